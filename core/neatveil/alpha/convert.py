@@ -1,0 +1,109 @@
+"""Between straight and premultiplied, and back to what a file should hold."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..colour import encode, encoding_named
+from ..numeric.jit import kernel
+from ..numeric.pool import for_strips
+from ..picture import RGB, Plane, PremultipliedPicture, StoredPicture, StraightPicture
+from .reading import Reading
+
+
+@kernel
+def unpremultiply_plane(c, a, out, matte):  # type: ignore[no-untyped-def]
+    """``F = (C - M(1-a)) / a``; where a is 0 the numerator is kept (light stays)."""
+    one = np.float32(1)
+    for i in range(c.size):
+        alpha = a[i]
+        x = c[i] - matte * (one - alpha)
+        out[i] = x / (alpha if alpha != 0 else one)
+
+
+@kernel
+def premultiply_plane(c, a, out, matte):  # type: ignore[no-untyped-def]
+    """``C = F*a + M(1-a)``."""
+    one = np.float32(1)
+    for i in range(c.size):
+        out[i] = c[i] * a[i] + matte * (one - a[i])
+
+
+def _each(c: Plane, a: Plane, function, matte: float) -> Plane:  # type: ignore[no-untyped-def]
+    out = np.empty_like(c)
+
+    def strip(y0: int, y1: int) -> None:
+        function(
+            c[y0:y1].reshape(-1),
+            a[y0:y1].reshape(-1),
+            out[y0:y1].reshape(-1),
+            np.float32(matte),
+        )
+
+    for_strips(*c.shape, strip)
+    return out
+
+
+def unpremultiply(picture: PremultipliedPicture) -> StraightPicture:
+    """Straight colour ``C / a``. Where alpha is 0 there is no surface: the light there is kept as is.
+
+    Source: Porter & Duff 1984, section 3 [PorterDuff1984].
+    """
+    planes = dict(picture.planes)
+    for n in RGB:
+        planes[n] = _each(planes[n], picture["A"], unpremultiply_plane, 0.0)
+    return StraightPicture(
+        planes, picture.data_window, picture.display_window, data_planes=picture.data_planes
+    )
+
+
+def premultiply(picture: StraightPicture) -> PremultipliedPicture:
+    """``C = F * a``; light where alpha is 0 is lost, as in any straight picture.
+
+    Source: Porter & Duff 1984, section 3 [PorterDuff1984].
+    """
+    planes = dict(picture.planes)
+    for n in RGB:
+        planes[n] = _each(planes[n], picture["A"], premultiply_plane, 0.0)
+    return PremultipliedPicture(
+        planes, picture.data_window, picture.display_window, data_planes=picture.data_planes
+    )
+
+
+def store(picture: PremultipliedPicture, target: Reading, encoding: str) -> StoredPicture:
+    """The code values a file should hold so that ``read(result, target, encoding)`` is ``picture``.
+
+    Straight: RGB is unpremultiplied, and 0 where alpha is 0 (light there cannot be held).
+    Premultiplied: multiplied over the target's matte colour, before or after encoding as it says.
+    ``none``: the premultiplied colour, encoded, without alpha. Values are not clamped.
+    """
+    name = encoding_named(encoding).name
+    alpha = picture["A"]
+    planes: dict[str, Plane] = {}
+    for i, n in enumerate(RGB):
+        planes[n] = _stored_plane(picture[n], alpha, target, target.matte[i], name)
+    if target.alpha != "none":
+        planes["A"] = np.float32(1) - alpha if target.inverted else alpha
+    return StoredPicture(
+        planes, picture.data_window, picture.display_window, data_planes=picture.data_planes
+    )
+
+
+def _stored_plane(c: Plane, a: Plane, target: Reading, matte: float, encoding: str) -> Plane:
+    if target.alpha == "none":
+        return encode(c, encoding)
+    if target.alpha == "premultiplied" and target.multiplied == "before-encoding":
+        if matte == 0:
+            return encode(c, encoding)
+        from ..colour import decode
+
+        light = float(decode(np.full((1, 1), matte, np.float32), encoding)[0, 0])
+        return encode(c + np.float32(light) * (np.float32(1) - a), encoding)
+    straight = encode(_each(c, a, unpremultiply_plane, 0.0), encoding)
+    if target.alpha == "straight":
+        straight[a == 0] = 0
+        return straight
+    out = _each(straight, a, premultiply_plane, matte)
+    empty = a == 0
+    out[empty] = straight[empty] + np.float32(matte)
+    return out

@@ -1,0 +1,138 @@
+"""The arithmetic on plain NumPy arrays.
+
+Arrays are ``(H, W, 4)`` float32, R G B A, premultiplied over black unless said otherwise. Values
+are not clamped and inputs are never changed. Errors are `neatveil.errors.ValueRefused` for a
+wrong shape or type and `NameUnknown` for a name that is in no table.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .alpha.convert import premultiply_plane, unpremultiply_plane
+from .channels.luma import luma
+from .errors import ValueRefused
+from .merge.coverage import over_interleaved
+from .merge.operators import OPERATORS, Operator, merge_values, operator_named
+from .numeric.pool import for_strips
+from .steps.levels import LevelsStep, levels_values
+
+__all__ = ["levels", "luma", "merge", "operators", "premultiply", "unpremultiply"]
+
+Array = NDArray[np.float32]
+
+
+def _checked(rgba: Array, name: str) -> Array:
+    array = np.ascontiguousarray(rgba)
+    if array.dtype != np.float32 or array.ndim != 3 or array.shape[2] != 4:
+        raise ValueRefused(
+            f"{name} is {array.dtype} {array.shape}; expected float32 (H, W, 4): R, G, B, A."
+        )
+    return array
+
+
+def _by_plane(rgba: Array, matte: tuple[float, float, float], function: Callable[..., None]) -> Array:
+    source = _checked(rgba, "rgba")
+    out = source.copy()
+    height, width, _ = source.shape
+
+    def strip(y0: int, y1: int) -> None:
+        alpha = np.ascontiguousarray(source[y0:y1, :, 3]).reshape(-1)
+        result = np.empty_like(alpha)
+        for i in range(3):
+            plane = np.ascontiguousarray(source[y0:y1, :, i]).reshape(-1)
+            function(plane, alpha, result, np.float32(matte[i]))
+            out[y0:y1, :, i] = result.reshape(y1 - y0, width)
+
+    for_strips(height, width * 4, strip)
+    return out
+
+
+def premultiply(rgba: Array, matte: tuple[float, float, float] = (0, 0, 0)) -> Array:
+    """Straight to premultiplied over ``matte``: ``C = F*a + M*(1-a)``.
+
+    Source: Porter & Duff 1984 [PorterDuff1984]; ISO 32000-1:2008, 11.6.5.3 [ISO32000].
+
+    >>> premultiply(np.array([[[1, 0.5, 0, 0.5]]], np.float32)).ravel().tolist()
+    [0.5, 0.25, 0.0, 0.5]
+    """
+    return _by_plane(rgba, matte, premultiply_plane)
+
+
+def unpremultiply(rgba: Array, matte: tuple[float, float, float] = (0, 0, 0)) -> Array:
+    """Premultiplied over ``matte`` to straight: ``F = (C - M*(1-a)) / a``.
+
+    Where alpha is 0 the colour is undefined; ``C - M`` is returned there, so light over black
+    stays what it was.
+
+    >>> unpremultiply(np.array([[[0.5, 0.25, 0, 0.5]]], np.float32)).ravel().tolist()
+    [1.0, 0.5, 0.0, 0.5]
+    """
+    return _by_plane(rgba, matte, unpremultiply_plane)
+
+
+def operators() -> dict[str, Operator]:
+    """Every merge operator by name, with its family and a line on what it does."""
+    return dict(OPERATORS)
+
+
+def merge(operator: str, front: Array, back: Array, mix: float = 1.0) -> Array:
+    """``front`` meets ``back`` by an operator of `operators`; both premultiplied, same shape.
+
+    ``mix`` 0 returns the back, 1 the operator in full; linear between, which for ``over`` and
+    the blend modes is the same as the front's opacity.
+
+    >>> f = np.array([[[0.5, 0, 0, 0.5]]], np.float32); b = np.ones((1, 1, 4), np.float32)
+    >>> merge("over", f, b).ravel().tolist()
+    [1.0, 0.5, 0.5, 1.0]
+    """
+    operator_named(operator)
+    f, b = _checked(front, "front"), _checked(back, "back")
+    if f.shape != b.shape:
+        raise ValueRefused(f"front is {f.shape} and back is {b.shape}; expected the same shape.")
+    out = np.empty_like(f)
+
+    def strip(y0: int, y1: int) -> None:
+        if operator == "over":
+            over_interleaved(
+                f[y0:y1].reshape(-1), b[y0:y1].reshape(-1), out[y0:y1].reshape(-1), np.float32(mix)
+            )
+        else:
+            result = merge_values(operator, f[y0:y1], b[y0:y1])
+            out[y0:y1] = b[y0:y1] + np.float32(mix) * (result - b[y0:y1])
+
+    for_strips(f.shape[0], f.shape[1] * 4, strip)
+    return out
+
+
+def levels(
+    rgba: Array,
+    in_black: float = 0.0,
+    in_white: float = 1.0,
+    gamma: float = 1.0,
+    out_black: float = 0.0,
+    out_white: float = 1.0,
+    channels: str = "rgb",
+) -> Array:
+    """Levels on straight colour (or on alpha): unpremultiply, change, premultiply.
+
+    ``channels`` is any of the letters r, g, b, a. See `neatveil.steps.levels` for the formula.
+    """
+    step = LevelsStep(
+        in_black=in_black, in_white=in_white, gamma=gamma,
+        out_black=out_black, out_white=out_white, channels=channels,
+    )  # fmt: skip
+    source = _checked(rgba, "rgba")
+    out = np.empty_like(source)
+
+    def strip(y0: int, y1: int) -> None:
+        planes = [np.ascontiguousarray(source[y0:y1, :, i]).reshape(-1) for i in range(4)]
+        levels_values(step, *planes)
+        for i in range(4):
+            out[y0:y1, :, i] = planes[i].reshape(y1 - y0, -1)
+
+    for_strips(source.shape[0], source.shape[1] * 4, strip)
+    return out

@@ -1,0 +1,136 @@
+"""Transfer functions, applied to each of R, G, B as they stand; never to alpha or data.
+
+All encodings here share the primaries of BT.709 / sRGB. Values outside 0..1 are kept: below 0 the
+curves are continued by point symmetry, above 1 by their own formula.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..errors import unknown_name
+from ..numeric.jit import inline, kernel
+from ..numeric.pool import for_strips
+from ..numeric.power import power
+from ..picture import Plane
+
+
+@dataclass(frozen=True, slots=True)
+class Encoding:
+    """A transfer of the form ``slope*x`` near black and ``(1+offset)*x^exponent - offset`` above.
+
+    Attributes
+    ----------
+    break_linear, break_encoded : where the two parts meet, in light and in code value.
+    """
+
+    name: str
+    title: str
+    source: str
+    slope: float
+    offset: float
+    exponent: float
+    break_linear: float
+    break_encoded: float
+
+    def numbers(self) -> tuple[np.float32, np.float32, np.float32, np.float32, np.float32]:
+        """slope, offset, exponent, break_linear, break_encoded as the kernels take them."""
+        return (
+            np.float32(self.slope),
+            np.float32(self.offset),
+            np.float32(self.exponent),
+            np.float32(self.break_linear),
+            np.float32(self.break_encoded),
+        )
+
+
+ENCODINGS: dict[str, Encoding] = {
+    e.name: e
+    for e in (
+        Encoding("linear", "Linear light", "identity", 1.0, 0.0, 1.0, 0.0, 0.0),
+        Encoding(
+            "srgb", "sRGB", "IEC 61966-2-1:1999 [IEC61966-2-1]",
+            12.92, 0.055, 1 / 2.4, 0.0031308, 0.04045,
+        ),
+        Encoding(
+            "rec709", "BT.709 camera curve", "ITU-R BT.709-6, item 1.2 [BT709]",
+            4.5, 0.099, 0.45, 0.018, 0.081,
+        ),
+    )
+}  # fmt: skip
+
+
+def encoding_named(name: str) -> Encoding:
+    """The encoding of that name; `NameUnknown` with the valid names otherwise."""
+    try:
+        return ENCODINGS[name]
+    except KeyError:
+        raise unknown_name("colour encoding", name, list(ENCODINGS)) from None
+
+
+@inline
+def decode_value(x, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
+    """Code value to light, one float32."""
+    a = abs(x)
+    if a <= b_enc:
+        y = a / slope
+    else:
+        y = power((a + offset) / (np.float32(1) + offset), np.float32(1) / exponent)
+    return np.float32(np.copysign(y, x))
+
+
+@inline
+def encode_value(x, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
+    """Light to code value, one float32."""
+    a = abs(x)
+    if a <= b_lin:
+        y = a * slope
+    else:
+        y = (np.float32(1) + offset) * power(a, exponent) - offset
+    return np.float32(np.copysign(y, x))
+
+
+@kernel
+def _decode(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
+    for i in range(x.size):
+        out[i] = decode_value(x[i], slope, offset, exponent, b_lin, b_enc)
+
+
+@kernel
+def _encode(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
+    for i in range(x.size):
+        out[i] = encode_value(x[i], slope, offset, exponent, b_lin, b_enc)
+
+
+def decode(plane: Plane, encoding: str) -> Plane:
+    """Code values ``(H, W)`` to scene-linear light; the input is unchanged.
+
+    >>> float(decode(np.full((1, 1), 0.5, np.float32), "srgb")[0, 0])  # doctest: +ELLIPSIS
+    0.21404...
+    """
+    return _through(plane, encoding, _decode)
+
+
+def encode(plane: Plane, encoding: str) -> Plane:
+    """Scene-linear light ``(H, W)`` to code values; the input is unchanged.
+
+    >>> float(encode(np.full((1, 1), 0.18, np.float32), "srgb")[0, 0])  # doctest: +ELLIPSIS
+    0.46135...
+    """
+    return _through(plane, encoding, _encode)
+
+
+def _through(plane: Plane, encoding: str, function) -> Plane:  # type: ignore[no-untyped-def]
+    e = encoding_named(encoding)
+    if e.name == "linear":
+        return plane.copy()
+    out = np.empty_like(plane)
+    numbers = e.numbers()
+
+    def strip(a: int, b: int) -> None:
+        function(plane[a:b].reshape(-1), out[a:b].reshape(-1), *numbers)
+
+    for_strips(plane.shape[0], plane.shape[1], strip)
+    return out

@@ -1,0 +1,17 @@
+"""The open comp document."""
+
+from .document import Comp, Element, Layer, Place, document_schema, load_comp
+from .rate import Rate
+from .timing import element_frame, layer_shows
+
+__all__ = [
+    "Comp",
+    "Element",
+    "Layer",
+    "Place",
+    "Rate",
+    "document_schema",
+    "element_frame",
+    "layer_shows",
+    "load_comp",
+]

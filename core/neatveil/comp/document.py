@@ -1,0 +1,167 @@
+"""The comp document: readable JSON with a published schema, versioned.
+
+Lengths are pixels of the comp, x to the right and y down; frame numbers are inclusive; colours are
+scene-linear light unless a field says code values.
+"""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+from ..alpha import Reading
+from ..colour import ENCODINGS
+from ..errors import DocumentRefused, FileMissing
+from ..merge import OPERATORS
+from ..steps import StepUnion
+from .rate import Rate
+
+VERSION = 1
+
+Identifier = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")]
+Name = Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Element(_Part):
+    """Something brought in: where its pixels are and how they are read."""
+
+    name: Name = Field("element", title="Name")
+    file: str = Field(
+        title="File",
+        description="A file, or a pattern such as shot.####.exr; relative to the document.",
+    )
+    first: int = Field(0, title="First frame", description="First frame number of the file.")
+    last: int = Field(0, title="Last frame", description="Last frame number, inclusive.")
+    still: bool = Field(False, title="Still", description="One picture for all frames.")
+    rate: Rate | None = Field(None, title="Frame rate", description="None takes the comp's.")
+    reading: Reading = Field(default_factory=lambda: Reading(), title="Reading")
+    encoding: Literal["linear", "srgb", "rec709"] = Field("srgb", title="Colour encoding")
+
+
+class Place(_Part):
+    """Where a layer lies. At rest its centre is the comp's, on whole pixels."""
+
+    x: float = Field(0.0, ge=-100000, le=100000, title="x", description="Moved right by.", json_schema_extra={"unit": "px"})
+    y: float = Field(0.0, ge=-100000, le=100000, title="y", description="Moved down by.", json_schema_extra={"unit": "px"})
+    scale: float = Field(1.0, gt=0.001, le=100, title="scale", description="About the layer's centre.", json_schema_extra={"unit": "x"})
+    turn: float = Field(0.0, ge=-36000, le=36000, title="turn", description="Clockwise about the layer's centre.", json_schema_extra={"unit": "deg"})
+    filter: Literal["nearest", "linear", "cubic"] = Field("cubic", title="filter", description="How pixels are resampled; whole-pixel moves never are.")  # fmt: skip
+
+
+class Layer(_Part):
+    """One sheet of the pile."""
+
+    id: Identifier
+    name: Name
+    element: Identifier = Field(description="Key in the document's elements.")
+    shown: bool = Field(True, title="Shown")
+    first: int | None = Field(None, title="In frame", description="First comp frame it is seen on.")
+    last: int | None = Field(None, title="Out frame", description="Last comp frame it is seen on.")
+    offset: int = Field(0, title="Time offset", description="Frames by which the element starts late.")
+    ends: Literal["hold", "loop", "blank"] = Field(
+        "hold", title="Beyond its frames", description="What is seen before and after the element's frames."
+    )
+    steps: tuple[StepUnion, ...] = Field((), title="Steps")
+    place: Place = Field(default_factory=lambda: Place(), title="Place")
+    operator: str = Field("over", title="Meets", json_schema_extra={"enum": list(OPERATORS)})
+    opacity: float = Field(1.0, ge=0, le=1, title="opacity", description="Strength of the merge.")
+
+    @model_validator(mode="after")
+    def _known(self) -> Layer:
+        if self.operator not in OPERATORS:
+            raise ValueError(f"operator {self.operator!r}; valid: {', '.join(OPERATORS)}")
+        if self.first is not None and self.last is not None and self.last < self.first:
+            raise ValueError(f"out frame {self.last} lies before in frame {self.first}")
+        return self
+
+
+class Comp(_Part):
+    """A pile of layers over a frame range. ``layers`` runs from far (the plate) to near."""
+
+    neatveil: Literal[1] = Field(1, description="Version of this document's form.")
+    name: Name = "comp"
+    width: int = Field(1920, ge=1, le=16384)
+    height: int = Field(1080, ge=1, le=16384)
+    rate: Rate = Field(default_factory=lambda: _rate("25"))
+    first: int = Field(1, ge=-1000000, le=1000000)
+    last: int = Field(1, ge=-1000000, le=1000000)
+    elements: dict[Identifier, Element] = {}
+    layers: tuple[Layer, ...] = ()
+
+    @model_validator(mode="after")
+    def _whole(self) -> Comp:
+        if self.last < self.first:
+            raise ValueError(f"last frame {self.last} lies before first frame {self.first}")
+        ids = [layer.id for layer in self.layers]
+        twice = {i for i in ids if ids.count(i) > 1}
+        if twice:
+            raise ValueError(f"layer id {', '.join(sorted(twice))} is used twice")
+        return self
+
+    def layer(self, layer_id: str) -> Layer:
+        for layer in self.layers:
+            if layer.id == layer_id:
+                return layer
+        raise DocumentRefused(
+            f"The comp has no layer {layer_id!r}.",
+            advice=f"It has: {', '.join(x.id for x in self.layers) or 'none'}.",
+        )
+
+
+def _rate(text: str) -> Any:
+    from .rate import parse_rate
+
+    return parse_rate(text)
+
+
+def parse_comp(data: Any, where: str = "") -> Comp:
+    """A comp from plain data; `DocumentRefused` names every field that is wrong."""
+    try:
+        return Comp.model_validate(data)
+    except ValidationError as error:
+        lines = [
+            f"{'.'.join(str(p) for p in e['loc']) or 'document'}: {e['msg']}" for e in error.errors()
+        ]
+        raise DocumentRefused(
+            f"The comp document is not valid: {'; '.join(lines[:5])}.",
+            advice="Compare it with `neatveil schema`.",
+            where=where,
+        ) from error
+
+
+def load_comp(path: Path) -> Comp:
+    """A comp from a JSON file; files of its elements become absolute, seen from the document."""
+    try:
+        data = json.loads(path.read_text("utf-8"))
+    except FileNotFoundError:
+        raise FileMissing(f"{path} is not there.", where=str(path)) from None
+    except (ValueError, OSError) as error:
+        raise DocumentRefused(f"{path} is not JSON: {error}", where=str(path)) from error
+    comp = parse_comp(data, str(path))
+    elements = {
+        k: e.model_copy(update={"file": str((path.parent / e.file).resolve())})
+        for k, e in comp.elements.items()
+    }
+    missing = sorted({x.element for x in comp.layers} - set(elements))
+    if missing:
+        raise DocumentRefused(
+            f"{path.name} has layers of elements that it does not list: {', '.join(missing)}.",
+            where=str(path),
+        )
+    return comp.model_copy(update={"elements": elements})
+
+
+def document_schema() -> dict[str, Any]:
+    """The JSON schema of the document."""
+    schema = Comp.model_json_schema()
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema}
+
+
+assert set(ENCODINGS) == {"linear", "srgb", "rec709"}, "Element.encoding must list every encoding"

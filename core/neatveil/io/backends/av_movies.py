@@ -1,0 +1,285 @@
+"""Movies through PyAV / FFmpeg [PyAV]: probing, reading any frame, writing.
+
+Rates are kept as fractions. The number of frames is counted from the packets, since headers may
+lie. VP9 is decoded with libvpx, because FFmpeg's own decoder drops its alpha without a word.
+"""
+
+from __future__ import annotations
+
+import errno
+from collections.abc import Iterator
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+
+from ...errors import (
+    DiskFull,
+    FileDamaged,
+    FileEmpty,
+    FileMissing,
+    FrameMissing,
+    PictureTooLarge,
+    WriteFailed,
+)
+from ...picture import Box, Plane, StoredPicture
+from ..facts import ChannelFact, Facts
+from ..formats import format_of
+from . import yuv
+from .oiio_stills import MAX_SAMPLES
+
+_DAMAGE = (av.error.FFmpegError, EOFError, UnicodeDecodeError, MemoryError, ValueError, IndexError)
+_MATRIX = {1: "bt709", 5: "bt601", 6: "bt601", 9: "bt2020"}
+_TRANSFER = {1: "rec709", 13: "srgb", 8: "linear"}
+
+
+class MovieReader:
+    """One open movie; frames by number from 0. Reading onward is fast, jumping back seeks."""
+
+    def __init__(self, path: Path) -> None:
+        if not path.is_file():
+            raise FileMissing(f"{path.name} is not there.", where=path.name)
+        if path.stat().st_size == 0:
+            raise FileEmpty(f"{path.name} is empty (0 bytes).", advice="Copy it again.", where=path.name)
+        self.path = path
+        try:
+            self._container = av.open(str(path))
+            self._stream: Any = next(s for s in self._container.streams if s.type == "video")
+            self._pts = sorted(
+                {p.pts for p in self._container.demux(self._stream) if p.pts is not None and p.size}
+            )
+        except (*_DAMAGE, StopIteration) as error:
+            raise self._damaged(error) from error
+        context = self._stream.codec_context
+        if not 0 < context.width * context.height * 4 <= MAX_SAMPLES:
+            raise PictureTooLarge(
+                f"{path.name} says its frames are {context.width} x {context.height}.",
+                advice="The file is probably damaged; check where it came from.",
+                where=path.name,
+            )
+        if not self._pts:
+            raise self._damaged("it holds no frames")
+        self._decoder = self._own_decoder()
+        self._frames: Iterator[Any] | None = None
+        self._next = 0
+
+    def _damaged(self, reason: object) -> FileDamaged:
+        words = str(reason).strip() or type(reason).__name__
+        return FileDamaged(
+            f"{self.path.name} cannot be read as a movie: {words}",
+            advice="Copy or export it again.",
+            where=self.path.name,
+        )
+
+    def _own_decoder(self) -> Any:
+        """A libvpx decoder for VP8/VP9 with alpha, or None for the stream's own."""
+        name = self._stream.codec_context.name
+        has_alpha = str(self._stream.metadata.get("alpha_mode", self._stream.metadata.get("ALPHA_MODE", "0"))) == "1"
+        if name in {"vp9", "vp8"} and has_alpha:
+            decoder: Any = av.CodecContext.create(f"libvpx-{name}" if name == "vp9" else "libvpx", "r")
+            return decoder
+        return None
+
+    @property
+    def count(self) -> int:
+        return len(self._pts)
+
+    @property
+    def rate(self) -> Fraction | None:
+        """Exact frame rate, or None where the file gives none that is usable."""
+        for rate in (self._stream.average_rate, self._stream.guessed_rate):
+            if rate and 0 < rate < 1000:
+                return Fraction(rate.numerator, rate.denominator)
+        return None
+
+    @property
+    def pixel_format(self) -> str:
+        if self._decoder is not None:
+            return "yuva420p"
+        return str(self._stream.codec_context.format.name if self._stream.codec_context.format else "")
+
+    def facts(self) -> Facts:
+        context = self._stream.codec_context
+        file_format = format_of(self.path)
+        pixel_format = av.VideoFormat(self.pixel_format or "yuv420p")
+        alpha = any(c.is_alpha for c in pixel_format.components)
+        bits = max(c.bits for c in pixel_format.components)
+        transfer = _TRANSFER.get(int(context.color_trc or 2))
+        names = ["R", "G", "B", *(["A"] if alpha else [])]
+        notes = []
+        if self.rate is None:
+            notes.append("The file gives no frame rate; set one before it is used.")
+        if self._stream.frames and self._stream.frames != self.count:
+            notes.append(f"The header says {self._stream.frames} frames; {self.count} are there.")
+        return Facts(
+            kind="movie",
+            name=self.path.name,
+            format=file_format.name,
+            width=context.width,
+            height=context.height,
+            first=0,
+            last=self.count - 1,
+            count=self.count,
+            rate=str(self.rate) if self.rate else None,
+            codec=context.codec.canonical_name if hasattr(context.codec, "canonical_name") else context.name,
+            pixel_format=pixel_format.name,
+            bit_depth=bits,
+            channels=[ChannelFact(name=n, sample=f"uint{bits}") for n in names],
+            alpha=alpha,
+            alpha_use="unknown" if alpha else "none",
+            encoding=transfer or file_format.encoding,
+            encoding_by="the file" if transfer else f"usual for {file_format.name}",
+            bytes=self.path.stat().st_size,
+            notes=notes,
+        )
+
+    def read(self, index: int) -> StoredPicture:
+        """Frame ``index`` (0..count-1) as R', G', B' and A in 0..1."""
+        if not 0 <= index < self.count:
+            raise FrameMissing(
+                f"{self.path.name} has frames 0 to {self.count - 1}, not {index}.", where=self.path.name
+            )
+        try:
+            frame = self._frame(index)
+            planes = _planes(frame)
+        except StopIteration as error:
+            raise self._damaged(f"frame {index} does not decode") from error
+        except _DAMAGE as error:
+            raise self._damaged(error) from error
+        return StoredPicture(planes, Box.sized(frame.width, frame.height))
+
+    def _frame(self, index: int) -> Any:
+        if self._frames is None or index < self._next or index > self._next + 12:
+            self._container.seek(self._pts[index], stream=self._stream, backward=True)
+            self._frames = self._decode()
+        assert self._frames is not None
+        while True:
+            frame = next(self._frames)
+            if frame.pts is None or frame.pts >= self._pts[index]:
+                self._next = index + 1
+                return frame
+
+    def _decode(self) -> Iterator[Any]:
+        if self._decoder is None:
+            yield from self._container.decode(self._stream)
+            return
+        for packet in self._container.demux(self._stream):
+            yield from self._decoder.decode(packet)
+
+    def close(self) -> None:
+        self._container.close()
+
+
+def _planes(frame: Any) -> dict[str, Plane]:
+    """R, G, B (and A) planes of a frame; planar Y'CbCr without subsampling by exact arithmetic."""
+    name = frame.format.name
+    alpha = any(c.is_alpha for c in frame.format.components)
+    if name.startswith(("yuv444p", "yuva444p")):
+        bits = frame.format.components[0].bits
+        y, cb, cr, *rest = (_plane(frame.planes[i], bits) for i in range(3 + alpha))
+        matrix = _MATRIX.get(int(frame.colorspace), "bt709" if frame.height >= 720 else "bt601")
+        r, g, b = yuv.to_rgb(y, cb, cr, bits, matrix, int(frame.color_range) == 2)
+        planes = {"R": r, "G": g, "B": b}
+        if rest:
+            planes["A"] = rest[0] * np.float32(1 / ((1 << bits) - 1))
+        return planes
+    block = _packed(frame, alpha)
+    top = np.float32(1 / np.iinfo(block.dtype).max)
+    return {
+        n: block[..., i].astype(np.float32) * top for i, n in enumerate("RGBA"[: block.shape[2]])
+    }
+
+
+def _plane(plane: Any, bits: int) -> Plane:
+    kind = np.dtype(np.uint8 if bits <= 8 else "<u2")
+    rows = np.frombuffer(plane, kind).reshape(plane.height, plane.line_size // kind.itemsize)
+    return rows[:, : plane.width].astype(np.float32)
+
+
+def _packed(frame: Any, alpha: bool) -> np.ndarray[Any, Any]:
+    wide = max(c.bits for c in frame.format.components) > 8
+    target = {(False, False): "rgb24", (True, False): "rgba", (False, True): "rgb48le", (True, True): "rgba64le"}[alpha, wide]
+    if frame.format.name == target:
+        return np.asarray(frame.to_ndarray())
+    options: dict[str, Any] = {}
+    if not frame.format.is_rgb:
+        matrix = int(frame.colorspace)
+        known = matrix if matrix in _MATRIX else (1 if frame.height >= 720 else 5)
+        options = {"src_colorspace": known, "dst_colorspace": known}
+    return np.asarray(frame.reformat(format=target, **options).to_ndarray())
+
+
+class MovieWriter:
+    """Writes one movie with alpha, frame by frame.
+
+    ``codec`` is an FFmpeg encoder; ``pixel_format`` a planar Y'CbCr 4:4:4 or planar RGB format.
+    """
+
+    def __init__(
+        self, path: Path, width: int, height: int, rate: Fraction, *,
+        codec: str, pixel_format: str, options: dict[str, str], encoding: str, container: str,
+    ) -> None:  # fmt: skip
+        self.path = path
+        try:
+            self._container = av.open(str(path), "w", format=container)
+            self._stream: Any = self._container.add_stream(codec, rate=rate, options=options)
+        except (av.error.FFmpegError, OSError, ValueError) as error:
+            raise _movie_write_error(path, error) from error
+        self._stream.width, self._stream.height = width, height
+        self._stream.pix_fmt = pixel_format
+        context = self._stream.codec_context
+        context.color_primaries, context.colorspace, context.color_range = 1, 1, 1
+        context.color_trc = {v: k for k, v in _TRANSFER.items()}[encoding]
+        if pixel_format.startswith("gbr"):
+            context.colorspace, context.color_range = 0, 2
+        self._bits = av.VideoFormat(pixel_format).components[0].bits
+        self._format = pixel_format
+        self._count = 0
+
+    def write(self, picture: StoredPicture) -> None:
+        """Append one frame of code values; clipped to 0..1 where the samples are integers."""
+        height, width = picture["R"].shape
+        frame = av.VideoFrame(width, height, self._format)
+        r, g, b, a = (np.clip(picture[n], 0, 1) for n in "RGBA")
+        top = np.float32((1 << self._bits) - 1)
+        if self._format.startswith("gbra"):
+            planes = [np.rint(p * top) for p in (g, b, r, a)]
+        else:
+            planes = [*yuv.from_rgb(r, g, b, self._bits, "bt709", False), np.rint(a * top)]
+        for target, values in zip(frame.planes, planes, strict=True):
+            kind = np.dtype(np.uint8 if self._bits <= 8 else "<u2")
+            rows = np.zeros((height, target.line_size // kind.itemsize), kind)
+            rows[:, :width] = values
+            target.update(rows)
+        frame.pts = self._count
+        frame.colorspace = 0 if self._format.startswith("gbr") else 1
+        frame.color_range = 2 if self._format.startswith("gbr") else 1
+        self._count += 1
+        self._mux(frame)
+
+    def _mux(self, frame: Any) -> None:
+        try:
+            for packet in self._stream.encode(frame):
+                self._container.mux(packet)
+        except (av.error.FFmpegError, OSError) as error:
+            raise _movie_write_error(self.path, error) from error
+
+    def close(self) -> None:
+        """Write what is pending and the index; the file is whole after this."""
+        try:
+            self._mux(None)
+            self._container.close()
+        except (av.error.FFmpegError, OSError) as error:
+            raise _movie_write_error(self.path, error) from error
+
+
+def _movie_write_error(path: Path, error: Exception) -> WriteFailed:
+    if getattr(error, "errno", None) in {errno.ENOSPC, errno.EFBIG, errno.EDQUOT}:
+        return DiskFull(
+            f"The disk is full: {path.name} could not be written.",
+            advice="Free some space and retry.",
+            where=path.name,
+        )
+    return WriteFailed(f"{path.name} could not be written: {error}", where=path.name)

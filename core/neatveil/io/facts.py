@@ -1,0 +1,54 @@
+"""What a file says of itself, and what a first look at its pixels adds."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+AlphaUse = Literal["none", "opaque", "empty", "used", "unknown"]
+
+
+class ChannelFact(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    name: str
+    sample: str = Field(description="uint8, uint10, uint16, half, float ...")
+    data: bool = Field(False, description="Holds data (depth, UV, motion ...), not colour.")
+
+
+class Facts(BaseModel):
+    """The facts of a still, a sequence or a movie. Frame numbers are inclusive."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: Literal["still", "sequence", "movie"]
+    name: str
+    format: str = Field(description="Name of the file format, e.g. PNG.")
+    width: int
+    height: int
+    data_window: list[int] | None = Field(
+        None, description="x0, y0, x1, y1 where it differs from the frame."
+    )
+    first: int = 0
+    last: int = 0
+    count: int = Field(1, description="Frames really there.")
+    missing: list[int] = []
+    odd_sizes: dict[int, list[int]] = Field({}, description="Frames of another size.")
+    rate: str | None = Field(None, description="Exact, as a fraction such as 24000/1001.")
+    codec: str = ""
+    pixel_format: str = ""
+    bit_depth: int = 8
+    channels: list[ChannelFact] = []
+    alpha: bool = False
+    alpha_use: AlphaUse = "unknown"
+    alpha_claim: Literal["straight", "premultiplied"] | None = None
+    alpha_claim_by: str = Field("", description="What the claim rests on.")
+    encoding: str = "srgb"
+    encoding_by: str = ""
+    bytes: int = 0
+    notes: list[str] = Field([], description="What a person should know, in sentences.")
+
+    @property
+    def data_channels(self) -> list[str]:
+        return [c.name for c in self.channels if c.data]

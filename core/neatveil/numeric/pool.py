@@ -1,0 +1,67 @@
+"""One pool of threads, and strips of rows small enough for a processor's cache.
+
+NumPy, OpenCV and ``nogil`` Numba kernels release the interpreter lock, so strips run in parallel.
+"""
+
+from __future__ import annotations
+
+import os
+import threading
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from functools import cache
+from itertools import count
+
+import cv2
+
+# OpenCV's own threads would compete with ours: each call works in the thread that makes it.
+cv2.setNumThreads(1)
+
+#: Bytes of one plane in a strip; some eight planes of this size fit a second-level cache.
+STRIP_BYTES = 128 * 1024
+
+
+def workers() -> int:
+    """Number of threads that strips run on: NEATVEIL_THREADS, or the processors we may use."""
+    return int(os.environ.get("NEATVEIL_THREADS") or len(os.sched_getaffinity(0)))
+
+
+@cache
+def _pool() -> ThreadPoolExecutor:
+    return ThreadPoolExecutor(max(1, workers() - 1), thread_name_prefix="neatveil-strip")
+
+
+_inside = threading.local()
+
+
+def for_strips(height: int, width: int, work: Callable[[int, int], None]) -> None:
+    """Call ``work(first_row, end_row)`` for strips that cover ``height`` rows, in parallel.
+
+    The calling thread takes part, so nested calls cannot wait for each other; a nested call runs
+    in its own thread alone. The first exception is raised after all strips have ended.
+    """
+    if height <= 0 or width <= 0:
+        return
+    rows = max(1, STRIP_BYTES // (4 * width))
+    strips = -(-height // rows)
+    if strips == 1 or workers() == 1 or getattr(_inside, "strip", False):
+        for i in range(strips):
+            work(i * rows, min(height, (i + 1) * rows))
+        return
+    tickets = count()
+
+    def run() -> None:
+        _inside.strip = True
+        try:
+            while (i := next(tickets)) < strips:
+                work(i * rows, min(height, (i + 1) * rows))
+        finally:
+            _inside.strip = False
+
+    others = [_pool().submit(run) for _ in range(min(workers(), strips) - 1)]
+    try:
+        run()
+    finally:
+        for other in others:
+            if not other.cancel():
+                other.result()

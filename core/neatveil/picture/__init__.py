@@ -1,0 +1,25 @@
+"""Pictures: named float32 planes with a data window and a display window."""
+
+from .allocate import new_planes
+from .box import Box
+from .picture import (
+    RGB,
+    RGBA,
+    Picture,
+    Plane,
+    PremultipliedPicture,
+    StoredPicture,
+    StraightPicture,
+)
+
+__all__ = [
+    "RGB",
+    "RGBA",
+    "Box",
+    "Picture",
+    "Plane",
+    "PremultipliedPicture",
+    "StoredPicture",
+    "StraightPicture",
+    "new_planes",
+]

@@ -1,0 +1,107 @@
+"""Levels: black and white points and a gamma between them, on straight colour or on alpha.
+
+``y = out_black + (out_white - out_black) * t^(1/gamma)`` with
+``t = (x - in_black) / (in_white - in_black)``. Values are not clamped; where t is at or below 0
+the power is left out, so that blacks below the black point stay ordered.
+
+Common practice, no source. Worked example (common practice): input white 255 to 200, gamma 1.5,
+black untouched, brightens a dull sky.
+"""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+import numpy as np
+from pydantic import Field, field_validator
+
+from ..numeric.jit import inline, kernel
+from ..numeric.power import power
+from ..picture import Plane
+from .base import Step
+
+
+@inline
+def _level(x, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
+    t = (x - in_black) * inv_range
+    if not plain and t > 0:
+        t = power(t, inv_gamma)
+    return out_black + out_range * t
+
+
+@kernel
+def _levels_on_straight(c, a, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
+    """Unpremultiply, levels, premultiply on one plane, in place; light at alpha 0 as it stands."""
+    one = np.float32(1)
+    zero = np.float32(0)
+    for i in range(c.size):
+        alpha = a[i]
+        k = alpha if alpha > 0 else one
+        y = _level(c[i] / k, in_black, inv_range, inv_gamma, out_black, out_range, plain) * k
+        # where there is neither surface nor light, black must not be lifted into the picture
+        out = y if (alpha > 0 or c[i] != 0) else zero
+        c[i] = out
+
+
+@kernel
+def _levels_on_plane(c, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
+    for i in range(c.size):
+        c[i] = _level(c[i], in_black, inv_range, inv_gamma, out_black, out_range, plain)
+
+
+class LevelsStep(Step):
+    """Set black, white and gamma."""
+
+    title: ClassVar[str] = "Levels"
+    help: ClassVar[str] = "Moves black and white and bends what lies between."
+    wants: ClassVar[Literal["straight", "premultiplied", "alpha", "data"]] = "straight"
+
+    kind: Literal["levels"] = "levels"
+    in_black: float = Field(0.0, ge=-4, le=4, title="in black", description="Becomes out black.", json_schema_extra={"unit": "code"})
+    in_white: float = Field(1.0, ge=-4, le=16, title="in white", description="Becomes out white.", json_schema_extra={"unit": "code"})
+    gamma: float = Field(1.0, ge=0.05, le=20, title="gamma", description="Above 1 brightens the middle.", json_schema_extra={"unit": ""})
+    out_black: float = Field(0.0, ge=-4, le=4, title="out black", description="What in black becomes.", json_schema_extra={"unit": "code"})
+    out_white: float = Field(1.0, ge=-4, le=16, title="out white", description="What in white becomes.", json_schema_extra={"unit": "code"})
+    channels: str = Field("rgb", pattern="^[rgba]+$", title="channels", description="Letters of the channels it changes.", json_schema_extra={"unit": "channels"})  # fmt: skip
+
+    @field_validator("in_white")
+    @classmethod
+    def _apart(cls, value: float, info: object) -> float:
+        black = getattr(info, "data", {}).get("in_black", 0.0)
+        if abs(value - black) < 1e-6:
+            raise ValueError(f"in white {value} must differ from in black {black}")
+        return value
+
+    def numbers(self) -> tuple[np.float32, np.float32, np.float32, np.float32, np.float32, bool]:
+        return (
+            np.float32(self.in_black),
+            np.float32(1 / (self.in_white - self.in_black)),
+            np.float32(1 / self.gamma),
+            np.float32(self.out_black),
+            np.float32(self.out_white - self.out_black),
+            self.gamma == 1,
+        )
+
+    def apply(self, r: Plane, g: Plane, b: Plane, a: Plane) -> None:
+        levels_values(self, r, g, b, a)
+
+    def words(self) -> str:
+        lo, hi = round(self.in_black * 255), round(self.in_white * 255)
+        return f"{lo}..{hi}, gamma {self.gamma:.2f}"
+
+
+def levels_values(step: LevelsStep, r: Plane, g: Plane, b: Plane, a: Plane) -> None:
+    """Levels on flat premultiplied planes, in place."""
+    numbers = step.numbers()
+    new_alpha = a.copy() if "a" in step.channels else a
+    if "a" in step.channels:
+        _levels_on_plane(new_alpha, *numbers)
+    for letter, plane in zip("rgb", (r, g, b), strict=True):
+        if letter in step.channels:
+            _levels_on_straight(plane, a, *numbers)
+    if new_alpha is not a:
+        # The surface colour stays: what was multiplied by the old alpha is multiplied by the new.
+        ratio = np.divide(new_alpha, a, out=np.ones_like(a), where=a > 0)
+        for plane in (r, g, b):
+            plane *= ratio
+        a[:] = new_alpha
