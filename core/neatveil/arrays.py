@@ -28,9 +28,7 @@ Array = NDArray[np.float32]
 def _checked(rgba: Array, name: str) -> Array:
     array = np.ascontiguousarray(rgba)
     if array.dtype != np.float32 or array.ndim != 3 or array.shape[2] != 4:
-        raise ValueRefused(
-            f"{name} is {array.dtype} {array.shape}; expected float32 (H, W, 4): R, G, B, A."
-        )
+        raise ValueRefused(f"{name} is {array.dtype} {array.shape}; expected float32 (H, W, 4): R, G, B, A.")
     return array
 
 

@@ -102,6 +102,4 @@ class Cancelled(NeatVeilError):
 
 def unknown_name(kind: str, name: object, valid: list[str]) -> NameUnknown:
     """An error that quotes the name that came and lists the names that would do."""
-    return NameUnknown(
-        f"There is no {kind} named {name!r}.", advice=f"Valid: {', '.join(sorted(valid))}."
-    )
+    return NameUnknown(f"There is no {kind} named {name!r}.", advice=f"Valid: {', '.join(sorted(valid))}.")

@@ -40,7 +40,7 @@ def _each(c: Plane, a: Plane, function, matte: float) -> Plane:  # type: ignore[
             np.float32(matte),
         )
 
-    for_strips(*c.shape, strip)
+    for_strips(c.shape[0], c.shape[1], strip)
     return out
 
 
@@ -84,9 +84,7 @@ def store(picture: PremultipliedPicture, target: Reading, encoding: str) -> Stor
         planes[n] = _stored_plane(picture[n], alpha, target, target.matte[i], name)
     if target.alpha != "none":
         planes["A"] = np.float32(1) - alpha if target.inverted else alpha
-    return StoredPicture(
-        planes, picture.data_window, picture.display_window, data_planes=picture.data_planes
-    )
+    return StoredPicture(planes, picture.data_window, picture.display_window, data_planes=picture.data_planes)
 
 
 def _stored_plane(c: Plane, a: Plane, target: Reading, matte: float, encoding: str) -> Plane:

@@ -93,10 +93,10 @@ def _colour_planes(stored: StoredPicture) -> dict[str, np.ndarray[tuple[int, int
     if all(n in stored.planes for n in RGB):
         return {n: stored.planes[n] for n in RGB}  # type: ignore[return-value]
     if "Y" in stored.planes:
-        return {n: stored.planes["Y"] for n in RGB}  # type: ignore[return-value]
+        return dict.fromkeys(RGB, stored.planes["Y"])  # type: ignore[return-value]
     if stored.has_alpha:  # a matte by itself: shown as white under its alpha
         white = np.ones_like(stored.planes["A"])
-        return {n: white for n in RGB}  # type: ignore[return-value]
+        return dict.fromkeys(RGB, white)  # type: ignore[return-value]
     raise ValueRefused(
         f"The picture has the planes {', '.join(stored.planes)} and none of R, G, B, Y or A.",
         advice="Choose which planes are its colour.",

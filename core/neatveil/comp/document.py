@@ -48,11 +48,31 @@ class Element(_Part):
 class Place(_Part):
     """Where a layer lies. At rest its centre is the comp's, on whole pixels."""
 
-    x: float = Field(0.0, ge=-100000, le=100000, title="x", description="Moved right by.", json_schema_extra={"unit": "px"})
-    y: float = Field(0.0, ge=-100000, le=100000, title="y", description="Moved down by.", json_schema_extra={"unit": "px"})
-    scale: float = Field(1.0, gt=0.001, le=100, title="scale", description="About the layer's centre.", json_schema_extra={"unit": "x"})
-    turn: float = Field(0.0, ge=-36000, le=36000, title="turn", description="Clockwise about the layer's centre.", json_schema_extra={"unit": "deg"})
-    filter: Literal["nearest", "linear", "cubic"] = Field("cubic", title="filter", description="How pixels are resampled; whole-pixel moves never are.")  # fmt: skip
+    x: float = Field(
+        0.0, ge=-100000, le=100000, title="x", description="Moved right by.", json_schema_extra={"unit": "px"}
+    )
+    y: float = Field(
+        0.0, ge=-100000, le=100000, title="y", description="Moved down by.", json_schema_extra={"unit": "px"}
+    )
+    scale: float = Field(
+        1.0,
+        gt=0.001,
+        le=100,
+        title="scale",
+        description="About the layer's centre.",
+        json_schema_extra={"unit": "x"},
+    )
+    turn: float = Field(
+        0.0,
+        ge=-36000,
+        le=36000,
+        title="turn",
+        description="Clockwise about the layer's centre.",
+        json_schema_extra={"unit": "deg"},
+    )
+    filter: Literal["nearest", "linear", "cubic"] = Field(
+        "cubic", title="filter", description="How pixels are resampled; whole-pixel moves never are."
+    )
 
 
 class Layer(_Part):
@@ -126,9 +146,7 @@ def parse_comp(data: Any, where: str = "") -> Comp:
     try:
         return Comp.model_validate(data)
     except ValidationError as error:
-        lines = [
-            f"{'.'.join(str(p) for p in e['loc']) or 'document'}: {e['msg']}" for e in error.errors()
-        ]
+        lines = [f"{'.'.join(str(p) for p in e['loc']) or 'document'}: {e['msg']}" for e in error.errors()]
         raise DocumentRefused(
             f"The comp document is not valid: {'; '.join(lines[:5])}.",
             advice="Compare it with `neatveil schema`.",

@@ -24,7 +24,7 @@ class ByteCache(Generic[T]):
     def __init__(self, limit: int, size: Callable[[T], int]) -> None:
         self.limit = limit
         self._size = size
-        self._kept: OrderedDict[str, T] = OrderedDict()
+        self._kept: OrderedDict[str, tuple[T, int]] = OrderedDict()
         self._bytes = 0
         self._lock = threading.Lock()
         self._making: dict[str, threading.Lock] = {}
@@ -36,24 +36,32 @@ class ByteCache(Generic[T]):
     def peek(self, key: str) -> T | None:
         """The kept result, or None; counts as use."""
         with self._lock:
-            value = self._kept.get(key)
-            if value is not None:
-                self._kept.move_to_end(key)
-            return value
+            row = self._kept.get(key)
+            if row is None:
+                return None
+            self._kept.move_to_end(key)
+            return row[0]
 
     def put(self, key: str, value: T) -> None:
         size = self._size(value)
         with self._lock:
-            old = self._kept.pop(key, None)
-            if old is not None:
-                self._bytes -= self._size(old)
+            self._remove(key)
             if size > self.limit:
                 return
-            self._kept[key] = value
+            self._kept[key] = (value, size)
             self._bytes += size
             while self._bytes > self.limit:
-                _, gone = self._kept.popitem(last=False)
-                self._bytes -= self._size(gone)
+                self._remove(next(iter(self._kept)))
+
+    def drop(self, key: str) -> None:
+        """Forget a result, if it is kept."""
+        with self._lock:
+            self._remove(key)
+
+    def _remove(self, key: str) -> None:
+        row = self._kept.pop(key, None)
+        if row is not None:
+            self._bytes -= row[1]
 
     def get(self, key: str, make: Callable[[], T]) -> T:
         """The kept result, or ``make()``; whoever asks meanwhile for the same key waits for it."""
@@ -62,11 +70,13 @@ class ByteCache(Generic[T]):
             return value
         with self._lock:
             lock = self._making.setdefault(key, threading.Lock())
-        with lock:
-            value = self.peek(key)
-            if value is None:
-                value = make()
-                self.put(key, value)
-        with self._lock:
-            self._making.pop(key, None)
+        try:
+            with lock:
+                value = self.peek(key)
+                if value is None:
+                    value = make()
+                    self.put(key, value)
+        finally:
+            with self._lock:
+                self._making.pop(key, None)
         return value

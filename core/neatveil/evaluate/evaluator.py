@@ -7,7 +7,6 @@ prefix of the pile is kept, so that a change of one layer redraws only what lies
 
 from __future__ import annotations
 
-import os
 import threading
 from collections.abc import Callable, Mapping
 from pathlib import Path
@@ -16,12 +15,12 @@ import numpy as np
 
 from ..alpha import read
 from ..comp import Comp, Element, Layer, element_frame, layer_shows
-from ..errors import DocumentRefused, NeatVeilError
+from ..errors import Cancelled, DocumentRefused, NeatVeilError
 from ..io.decoder import Decoder
 from ..io.sequences import Pattern
 from ..merge import merge_planes, operator_named
 from ..numeric.pool import for_strips
-from ..picture import RGBA, Box, Plane, PremultipliedPicture, new_planes
+from ..picture import RGBA, Box, Plane, PremultipliedPicture, StoredPicture, new_planes
 from ..steps import Step
 from .cache import ByteCache, content_key
 from .halve import halve
@@ -45,6 +44,10 @@ class Evaluator:
     def __init__(self, decoder: Decoder, cache_bytes: int = 2 << 30) -> None:
         self.decoder = decoder
         self.cache: ByteCache[PremultipliedPicture] = ByteCache(cache_bytes, lambda p: p.bytes)
+        # Files as stored, for the values instrument: a few frames are enough.
+        self._stored: ByteCache[StoredPicture] = ByteCache(cache_bytes // 8, lambda p: p.bytes)
+        self._sizes: dict[str, tuple[int, int]] = {}
+        self._sizes_lock = threading.Lock()
 
     # --- sources ---------------------------------------------------------------------------
 
@@ -57,14 +60,30 @@ class Evaluator:
 
     def source(self, element: Element, frame: int, level: int = 0) -> PremultipliedPicture:
         """One frame of an element: scene-linear, premultiplied over black, halved ``level`` times."""
-        key = content_key(self.source_key(element, frame), level)
+        key = self.source_key(element, frame)
 
         def make() -> PremultipliedPicture:
             if level == 0:
-                return read(self.decoder.read(element.file, frame), element.reading, element.encoding)
-            return halve(self.source(element, frame, level - 1))
+                picture = read(self.decoder.read(element.file, frame), element.reading, element.encoding)
+                with self._sizes_lock:
+                    self._sizes[key] = (picture.display_window.width, picture.display_window.height)
+                return picture
+            larger = self.cache.peek(content_key(key, level - 1))
+            # A full-size frame made only to be halved is not kept: it would push out many small ones.
+            return halve(larger or self._made(element, frame, level - 1))
 
-        return self.cache.get(key, make)
+        return self.cache.get(content_key(key, level), make)
+
+    def stored(self, element: Element, frame: int) -> StoredPicture:
+        """One frame of an element as its file holds it."""
+        key = content_key(element.file, _stamp(element, frame), frame)
+        return self._stored.get(key, lambda: self.decoder.read(element.file, frame))
+
+    def _made(self, element: Element, frame: int, level: int) -> PremultipliedPicture:
+        picture = self.source(element, frame, level)
+        if level == 0:
+            self.cache.drop(content_key(self.source_key(element, frame), 0))
+        return picture
 
     # --- layers ----------------------------------------------------------------------------
 
@@ -80,9 +99,7 @@ class Evaluator:
         steps = [s for s in layer.steps if s.on]
         if not steps:
             return self.source(element, frame, level)
-        key = content_key(
-            self.source_key(element, frame), [s.model_dump() for s in steps], level
-        )
+        key = content_key(self.source_key(element, frame), [s.model_dump() for s in steps], level)
 
         def make() -> PremultipliedPicture:
             source = self.source(element, frame, level)
@@ -142,8 +159,6 @@ class Evaluator:
         start, pile = self._longest_prefix(keys, area, frame_box, keep)
         for index in range(start, len(sources)):
             if cancelled is not None and cancelled():
-                from ..errors import Cancelled
-
                 raise Cancelled("Evaluation was cancelled.")
             pile = self._lay(comp, pile, *sources[index], level, in_place=not keep)
             if keep:
@@ -215,24 +230,13 @@ class Evaluator:
     def _full_size(
         self, element: Element, frame: int, seen: PremultipliedPicture, level: int
     ) -> tuple[int, int]:
-        if level == 0:
-            return seen.display_window.width, seen.display_window.height
-        full = self.cache.peek(content_key(self.source_key(element, frame), 0))
-        if full is not None:
-            return full.display_window.width, full.display_window.height
-        key = content_key(self.source_key(element, frame), "size")
-        with _sizes_lock:
-            known = _sizes.get(key)
+        key = self.source_key(element, frame)
+        with self._sizes_lock:
+            known = self._sizes.get(key)
         if known is None:
-            source = self.source(element, frame)
-            known = (source.display_window.width, source.display_window.height)
-            with _sizes_lock:
-                _sizes[key] = known
+            window = (seen if level == 0 else self.source(element, frame)).display_window
+            known = (window.width, window.height)
         return known
-
-
-_sizes: dict[str, tuple[int, int]] = {}
-_sizes_lock = threading.Lock()
 
 
 def apply_steps(steps: list[Step], planes: dict[str, Plane]) -> None:
@@ -284,7 +288,7 @@ def _strip_planes(rows: Box) -> dict[str, Plane]:
 def _stamp(element: Element, frame: int) -> list[int]:
     path = Pattern.parse(element.file).path(frame) if Pattern.is_pattern(element.file) else Path(element.file)
     try:
-        stat = os.stat(path)
+        stat = path.stat()
     except OSError:
         return []
     return [stat.st_mtime_ns, stat.st_size]

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..comp import Place
+from ..numeric.jit import kernel
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
 
 _FILTERS = {"nearest": cv2.INTER_NEAREST, "linear": cv2.INTER_LINEAR, "cubic": cv2.INTER_CUBIC}
@@ -47,9 +48,7 @@ class Placing:
         points = corners @ inverse.T
         low, high = points.min(axis=0), points.max(axis=0)
         pad = 3
-        return Box(
-            floor(low[0]) - pad, floor(low[1]) - pad, ceil(high[0]) + pad, ceil(high[1]) + pad
-        )
+        return Box(floor(low[0]) - pad, floor(low[1]) - pad, ceil(high[0]) + pad, ceil(high[1]) + pad)
 
 
 def placing(place: Place, comp_size: tuple[int, int], layer_size: tuple[int, int], level: int) -> Placing:
@@ -75,9 +74,7 @@ def placing(place: Place, comp_size: tuple[int, int], layer_size: tuple[int, int
     return Placing(matrix, source_level, place.filter)
 
 
-def placed_rows(
-    source: PremultipliedPicture, how: Placing, area: Box, out: dict[str, Plane]
-) -> None:
+def placed_rows(source: PremultipliedPicture, how: Placing, area: Box, out: dict[str, Plane]) -> None:
     """Fill ``out`` (R, G, B, A of ``area``'s size) with the source as placed; 0 where it is not."""
     shift = how.whole_shift
     if shift is not None:
@@ -89,11 +86,29 @@ def placed_rows(
     offset -= np.array([source.data_window.x0, source.data_window.y0])
     matrix = np.column_stack([m[:, :2], offset])
     flags = _FILTERS[how.filter] | cv2.WARP_INVERSE_MAP
-    for n in RGBA:
-        cv2.warpAffine(
-            source[n], matrix, (area.width, area.height), dst=out[n], flags=flags,
-            borderMode=cv2.BORDER_CONSTANT, borderValue=0,
-        )  # fmt: skip
+    # Four channels side by side resample some three times faster than four planes.
+    moved = cv2.warpAffine(
+        source.interleaved(), matrix, (area.width, area.height), flags=flags,
+        borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0),
+    )  # fmt: skip
+    cv2.split(moved, [out[n] for n in RGBA])
+    if how.filter == "cubic":
+        limit_overshoot(*(out[n].reshape(-1) for n in RGBA))
+
+
+@kernel
+def limit_overshoot(r, g, b, a):  # type: ignore[no-untyped-def]
+    """Take back what the cubic's negative lobes add: alpha stays within 0..1.
+
+    Above 1 the straight colour is kept; below 0 nothing is left but light.
+    """
+    zero = np.float32(0)
+    for i in range(a.size):
+        alpha = a[i]
+        if alpha > 1:
+            r[i], g[i], b[i], a[i] = r[i] / alpha, g[i] / alpha, b[i] / alpha, np.float32(1)
+        elif alpha < 0:
+            r[i], g[i], b[i], a[i] = max(r[i], zero), max(g[i], zero), max(b[i], zero), zero
 
 
 def _copy_shifted(
@@ -106,6 +121,6 @@ def _copy_shifted(
         if both != area:
             target[:] = 0
         if not both.empty:
-            target[both.y0 - area.y0 : both.y1 - area.y0, both.x0 - area.x0 : both.x1 - area.x0] = (
-                source[n][both.y0 - moved.y0 : both.y1 - moved.y0, both.x0 - moved.x0 : both.x1 - moved.x0]
-            )
+            target[both.y0 - area.y0 : both.y1 - area.y0, both.x0 - area.x0 : both.x1 - area.x0] = source[n][
+                both.y0 - moved.y0 : both.y1 - moved.y0, both.x0 - moved.x0 : both.x1 - moved.x0
+            ]

@@ -27,9 +27,7 @@ class Facts(BaseModel):
     format: str = Field(description="Name of the file format, e.g. PNG.")
     width: int
     height: int
-    data_window: list[int] | None = Field(
-        None, description="x0, y0, x1, y1 where it differs from the frame."
-    )
+    data_window: list[int] | None = Field(None, description="x0, y0, x1, y1 where it differs from the frame.")
     first: int = 0
     last: int = 0
     count: int = Field(1, description="Frames really there.")

@@ -31,8 +31,8 @@ class Format:
 
 
 FORMATS = (
-    Format("PNG", ("png",), "still", "straight", "PNG specification, 6.2: alpha is not premultiplied", "srgb"),
-    Format("OpenEXR", ("exr",), "still", "premultiplied", "OpenEXR technical introduction: alpha is premultiplied", "linear"),
+    Format("PNG", ("png",), "still", "straight", "PNG, 6.2: alpha is not premultiplied", "srgb"),
+    Format("OpenEXR", ("exr",), "still", "premultiplied", "OpenEXR: alpha is premultiplied", "linear"),
     Format("TIFF", ("tif", "tiff"), "still", "declared", "TIFF 6.0, ExtraSamples", "srgb"),
     Format("DPX", ("dpx",), "still", "unsaid", "", "srgb"),
     Format("JPEG", ("jpg", "jpeg"), "still", "none", "", "srgb"),

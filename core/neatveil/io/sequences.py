@@ -65,9 +65,7 @@ class Pattern:
         except OSError:
             names = []
         found = sorted(
-            int(m[1])
-            for n in names
-            if (m := expression.fullmatch(n)) and self.path(int(m[1])).name == n
+            int(m[1]) for n in names if (m := expression.fullmatch(n)) and self.path(int(m[1])).name == n
         )
         if not found:
             raise FileMissing(

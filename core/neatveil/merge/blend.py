@@ -125,11 +125,15 @@ BLENDS: dict[str, tuple[Blend, str]] = {
 }
 
 
+def _straight(c: Array, a: Array) -> Array:
+    out: Array = np.divide(c, a, out=c.copy(), where=a != 0)
+    return out
+
+
 def blend(function: Blend, front: Array, back: Array) -> Array:
     """Two premultiplied ``(..., 4)`` arrays through a blend function and ``over``."""
     aa, ab = front[..., 3:], back[..., 3:]
-    cs = front[..., :3] / np.where(aa != 0, aa, 1)
-    cb = back[..., :3] / np.where(ab != 0, ab, 1)
+    cs, cb = _straight(front[..., :3], aa), _straight(back[..., :3], ab)
     out = front * (1 - ab) + back * (1 - aa)
     out[..., :3] += aa * ab * function(cb, cs)
     out[..., 3:] += aa * ab

@@ -28,7 +28,7 @@ class Operator:
 
 
 def _coverage_touches(name: str) -> bool:
-    _, _, keep, times_front, _ = COVERAGE[name]
+    keep = COVERAGE[name][2]
     # with front = 0 the result is back * (keep + 0): unchanged only if the constant is 1
     return keep != 1
 
@@ -48,9 +48,7 @@ def operator_named(name: str) -> Operator:
         raise unknown_name("merge operator", name, list(OPERATORS)) from None
 
 
-def merge_planes(
-    name: str, front: Planes, back: Planes, out: Planes, mix: float, y0: int, y1: int
-) -> None:
+def merge_planes(name: str, front: Planes, back: Planes, out: Planes, mix: float, y0: int, y1: int) -> None:
     """Merge rows y0..y1 of R, G, B, A planes into ``out`` (which may be ``back``).
 
     Planes are C-contiguous ``(H, W)`` float32, premultiplied over black. ``mix`` 0 leaves the back
@@ -70,9 +68,7 @@ def merge_planes(
         numbers = [np.float32(v) for v in COVERAGE[name][:4]]
         fa, ba = flat(front, "A"), flat(back, "A").copy()
         for n in RGBA:
-            coverage_plane(
-                flat(front, n), fa, flat(back, n), ba, flat(out, n), *numbers, np.float32(mix)
-            )
+            coverage_plane(flat(front, n), fa, flat(back, n), ba, flat(out, n), *numbers, np.float32(mix))
         return
     f = np.stack([front[n][y0:y1] for n in RGBA], axis=-1)
     b = np.stack([back[n][y0:y1] for n in RGBA], axis=-1)

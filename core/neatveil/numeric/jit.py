@@ -15,10 +15,10 @@ P = ParamSpec("P")
 R = TypeVar("R")
 
 
-def kernel(function: Callable[P, R]) -> Callable[P, R]:
+def kernel(function: Callable[..., None]) -> Callable[..., None]:
     """Compile a loop over 1-D float32 arrays; called from strips on the pool's threads."""
     return cast(
-        Callable[P, R],
+        Callable[..., None],
         njit(nogil=True, cache=True, error_model="numpy", fastmath={"contract", "nsz"})(function),
     )
 

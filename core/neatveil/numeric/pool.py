@@ -5,7 +5,6 @@ NumPy, OpenCV and ``nogil`` Numba kernels release the interpreter lock, so strip
 
 from __future__ import annotations
 
-import os
 import threading
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
@@ -14,16 +13,13 @@ from itertools import count
 
 import cv2
 
+from .threads import workers
+
 # OpenCV's own threads would compete with ours: each call works in the thread that makes it.
 cv2.setNumThreads(1)
 
 #: Bytes of one plane in a strip; some eight planes of this size fit a second-level cache.
 STRIP_BYTES = 128 * 1024
-
-
-def workers() -> int:
-    """Number of threads that strips run on: NEATVEIL_THREADS, or the processors we may use."""
-    return int(os.environ.get("NEATVEIL_THREADS") or len(os.sched_getaffinity(0)))
 
 
 @cache

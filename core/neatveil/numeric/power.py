@@ -12,6 +12,7 @@ Source: series expansions, Abramowitz & Stegun 1964, 4.1.27 and 4.2.1 [Abramowit
 from __future__ import annotations
 
 import numpy as np
+
 from .jit import inline
 
 _SQRT2_BITS = np.int32(0x3F3504F3)
@@ -58,4 +59,4 @@ def power(x: np.float32, p: np.float32) -> np.float32:
         n = np.int32(-126)
     z = _ONE + f * (_E1 + f * (_E2 + f * (_E3 + f * (_E4 + f * (_E5 + f * (_E6 + f * _E7))))))
     scale = np.int32((n + np.int32(127)) << np.int32(23)).view(np.float32)
-    return z * scale
+    return np.float32(z * scale)

@@ -46,12 +46,7 @@ class Box:
         return Box(self.x0 + dx, self.y0 + dy, self.x1 + dx, self.y1 + dy)
 
     def contains(self, other: Box) -> bool:
-        return (
-            self.x0 <= other.x0
-            and self.y0 <= other.y0
-            and self.x1 >= other.x1
-            and self.y1 >= other.y1
-        )
+        return self.x0 <= other.x0 and self.y0 <= other.y0 and self.x1 >= other.x1 and self.y1 >= other.y1
 
     def halved(self, times: int) -> Box:
         """The pixels of a picture halved ``times`` times that this box touches."""

@@ -35,7 +35,7 @@ class Picture:
     ValueRefused : a plane's shape or type does not fit.
     """
 
-    __slots__ = ("data_planes", "data_window", "display_window", "planes")
+    __slots__ = ("_interleaved", "data_planes", "data_window", "display_window", "planes")
 
     def __init__(
         self,
@@ -51,17 +51,17 @@ class Picture:
         shape = (data_window.height, data_window.width)
         for name, plane in planes.items():
             if plane.dtype != np.float32 or plane.shape != shape:
-                raise ValueRefused(
-                    f"Plane {name} is {plane.dtype} {plane.shape}; expected float32 {shape}."
-                )
+                raise ValueRefused(f"Plane {name} is {plane.dtype} {plane.shape}; expected float32 {shape}.")
         self.planes = dict(planes)
         self.data_window = data_window
         self.display_window = display_window if display_window is not None else data_window
         self.data_planes = frozenset(data_planes)
+        self._interleaved: NDArray[np.float32] | None = None
 
     @property
     def bytes(self) -> int:
-        return sum(p.nbytes for p in self.planes.values())
+        kept = 0 if self._interleaved is None else self._interleaved.nbytes
+        return kept + sum(p.nbytes for p in self.planes.values())
 
     @property
     def has_alpha(self) -> bool:
@@ -72,13 +72,17 @@ class Picture:
 
     def with_planes(self, planes: Mapping[str, Plane]) -> Self:
         """The same windows with other planes."""
-        return type(self)(
-            planes, self.data_window, self.display_window, data_planes=self.data_planes
-        )
+        return type(self)(planes, self.data_window, self.display_window, data_planes=self.data_planes)
 
     def rgba(self) -> NDArray[np.float32]:
         """``(H, W, 4)`` copy of R, G, B, A over the data window."""
         return np.stack([self.planes[n] for n in RGBA], axis=-1)
+
+    def interleaved(self) -> NDArray[np.float32]:
+        """As `rgba`, kept with the picture: for resampling, which is faster on pixels than planes."""
+        if self._interleaved is None:
+            self._interleaved = self.rgba()
+        return self._interleaved
 
     @classmethod
     def from_rgba(cls, rgba: NDArray[np.float32], display_window: Box | None = None) -> Self:

@@ -57,12 +57,53 @@ class LevelsStep(Step):
     wants: ClassVar[Literal["straight", "premultiplied", "alpha", "data"]] = "straight"
 
     kind: Literal["levels"] = "levels"
-    in_black: float = Field(0.0, ge=-4, le=4, title="in black", description="Becomes out black.", json_schema_extra={"unit": "code"})
-    in_white: float = Field(1.0, ge=-4, le=16, title="in white", description="Becomes out white.", json_schema_extra={"unit": "code"})
-    gamma: float = Field(1.0, ge=0.05, le=20, title="gamma", description="Above 1 brightens the middle.", json_schema_extra={"unit": ""})
-    out_black: float = Field(0.0, ge=-4, le=4, title="out black", description="What in black becomes.", json_schema_extra={"unit": "code"})
-    out_white: float = Field(1.0, ge=-4, le=16, title="out white", description="What in white becomes.", json_schema_extra={"unit": "code"})
-    channels: str = Field("rgb", pattern="^[rgba]+$", title="channels", description="Letters of the channels it changes.", json_schema_extra={"unit": "channels"})  # fmt: skip
+    in_black: float = Field(
+        0.0,
+        ge=-4,
+        le=4,
+        title="in black",
+        description="Becomes out black.",
+        json_schema_extra={"unit": "code"},
+    )
+    in_white: float = Field(
+        1.0,
+        ge=-4,
+        le=16,
+        title="in white",
+        description="Becomes out white.",
+        json_schema_extra={"unit": "code"},
+    )
+    gamma: float = Field(
+        1.0,
+        ge=0.05,
+        le=20,
+        title="gamma",
+        description="Above 1 brightens the middle.",
+        json_schema_extra={"unit": ""},
+    )
+    out_black: float = Field(
+        0.0,
+        ge=-4,
+        le=4,
+        title="out black",
+        description="What in black becomes.",
+        json_schema_extra={"unit": "code"},
+    )
+    out_white: float = Field(
+        1.0,
+        ge=-4,
+        le=16,
+        title="out white",
+        description="What in white becomes.",
+        json_schema_extra={"unit": "code"},
+    )
+    channels: str = Field(
+        "rgb",
+        pattern="^[rgba]+$",
+        title="channels",
+        description="Letters of the channels it changes.",
+        json_schema_extra={"unit": "channels"},
+    )
 
     @field_validator("in_white")
     @classmethod

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import Field
 from typing_extensions import TypeAliasType
 
-from .base import Step
+from .base import Step as Step
 
 
 def _find() -> dict[str, type[Step]]:

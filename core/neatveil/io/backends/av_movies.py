@@ -10,7 +10,7 @@ import errno
 from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 
 import av
 import numpy as np
@@ -24,6 +24,7 @@ from ...errors import (
     PictureTooLarge,
     WriteFailed,
 )
+from ...numeric.threads import workers
 from ...picture import Box, Plane, StoredPicture
 from ..facts import ChannelFact, Facts
 from ..formats import format_of
@@ -46,13 +47,14 @@ class MovieReader:
         self.path = path
         try:
             self._container = av.open(str(path))
-            self._stream: Any = next(s for s in self._container.streams if s.type == "video")
+            self._stream = cast(Any, next(s for s in self._container.streams if s.type == "video"))
             self._pts = sorted(
                 {p.pts for p in self._container.demux(self._stream) if p.pts is not None and p.size}
             )
         except (*_DAMAGE, StopIteration) as error:
             raise self._damaged(error) from error
         context = self._stream.codec_context
+        context.thread_type, context.thread_count = "AUTO", workers()
         if not 0 < context.width * context.height * 4 <= MAX_SAMPLES:
             raise PictureTooLarge(
                 f"{path.name} says its frames are {context.width} x {context.height}.",
@@ -76,7 +78,9 @@ class MovieReader:
     def _own_decoder(self) -> Any:
         """A libvpx decoder for VP8/VP9 with alpha, or None for the stream's own."""
         name = self._stream.codec_context.name
-        has_alpha = str(self._stream.metadata.get("alpha_mode", self._stream.metadata.get("ALPHA_MODE", "0"))) == "1"
+        has_alpha = (
+            str(self._stream.metadata.get("alpha_mode", self._stream.metadata.get("ALPHA_MODE", "0"))) == "1"
+        )
         if name in {"vp9", "vp8"} and has_alpha:
             decoder: Any = av.CodecContext.create(f"libvpx-{name}" if name == "vp9" else "libvpx", "r")
             return decoder
@@ -123,7 +127,7 @@ class MovieReader:
             last=self.count - 1,
             count=self.count,
             rate=str(self.rate) if self.rate else None,
-            codec=context.codec.canonical_name if hasattr(context.codec, "canonical_name") else context.name,
+            codec=context.codec.canonical_name,
             pixel_format=pixel_format.name,
             bit_depth=bits,
             channels=[ChannelFact(name=n, sample=f"uint{bits}") for n in names],
@@ -187,9 +191,7 @@ def _planes(frame: Any) -> dict[str, Plane]:
         return planes
     block = _packed(frame, alpha)
     top = np.float32(1 / np.iinfo(block.dtype).max)
-    return {
-        n: block[..., i].astype(np.float32) * top for i, n in enumerate("RGBA"[: block.shape[2]])
-    }
+    return {n: block[..., i].astype(np.float32) * top for i, n in enumerate("RGBA"[: block.shape[2]])}
 
 
 def _plane(plane: Any, bits: int) -> Plane:
@@ -200,7 +202,12 @@ def _plane(plane: Any, bits: int) -> Plane:
 
 def _packed(frame: Any, alpha: bool) -> np.ndarray[Any, Any]:
     wide = max(c.bits for c in frame.format.components) > 8
-    target = {(False, False): "rgb24", (True, False): "rgba", (False, True): "rgb48le", (True, True): "rgba64le"}[alpha, wide]
+    target = {
+        (False, False): "rgb24",
+        (True, False): "rgba",
+        (False, True): "rgb48le",
+        (True, True): "rgba64le",
+    }[alpha, wide]
     if frame.format.name == target:
         return np.asarray(frame.to_ndarray())
     options: dict[str, Any] = {}
@@ -224,12 +231,13 @@ class MovieWriter:
         self.path = path
         try:
             self._container = av.open(str(path), "w", format=container)
-            self._stream: Any = self._container.add_stream(codec, rate=rate, options=options)
+            self._stream = cast(Any, self._container.add_stream(codec, rate=rate, options=options))
         except (av.error.FFmpegError, OSError, ValueError) as error:
             raise _movie_write_error(path, error) from error
         self._stream.width, self._stream.height = width, height
         self._stream.pix_fmt = pixel_format
         context = self._stream.codec_context
+        context.thread_type, context.thread_count = "AUTO", workers()
         context.color_primaries, context.colorspace, context.color_range = 1, 1, 1
         context.color_trc = {v: k for k, v in _TRANSFER.items()}[encoding]
         if pixel_format.startswith("gbr"):
@@ -252,7 +260,7 @@ class MovieWriter:
             kind = np.dtype(np.uint8 if self._bits <= 8 else "<u2")
             rows = np.zeros((height, target.line_size // kind.itemsize), kind)
             rows[:, :width] = values
-            target.update(rows)
+            target.update(rows.tobytes())
         frame.pts = self._count
         frame.colorspace = 0 if self._format.startswith("gbr") else 1
         frame.color_range = 2 if self._format.startswith("gbr") else 1

@@ -6,6 +6,8 @@ told not to (``oiio:UnassociatedAlpha``), so that what is read is what is stored
 
 from __future__ import annotations
 
+import shutil
+import struct
 from pathlib import Path
 from typing import Any
 
@@ -20,6 +22,10 @@ from .names import is_data_channel
 
 #: Largest number of samples in one part of a picture: 32k x 32k RGBA would not fit any machine here.
 MAX_SAMPLES = 16384 * 16384 * 4
+
+# The library itself refuses size fields that ask for more, before it allocates anything.
+oiio.attribute("limits:imagesize_MB", MAX_SAMPLES * 4 >> 20)
+oiio.attribute("limits:channels", 1024)
 
 _SAMPLES = {"uint8": 8, "uint16": 16, "half": 16, "float": 32, "uint32": 32, "double": 64}
 
@@ -36,7 +42,6 @@ def _open(path: Path) -> Any:
     expected = format_of(path)
     config = oiio.ImageSpec()
     config.attribute("oiio:UnassociatedAlpha", 1)
-    config.attribute("oiio:ioproxy", 0)
     source = oiio.ImageInput.open(str(path), config)
     if source is None:
         reason = oiio.geterror().strip().splitlines()
@@ -162,8 +167,7 @@ def read(path: Path, names: list[str] | None = None) -> StoredPicture:
         data, display = _windows(spec)
         block = np.asarray(pixels, np.float32).reshape(spec.height, spec.width, end - begin)
         planes = {
-            n: np.ascontiguousarray(block[..., i - begin])
-            for n, i in zip(wanted, indices, strict=True)
+            n: np.ascontiguousarray(block[..., i - begin]) for n, i in zip(wanted, indices, strict=True)
         }
         data_planes = [n for n in planes if is_data_channel(n)]
         return StoredPicture(planes, data, display, data_planes=data_planes)
@@ -187,7 +191,7 @@ def write(
 
     Raises `DiskFull` or `WriteFailed`.
     """
-    names = [n for n in ("R", "G", "B", "A", "Y") if n in picture.planes]
+    names: list[str] = [n for n in ("R", "G", "B", "A", "Y") if n in picture.planes]
     names += sorted(n for n in picture.planes if n not in names)
     height, width = picture.planes[names[0]].shape
     spec = oiio.ImageSpec(width, height, len(names), sample)
@@ -196,7 +200,8 @@ def write(
     spec.full_x, spec.full_y = picture.display_window.x0, picture.display_window.y0
     spec.full_width = picture.display_window.width
     spec.full_height = picture.display_window.height
-    if alpha_straight:
+    # PNG knows no other alpha; unless told so the library would divide the colour by it.
+    if alpha_straight or path.suffix.lower() == ".png":
         spec.attribute("oiio:UnassociatedAlpha", 1)
     spec.attribute("oiio:ColorSpace", {"srgb": "sRGB", "linear": "lin_rec709"}.get(encoding, encoding))
     if compression:
@@ -213,14 +218,30 @@ def write(
     closed = target.close()
     if not (ok and closed):
         raise _write_error(path, error or target.geterror().strip())
-    expected = int(spec.image_bytes()) if compression == "none" else 1
-    if not path.is_file() or path.stat().st_size < min(expected, 1):
+    if not path.is_file() or path.stat().st_size == 0:
         raise _write_error(path, "the file is empty")
+    if path.suffix.lower() == ".png" and not _png_is_whole(path):
+        raise _write_error(path, "the file was cut off")
+
+
+def _png_is_whole(path: Path) -> bool:
+    """Walk the chunks to IEND: the library does not say when the disk took only a part.
+
+    Source: PNG specification, 5.3 chunk layout [PNG].
+    """
+    size = path.stat().st_size
+    with path.open("rb") as file:
+        at = 8
+        while at + 12 <= size:
+            file.seek(at)
+            length, kind = struct.unpack(">I4s", file.read(8))
+            at += 12 + length
+            if kind == b"IEND":
+                return at == size
+    return False
 
 
 def _write_error(path: Path, reason: str) -> WriteFailed:
-    import shutil
-
     try:
         free = shutil.disk_usage(path.parent).free
     except OSError:
@@ -246,4 +267,5 @@ def quantise(block: np.ndarray[Any, Any], sample: str) -> np.ndarray[Any, Any]:
         return block.astype(np.float32, copy=False)
     top = {"uint8": 255, "uint16": 65535}[sample]
     kind = {"uint8": np.uint8, "uint16": np.uint16}[sample]
-    return np.rint(np.clip(np.nan_to_num(block), 0, 1) * np.float32(top)).astype(kind)
+    scaled: np.ndarray[Any, Any] = np.clip(np.nan_to_num(block), 0, 1) * np.float32(top)
+    return np.rint(scaled).astype(kind)

@@ -1,0 +1,246 @@
+"""The command line: `neatveil probe | convert | render | verify | schema`.
+
+Exit status 0 when all went well, 1 with one line on standard error when something is wrong, 2 for
+a wrong call.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+
+from .alpha import Reading, read
+from .comp import Comp, document_schema, load_comp
+from .comp.rate import parse_rate
+from .delivery import Target, form_for_file, prove, write_frames, write_movie
+from .delivery.write import write_frame
+from .errors import FileMissing, NeatVeilError, RateMissing, ValueRefused
+from .evaluate import Evaluator
+from .io import Facts, LocalDecoder
+from .picture import PremultipliedPicture
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; returns the exit status."""
+    options = _parser().parse_args(arguments)
+    command: Callable[[argparse.Namespace], int] = options.command
+    try:
+        return command(options)
+    except NeatVeilError as error:
+        print(f"neatveil: {' '.join(str(error).split())}", file=sys.stderr)
+    except (OSError, ValueError) as error:
+        print(f"neatveil: {' '.join(str(error).split())}", file=sys.stderr)
+    except KeyboardInterrupt:
+        print("neatveil: stopped; files that were whole are kept.", file=sys.stderr)
+    return 1
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="neatveil", description="Pictures with transparency, by exact arithmetic."
+    )
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    probe = commands.add_parser("probe", help="facts of a file or of a pattern such as shot.####.exr")
+    probe.add_argument("source", metavar="FILE|PATTERN")
+    probe.add_argument("--json", action="store_true", help="print the facts as JSON")
+    probe.set_defaults(command=_probe)
+
+    convert = commands.add_parser("convert", help="read with one state of alpha, write with another")
+    convert.add_argument("source", metavar="IN")
+    convert.add_argument("target", metavar="OUT")
+    convert.add_argument("--read", choices=["straight", "premultiplied", "none"], required=True)
+    convert.add_argument(
+        "--matte",
+        metavar="R,G,B",
+        type=_matte,
+        default=(0.0, 0.0, 0.0),
+        help="colour a premultiplied picture was multiplied over, code values 0..1",
+    )
+    convert.add_argument("--inverted", action="store_true", help="the file's alpha is inverted")
+    convert.add_argument(
+        "--multiplied",
+        choices=["before-encoding", "after-encoding"],
+        help="default: after-encoding for display-encoded files",
+    )
+    convert.add_argument("--write", choices=["straight", "premultiplied"], required=True)
+    convert.add_argument("--rate", type=_rate, help="rate of a movie written from frames")
+    convert.set_defaults(command=_convert)
+
+    render = commands.add_parser("render", help="evaluate a comp document and write its frames")
+    render.add_argument("comp", metavar="COMP.json", type=Path)
+    render.add_argument("--frames", metavar="A-B", type=_range, help="default: the comp's range")
+    render.add_argument("--to", metavar="PATTERN", required=True)
+    render.set_defaults(command=_render)
+
+    verify = commands.add_parser("verify", help="compare written files with a comp document")
+    verify.add_argument("written", metavar="WRITTEN")
+    verify.add_argument("--against", metavar="COMP.json", type=Path, required=True)
+    verify.add_argument("--frames", metavar="A-B", type=_range, help="default: the comp's range")
+    verify.add_argument("--json", action="store_true", help="print the proof as JSON")
+    verify.set_defaults(command=_verify)
+
+    schema = commands.add_parser("schema", help="print the JSON schema of the comp document")
+    schema.set_defaults(command=_schema)
+    return parser
+
+
+def _matte(text: str) -> tuple[float, float, float]:
+    try:
+        r, g, b = (float(v) for v in text.split(","))
+    except ValueError:
+        raise argparse.ArgumentTypeError(f"{text!r} is not a colour; write R,G,B such as 0,1,0") from None
+    if not all(0 <= v <= 1 for v in (r, g, b)):
+        raise argparse.ArgumentTypeError(f"{text!r}: code values go from 0 to 1")
+    return (r, g, b)
+
+
+def _rate(text: str) -> Fraction:
+    try:
+        return parse_rate(text)
+    except ValueError as error:
+        raise argparse.ArgumentTypeError(str(error)) from None
+
+
+def _range(text: str) -> range:
+    first, dash, last = text.partition("-")
+    try:
+        frames = range(int(first), int(last if dash else first) + 1)
+    except ValueError:
+        raise argparse.ArgumentTypeError(f"{text!r} is not a frame range; write 1-48") from None
+    if not frames:
+        raise argparse.ArgumentTypeError(f"{text!r}: the last frame lies before the first")
+    return frames
+
+
+def _probe(options: argparse.Namespace) -> int:
+    facts = LocalDecoder().probe(options.source)
+    if options.json:
+        print(json.dumps(facts.model_dump(), indent=2))
+        return 0
+    for label, value in fact_lines(facts):
+        print(f"{label:<12} {value}")
+    return 0
+
+
+def fact_lines(facts: Facts) -> list[tuple[str, str]]:
+    """The facts as label and words."""
+    lines = [
+        ("name", facts.name),
+        ("kind", f"{facts.kind}, {facts.format}"),
+        ("size", f"{facts.width} x {facts.height}"),
+        ("frames", f"{facts.count} ({facts.first} to {facts.last})"),
+        ("rate", facts.rate or "not given"),
+        ("codec", facts.codec or "none"),
+        ("samples", f"{facts.pixel_format}, {facts.bit_depth} bits"),
+        ("channels", ", ".join(c.name + (" (data)" if c.data else "") for c in facts.channels)),
+        ("alpha", facts.alpha_use),
+        ("claim", f"{facts.alpha_claim} ({facts.alpha_claim_by})" if facts.alpha_claim else "none"),
+        ("encoding", f"{facts.encoding} ({facts.encoding_by})"),
+    ]
+    if facts.data_window:
+        lines.append(("data window", " ".join(map(str, facts.data_window))))
+    return lines + [("note", n) for n in facts.notes]
+
+
+def _convert(options: argparse.Namespace) -> int:
+    decoder = LocalDecoder()
+    facts = decoder.probe(options.source)
+    encoded = facts.encoding != "linear"
+    multiplied = options.multiplied or ("after-encoding" if encoded else "before-encoding")
+    reading = Reading(
+        alpha=options.read, matte=options.matte, inverted=options.inverted, multiplied=multiplied
+    )
+    form = form_for_file(options.target)
+    written = "before-encoding" if form.encoding == "linear" else multiplied
+    form = replace(form, reading=Reading(alpha=options.write, multiplied=written))
+    if form.encoding != "linear" and encoded:
+        form = replace(form, encoding=facts.encoding)
+    if form.name.startswith("exr") and facts.bit_depth > 16:
+        form = replace(form, sample="float")
+
+    def frame(number: int) -> PremultipliedPicture:
+        return read(decoder.read(options.source, number), reading, facts.encoding)
+
+    if facts.kind == "still" and form.kind == "frames":
+        write_frame(frame(0), form, Path(options.target))
+        return 0
+    numbers = [n for n in range(facts.first, facts.last + 1) if n not in set(facts.missing)]
+    if facts.missing:
+        print(f"neatveil: frames missing: {', '.join(map(str, facts.missing))}", file=sys.stderr)
+    if form.kind == "frames":
+        write_frames(frame, form, Target(Path(options.target)), numbers)
+        return 1 if facts.missing else 0
+    rate = options.rate or (parse_rate(facts.rate) if facts.rate else None)
+    if rate is None:
+        raise RateMissing(f"{facts.name} has no frame rate.", advice="Give one with --rate.")
+    write_movie(frame, form, Target(Path(options.target)), numbers, rate)
+    return 1 if facts.missing else 0
+
+
+def _frames(options: argparse.Namespace, comp: Comp) -> list[int]:
+    frames = options.frames or range(comp.first, comp.last + 1)
+    if frames[0] < comp.first or frames[-1] > comp.last:
+        raise ValueRefused(
+            f"Frames {frames[0]} to {frames[-1]} were asked; the comp has {comp.first} to {comp.last}."
+        )
+    return list(frames)
+
+
+def _render(options: argparse.Namespace) -> int:
+    comp = load_comp(options.comp)
+    evaluator = Evaluator(LocalDecoder())
+    form, target = form_for_file(options.to), Target(Path(options.to))
+    frames = _frames(options, comp)
+
+    def progress(frame: int) -> None:
+        if sys.stderr.isatty():
+            print(f"\r{frame} of {frames[0]} to {frames[-1]}", end="", file=sys.stderr)
+
+    def source(frame: int) -> PremultipliedPicture:
+        return evaluator.picture(comp, frame)
+
+    if form.kind == "movie":
+        write_movie(source, form, target, frames, comp.rate, progress=progress)
+    else:
+        write_frames(source, form, target, frames, progress=progress)
+    return 0
+
+
+def _verify(options: argparse.Namespace) -> int:
+    comp = load_comp(options.against)
+    decoder = LocalDecoder()
+    evaluator = Evaluator(decoder)
+    form, target = form_for_file(options.written), Target(Path(options.written))
+    target.checked(form)
+    frames = _frames(options, comp)
+    if not any(p.is_file() for p in target.files(form, frames)):
+        raise FileMissing(f"No file of {target.path} is there.", where=str(target.path))
+    proof = prove(lambda f: evaluator.picture(comp, f), decoder, form, target, frames, comp.rate)
+    if options.json:
+        print(json.dumps({**proof.model_dump(), "good": proof.good}, indent=2))
+    else:
+        print(f"frames       {proof.frames_found} of {proof.frames_meant}")
+        print(f"rate         {proof.rate_found or comp.rate}")
+        print(f"alpha        {proof.alpha_low:.6f} to {proof.alpha_high:.6f}")
+        print(f"largest error  colour {proof.colour_error:.8f}, alpha {proof.alpha_error:.8f}")
+        print(f"light lost   {proof.lost_light} pixels; clipped {proof.clipped} pixels")
+        for name, digest in proof.hashes.items():
+            print(f"{digest}  {name}")
+    if not proof.good:
+        print(f"neatveil: {proof.problems[0]}", file=sys.stderr)
+    return 0 if proof.good else 1
+
+
+def _schema(options: argparse.Namespace) -> int:
+    print(json.dumps(document_schema(), indent=2))
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,18 @@
+"""Deliveries: what is written, writing it whole or not at all, and proving it."""
+
+from .forms import FORMS, Form, form_for_file, form_named
+from .proof import FrameProof, Proof, prove
+from .write import Target, write_frames, write_movie
+
+__all__ = [
+    "FORMS",
+    "Form",
+    "FrameProof",
+    "Proof",
+    "Target",
+    "form_for_file",
+    "form_named",
+    "prove",
+    "write_frames",
+    "write_movie",
+]

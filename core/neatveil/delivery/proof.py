@@ -1,0 +1,190 @@
+"""Proving a delivery: the written files are opened again and compared with what was meant."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+import xxhash
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..errors import Cancelled, NeatVeilError
+from ..io.decoder import Decoder
+from ..picture import RGB, PremultipliedPicture, StoredPicture
+from .forms import Form
+from .write import FrameSource, Target, meant, whole_frame
+
+
+class FrameProof(BaseModel):
+    """One frame, compared. Errors are in code values 0..1 of the written form."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    frame: int
+    colour_error: float = Field(description="Largest difference of R, G, B, as it is seen (times alpha).")
+    alpha_error: float = Field(description="Largest difference of alpha.")
+    alpha_low: float
+    alpha_high: float
+    lost_light: int = Field(0, description="Pixels whose light without coverage the form cannot hold.")
+    clipped: int = Field(0, description="Pixels with values outside what the form can hold.")
+    within: bool = Field(description="Within what the form's arithmetic allows.")
+
+
+class Proof(BaseModel):
+    """What was found in the written files."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    form: str
+    frames_meant: int
+    frames_found: int
+    missing: list[int] = []
+    rate_meant: str | None = None
+    rate_found: str | None = None
+    width: int = 0
+    height: int = 0
+    alpha_low: float = 0.0
+    alpha_high: float = 0.0
+    colour_error: float = 0.0
+    alpha_error: float = 0.0
+    worst_frame: int | None = None
+    lost_light: int = 0
+    clipped: int = 0
+    hashes: dict[str, str] = Field({}, description="File name to XXH64, hexadecimal.")
+    problems: list[str] = []
+    frames: list[FrameProof] = []
+
+    @property
+    def good(self) -> bool:
+        return not self.problems
+
+
+def prove(
+    source: FrameSource, decoder: Decoder, form: Form, target: Target, frames: list[int],
+    rate: Fraction, *, progress: Callable[[int], None] | None = None,
+    cancelled: Callable[[], bool] | None = None,
+) -> Proof:  # fmt: skip
+    """Read every written frame back and compare it with ``source(frame)``.
+
+    Problems are sentences: a missing or damaged file, a wrong rate or size, an error larger than
+    the form's arithmetic allows. Light that the form cannot hold and clipped values are counted.
+    """
+    proof = Proof(form=form.name, frames_meant=len(frames), frames_found=0)
+    _facts(proof, decoder, form, target, rate)
+    for index, frame in enumerate(frames):
+        if cancelled is not None and cancelled():
+            raise Cancelled("The proof was cancelled.")
+        found = _read_back(proof, decoder, form, target, index, frame)
+        if found is not None:
+            _add(proof, _compare(source(frame), found, form, frame))
+        if progress is not None:
+            progress(frame)
+    for path in target.files(form, frames):
+        if path.is_file():
+            proof.hashes[path.name] = xxh64(path)
+    if proof.missing:
+        shown = ", ".join(map(str, proof.missing[:8]))
+        proof.problems.append(f"{len(proof.missing)} frames are missing: {shown}.")
+    return proof
+
+
+def xxh64(path: Path) -> str:
+    """XXH64 of a file's bytes, 16 hexadecimal digits."""
+    digest = xxhash.xxh64()
+    with path.open("rb") as file:
+        while piece := file.read(1 << 20):
+            digest.update(piece)
+    return digest.hexdigest()
+
+
+def _facts(proof: Proof, decoder: Decoder, form: Form, target: Target, rate: Fraction) -> None:
+    if form.kind != "movie":
+        return
+    proof.rate_meant = str(rate)
+    try:
+        facts = decoder.probe(str(target.path))
+    except NeatVeilError as error:
+        proof.problems.append(str(error))
+        return
+    proof.rate_found = facts.rate
+    if facts.rate != str(rate):
+        proof.problems.append(f"The rate is {facts.rate}, meant was {rate}.")
+    if facts.count != proof.frames_meant:
+        proof.problems.append(f"The movie has {facts.count} frames, meant were {proof.frames_meant}.")
+
+
+def _read_back(
+    proof: Proof, decoder: Decoder, form: Form, target: Target, index: int, frame: int
+) -> StoredPicture | None:
+    path, number = (target.path, index) if form.kind == "movie" else (target.frame_path(frame), 0)
+    if not path.is_file():
+        proof.missing.append(frame)
+        return None
+    try:
+        found = decoder.read(str(path), number)
+    except NeatVeilError as error:
+        proof.problems.append(str(error))
+        return None
+    proof.frames_found += 1
+    return found
+
+
+def _compare(picture: PremultipliedPicture, found: StoredPicture, form: Form, frame: int) -> FrameProof:
+    whole = whole_frame(picture)
+    wanted = meant(picture, form)
+    lost = clipped = 0
+    alpha = wanted.planes.get("A", np.ones_like(wanted["R"]))
+    if form.reading.alpha == "straight":
+        light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
+        lost = int(np.count_nonzero((whole["A"] == 0) & (light > 1e-6)))
+    integer = form.sample.startswith("uint") or form.kind == "movie"
+    if integer:
+        slack = np.float32(1e-6)
+        outside = [(wanted[n] > 1 + slack) | (wanted[n] < -slack) for n in (*RGB, "A")]
+        clipped = int(np.count_nonzero(np.logical_or.reduce(outside)))
+    if found["R"].shape != wanted["R"].shape:
+        return _unlike(found, frame)
+    colour = 0.0
+    within = True
+    for n in RGB:
+        want = np.clip(wanted[n], 0, 1) if integer else wanted[n]
+        difference = np.abs(found[n] - want)
+        seen = difference * np.clip(alpha, 0, 1) if form.reading.alpha == "straight" else difference
+        colour = max(colour, float(seen.max(initial=0)))
+        limit = form.colour_tolerance * (np.maximum(np.abs(want), 1e-4) if form.relative else 1)
+        within = within and bool(np.all(seen <= limit))
+    got = found.planes.get("A", np.ones_like(alpha))
+    alpha_error = float(np.abs(got - (np.clip(alpha, 0, 1) if integer else alpha)).max(initial=0))
+    return FrameProof(
+        frame=frame, colour_error=colour, alpha_error=alpha_error,
+        alpha_low=float(got.min()), alpha_high=float(got.max()), lost_light=lost, clipped=clipped,
+        within=within and alpha_error <= form.alpha_tolerance,
+    )  # fmt: skip
+
+
+def _unlike(found: StoredPicture, frame: int) -> FrameProof:
+    alpha = found.planes.get("A", np.ones_like(found["R"]))
+    return FrameProof(
+        frame=frame, colour_error=1.0, alpha_error=1.0, alpha_low=float(alpha.min()),
+        alpha_high=float(alpha.max()), within=False,
+    )  # fmt: skip
+
+
+def _add(proof: Proof, row: FrameProof) -> None:
+    first = not proof.frames
+    proof.alpha_low = row.alpha_low if first else min(proof.alpha_low, row.alpha_low)
+    proof.alpha_high = row.alpha_high if first else max(proof.alpha_high, row.alpha_high)
+    if first or row.colour_error > proof.colour_error:
+        proof.worst_frame = row.frame
+    proof.colour_error = max(proof.colour_error, row.colour_error)
+    proof.alpha_error = max(proof.alpha_error, row.alpha_error)
+    proof.lost_light += row.lost_light
+    proof.clipped += row.clipped
+    proof.frames.append(row)
+    if not row.within:
+        proof.problems.append(
+            f"Frame {row.frame} differs from what was meant by {row.colour_error:.6f} in colour and "
+            f"{row.alpha_error:.6f} in alpha, more than {proof.form} allows."
+        )

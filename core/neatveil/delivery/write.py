@@ -1,0 +1,194 @@
+"""Writing frames and movies: each file is made under a hidden name and renamed when it is whole."""
+
+from __future__ import annotations
+
+import os
+import threading
+from collections import deque
+from collections.abc import Callable, Iterable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import suppress
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from typing import TypeAlias, TypeVar
+
+from ..alpha import store
+from ..errors import Cancelled, ValueRefused, WriteFailed
+from ..io.backends import oiio_stills
+from ..io.backends.av_movies import MovieWriter
+from ..io.sequences import Pattern
+from ..numeric.threads import workers
+from ..picture import RGBA, PremultipliedPicture, StoredPicture, new_planes
+from .forms import Form
+
+T = TypeVar("T")
+FrameSource: TypeAlias = Callable[[int], PremultipliedPicture]
+Progress: TypeAlias = Callable[[int], None]
+Asked: TypeAlias = Callable[[], bool]
+
+
+@dataclass(frozen=True, slots=True)
+class Target:
+    """Where a delivery's files go: a pattern for frames, a file for a movie."""
+
+    path: Path
+
+    def frame_path(self, frame: int) -> Path:
+        return Pattern.parse(self.path).path(frame)
+
+    def files(self, form: Form, frames: Iterable[int]) -> list[Path]:
+        return [self.path] if form.kind == "movie" else [self.frame_path(f) for f in frames]
+
+    def checked(self, form: Form) -> Target:
+        """Itself; `ValueRefused` where the name does not fit the form."""
+        if self.path.suffix.lower() != form.ending:
+            raise ValueRefused(
+                f"{self.path.name} does not end in {form.ending}, as {form.title} must.",
+                where=str(self.path),
+            )
+        if form.kind == "frames" and not Pattern.is_pattern(self.path):
+            raise ValueRefused(
+                f"{self.path.name} marks no frame number.",
+                advice="Write the number as ####, as in shot.####.png.",
+                where=str(self.path),
+            )
+        return self
+
+
+def part_name(path: Path) -> Path:
+    """The hidden name a file bears while it is being written."""
+    return path.with_name(f".{path.stem}.{os.getpid()}-{threading.get_ident()}.part{path.suffix}")
+
+
+def meant(picture: PremultipliedPicture, form: Form) -> StoredPicture:
+    """The code values that the file should hold: the whole frame, filled up with nothing."""
+    return store(whole_frame(picture), form.reading, form.encoding)
+
+
+def whole_frame(picture: PremultipliedPicture) -> PremultipliedPicture:
+    """R, G, B, A over the display window."""
+    if picture.data_window == picture.display_window:
+        return picture.with_planes({n: picture[n] for n in RGBA})
+    area, box = picture.display_window, picture.data_window.intersect(picture.display_window)
+    planes = new_planes(RGBA, area.height, area.width, zero=True)
+    own = picture.data_window
+    for n in RGBA:
+        planes[n][box.y0 - area.y0 : box.y1 - area.y0, box.x0 - area.x0 : box.x1 - area.x0] = picture[n][
+            box.y0 - own.y0 : box.y1 - own.y0, box.x0 - own.x0 : box.x1 - own.x0
+        ]
+    return PremultipliedPicture(planes, area, area)
+
+
+def write_frame(picture: PremultipliedPicture, form: Form, path: Path) -> None:
+    """One frame, whole or not at all.
+
+    Raises `DiskFull` or `WriteFailed`; nothing is left under the final or the hidden name then.
+    """
+    _make_folder(path.parent)
+    part = part_name(path)
+    try:
+        oiio_stills.write(
+            part, meant(picture, form), sample=form.sample,
+            alpha_straight=form.reading.alpha == "straight",
+            encoding=form.encoding, compression=form.compression,
+        )  # fmt: skip
+        part.replace(path)
+    except WriteFailed as error:
+        error.message = error.message.replace(part.name, path.name)
+        error.where = path.name
+        raise
+    finally:
+        part.unlink(missing_ok=True)
+
+
+def _make_folder(folder: Path) -> None:
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise WriteFailed(
+            f"The folder {folder.name} cannot be made: {error.strerror}.",
+            advice="Choose another place.",
+            where=str(folder),
+        ) from error
+
+
+def write_frames(
+    source: FrameSource, form: Form, target: Target, frames: Iterable[int],
+    *, progress: Progress | None = None, cancelled: Asked | None = None,
+) -> None:  # fmt: skip
+    """Frames in parallel, each evaluated and encoded on a thread of its own.
+
+    ``progress`` is called with each frame number when its file is whole. `Cancelled` is raised
+    once ``cancelled`` says yes; files that are whole stay.
+    """
+    target.checked(form)
+
+    def one(frame: int) -> int:
+        if cancelled is not None and cancelled():
+            raise Cancelled("The delivery was cancelled.")
+        write_frame(source(frame), form, target.frame_path(frame))
+        return frame
+
+    for frame in _ahead(one, frames, workers()):
+        if progress is not None:
+            progress(frame)
+
+
+def write_movie(
+    source: FrameSource, form: Form, target: Target, frames: Iterable[int], rate: Fraction,
+    *, progress: Progress | None = None, cancelled: Asked | None = None,
+) -> None:  # fmt: skip
+    """One movie; the frames are evaluated ahead on threads while the encoder works.
+
+    The movie appears under its name only when it is whole.
+    """
+    path = target.checked(form).path
+    _make_folder(path.parent)
+    part = part_name(path)
+    writer: MovieWriter | None = None
+    done = False
+    try:
+        numbers = list(frames)
+        stored = _ahead(lambda f: meant(source(f), form), numbers, workers())
+        for frame, picture in zip(numbers, stored, strict=True):
+            if cancelled is not None and cancelled():
+                raise Cancelled("The delivery was cancelled.")
+            if writer is None:
+                height, width = picture["R"].shape
+                writer = MovieWriter(
+                    part, width, height, rate, codec=form.codec, pixel_format=form.pixel_format,
+                    options=form.options, encoding=form.encoding, container=form.container,
+                )  # fmt: skip
+            writer.write(picture)
+            if progress is not None:
+                progress(frame)
+        if writer is not None:
+            writer.close()
+            done = True
+            part.replace(path)
+    except WriteFailed as error:
+        error.message = error.message.replace(part.name, path.name)
+        error.where = path.name
+        raise
+    finally:
+        if writer is not None and not done:
+            with suppress(WriteFailed):
+                writer.close()
+        part.unlink(missing_ok=True)
+
+
+def _ahead(work: Callable[[int], T], items: Iterable[int], threads: int) -> Iterator[T]:
+    """Results in order, with as many computed ahead as there are threads."""
+    waiting: deque[Future[T]] = deque()
+    with ThreadPoolExecutor(threads, thread_name_prefix="neatveil-frame") as pool:
+        try:
+            for item in items:
+                waiting.append(pool.submit(work, item))
+                if len(waiting) > threads:
+                    yield waiting.popleft().result()
+            while waiting:
+                yield waiting.popleft().result()
+        finally:
+            for future in waiting:
+                future.cancel()

@@ -1,0 +1,77 @@
+"""The numbers under a pixel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..colour import encode
+from ..comp import Comp, element_frame
+from ..evaluate import Evaluator
+from ..evaluate.placing import placing
+from ..picture import RGBA, Box, Picture
+
+Numbers = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """Values at one pixel; R, G, B, A each, alpha last.
+
+    Attributes
+    ----------
+    result : scene-linear, premultiplied over black.
+    straight : scene-linear, ``C / a``; None where alpha is 0.
+    code : sRGB code values of the straight colour, and alpha; 0..255, not rounded or clipped.
+    stored : what the file of the asked layer holds at the pixel that lands here; None outside it.
+    """
+
+    result: Numbers
+    straight: Numbers | None
+    code: Numbers
+    stored: Numbers | None = None
+
+
+def sample(evaluator: Evaluator, comp: Comp, frame: int, x: int, y: int, layer: str | None = None) -> Sample:
+    """Values of the comp at pixel (x, y) of its frame, with the stored ones of one layer."""
+    picture = evaluator.picture(comp, frame, region=Box(x, y, x + 1, y + 1))
+    result = _at(picture, x, y) or (0.0, 0.0, 0.0, 0.0)
+    stored = stored_under(evaluator, comp, frame, x, y, layer) if layer else None
+    return with_straight(result, stored)
+
+
+def with_straight(result: Numbers, stored: Numbers | None) -> Sample:
+    """A sample from the premultiplied values."""
+    *rgb, alpha = result
+    straight: Numbers | None = None
+    if alpha != 0:
+        straight = (rgb[0] / alpha, rgb[1] / alpha, rgb[2] / alpha, alpha)
+    shown = np.array([(straight or result)[:3]], np.float32)
+    r, g, b = (float(v) * 255 for v in encode(shown, "srgb")[0])
+    return Sample(result, straight, (r, g, b, alpha * 255), stored)
+
+
+def stored_under(
+    evaluator: Evaluator, comp: Comp, frame: int, x: int, y: int, layer_id: str
+) -> Numbers | None:
+    """Stored code values of a layer's file at the comp's pixel; None where the layer is not."""
+    layer = comp.layer(layer_id)
+    element = comp.elements[layer.element]
+    number = element_frame(comp, layer, element, frame)
+    if number is None:
+        return None
+    stored = evaluator.stored(element, number)
+    window = stored.display_window
+    how = placing(layer.place, (comp.width, comp.height), (window.width, window.height), 0)
+    point = how.matrix @ np.array([x + 0.5, y + 0.5, 1.0]) * 2.0**how.source_level
+    return _at(stored, int(np.floor(point[0])), int(np.floor(point[1])))
+
+
+def _at(picture: Picture, x: int, y: int) -> Numbers | None:
+    box = picture.data_window
+    if not (box.x0 <= x < box.x1 and box.y0 <= y < box.y1):
+        return None
+    names = [n if n in picture.planes else "Y" for n in RGBA[:3]] + ["A"]
+    values = [float(picture[n][y - box.y0, x - box.x0]) if n in picture.planes else 1.0 for n in names]
+    return (values[0], values[1], values[2], values[3])

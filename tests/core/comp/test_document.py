@@ -1,0 +1,76 @@
+"""The comp document: its schema, what it refuses, time."""
+
+import json
+from pathlib import Path
+
+import pytest
+from neatveil.comp import Comp, Element, Layer, document_schema, element_frame, layer_shows, load_comp
+from neatveil.comp.document import parse_comp
+from neatveil.errors import DocumentRefused, FileMissing
+
+ROOT = Path(__file__).parents[3]
+
+
+def test_published_schema_is_the_one_in_use():
+    published = json.loads((ROOT / "docs/schema/comp.schema.json").read_text())
+    assert published == json.loads(json.dumps(document_schema()))
+
+
+def test_document_survives_json():
+    comp = Comp(
+        rate="24000/1001", first=1001, last=1048, elements={"k": Element(file="kite.mov")},
+        layers=(Layer(id="a", name="kite", element="k", steps=[{"kind": "levels", "gamma": 1.5}]),),
+    )  # fmt: skip
+    assert Comp.model_validate_json(comp.model_dump_json()) == comp
+    assert '"24000/1001"' in comp.model_dump_json()
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"layers": [{"id": "a", "name": "n", "element": "k", "operator": "ovr"}]}, "over"),
+        ({"last": 0, "first": 5}, "before first frame"),
+        ({"rate": "fast"}, "24000/1001"),
+        ({"layers": [{"id": "a", "name": "n", "element": "k"}] * 2}, "used twice"),
+        ({"colour": 1}, "colour"),
+        ({"width": 0}, "width"),
+        ({"layers": [{"id": "a", "name": "n", "element": "k", "steps": [{"kind": "glow"}]}]}, "kind"),
+    ],
+)
+def test_refusals_name_the_field(change, words):
+    with pytest.raises(DocumentRefused, match=words):
+        parse_comp({"width": 10, **change})
+
+
+def test_loading_says_which_element_is_not_listed(tmp_path):
+    (tmp_path / "c.json").write_text('{"layers": [{"id": "a", "name": "n", "element": "nope"}]}')
+    with pytest.raises(DocumentRefused, match="nope"):
+        load_comp(tmp_path / "c.json")
+    with pytest.raises(FileMissing):
+        load_comp(tmp_path / "d.json")
+    (tmp_path / "e.json").write_text("{")
+    with pytest.raises(DocumentRefused, match="not JSON"):
+        load_comp(tmp_path / "e.json")
+
+
+def frames(ends="hold", offset=0, rate=None):
+    comp = Comp(rate="25", first=1, last=9)
+    element = Element(file="a.####.png", first=10, last=13, rate=rate)
+    layer = Layer(id="a", name="a", element="e", ends=ends, offset=offset)
+    return [element_frame(comp, layer, element, f) for f in range(1, 10)]
+
+
+def test_beyond_an_elements_frames():
+    assert frames("hold") == [10, 11, 12, 13, 13, 13, 13, 13, 13]
+    assert frames("loop") == [10, 11, 12, 13, 10, 11, 12, 13, 10]
+    assert frames("blank", offset=2) == [None, None, 10, 11, 12, 13, None, None, None]
+
+
+def test_other_rates_are_conformed_by_time():
+    assert frames("hold", rate="12.5") == [10, 10, 11, 11, 12, 12, 13, 13, 13]
+
+
+def test_in_and_out_frames_are_inclusive():
+    comp = Comp(first=1, last=9)
+    layer = Layer(id="a", name="a", element="e", first=3, last=4)
+    assert [f for f in range(1, 10) if layer_shows(comp, layer, f)] == [3, 4]

@@ -1,0 +1,156 @@
+"""Deliveries: whole files only, and proofs that find what is wrong."""
+
+import os
+import subprocess
+import sys
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+import pytest
+import xxhash
+from core.pictures import picture, premultiplied, save_png, soft_disc
+from neatveil.delivery import Target, form_for_file, form_named, prove, write_frames, write_movie
+from neatveil.errors import Cancelled, DiskFull, NameUnknown, ValueRefused
+from neatveil.io import LocalDecoder
+
+FORMS = {"png16-straight": "k.####.png", "exr-half-premultiplied": "k.####.exr",
+         "tiff16-straight": "k.####.tif", "prores4444-straight": "k.mov"}  # fmt: skip
+
+
+def source(frame):
+    return picture(premultiplied(np.roll(soft_disc(), frame, axis=1)))
+
+
+def deliver(form, target, frames):
+    if form.kind == "movie":
+        write_movie(source, form, target, frames, Fraction(24000, 1001))
+    else:
+        write_frames(source, form, target, frames)
+
+
+def proof_of(form, target, frames):
+    return prove(source, LocalDecoder(), form, target, frames, Fraction(24000, 1001))
+
+
+@pytest.mark.parametrize("name", FORMS)
+def test_what_is_written_is_proved(name, tmp_path):
+    form, target, frames = form_named(name), Target(tmp_path / "out" / FORMS[name]), [3, 4, 5]
+    deliver(form, target, frames)
+    proof = proof_of(form, target, frames)
+    assert proof.good, proof.problems
+    assert (proof.frames_found, proof.missing) == (3, [])
+    assert (proof.alpha_low, proof.alpha_high) == (0, 1)
+    first = target.files(form, frames)[0]
+    assert proof.hashes[first.name] == xxhash.xxh64(first.read_bytes()).hexdigest()
+    assert not list((tmp_path / "out").glob(".*")), "no hidden part files are left"
+
+
+def test_proof_finds_a_missing_and_a_changed_frame(tmp_path):
+    form, target = form_named("png16-straight"), Target(tmp_path / "k.####.png")
+    deliver(form, target, range(1, 6))
+    target.frame_path(2).unlink()
+    save_png(target.frame_path(4), soft_disc(colour=(0.81, 0.4, 0.1)))
+    proof = proof_of(form, target, [1, 2, 3, 4, 5])
+    assert proof.missing == [2]
+    assert not proof.good
+    assert any("Frame 4 differs" in p for p in proof.problems)
+    assert [f.frame for f in proof.frames if not f.within] == [4]
+
+
+def test_proof_finds_a_wrong_rate(tmp_path):
+    form, target = form_named("prores4444-straight"), Target(tmp_path / "k.mov")
+    write_movie(source, form, target, [1, 2], Fraction(24))
+    assert any("24000/1001" in p for p in proof_of(form, target, [1, 2]).problems)
+
+
+def test_light_that_straight_cannot_hold_is_counted(tmp_path):
+    rgba = premultiplied(soft_disc())
+    rgba[0, :5, 0] = 0.5
+    glow = picture(rgba)
+    for name, lost in (("png16-straight", 5), ("exr-half-premultiplied", 0)):
+        form, target = form_named(name), Target(tmp_path / FORMS[name])
+        write_frames(lambda _: glow, form, target, [1])
+        proof = prove(lambda _: glow, LocalDecoder(), form, target, [1], Fraction(25))
+        assert (proof.lost_light, proof.good) == (lost, True)
+
+
+def test_cancelling_keeps_whole_files_and_leaves_no_parts(tmp_path):
+    done = []
+    form, target = form_named("png16-straight"), Target(tmp_path / "k.####.png")
+    with pytest.raises(Cancelled):
+        write_frames(
+            source, form, target, range(1, 40), progress=done.append, cancelled=lambda: len(done) >= 2
+        )
+    assert 2 <= len(list(tmp_path.iterdir())) < 39
+    assert not list(tmp_path.glob(".*"))
+    movie = Target(tmp_path / "k.mov")
+    with pytest.raises(Cancelled):
+        write_movie(
+            source, form_named("prores4444-straight"), movie, range(9), Fraction(25), cancelled=lambda: True
+        )
+    assert not movie.path.exists()
+
+
+def test_names_must_fit_the_form(tmp_path):
+    with pytest.raises(ValueRefused, match="####"):
+        deliver(form_named("png16-straight"), Target(tmp_path / "k.png"), [1])
+    with pytest.raises(ValueRefused, match=r"\.mov"):
+        deliver(form_named("prores4444-straight"), Target(tmp_path / "k.avi"), [1])
+    with pytest.raises(NameUnknown, match=r"\.png"):
+        form_for_file("k.jpg")
+
+
+FULL_DISK = """
+import resource, sys
+from fractions import Fraction
+from pathlib import Path
+sys.path.insert(0, {tests!r})
+import numpy as np
+from core.pictures import picture
+from neatveil.delivery import Target, form_named, write_frames, write_movie
+from neatveil.errors import NeatVeilError
+import signal
+signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
+noise = picture(np.random.default_rng(0).random((300, 400, 4), np.float32))
+resource.setrlimit(resource.RLIMIT_FSIZE, (100_000, 100_000))
+target, form = Target(Path({path!r})), form_named({form!r})
+try:
+    if form.kind == "movie":
+        write_movie(lambda _: noise, form, target, range(3), Fraction(25))
+    else:
+        write_frames(lambda _: noise, form, target, [1])
+    print("written")
+except NeatVeilError as error:
+    print(error.code, error)
+"""
+
+
+@pytest.mark.parametrize("name", FORMS)
+def test_no_room_leaves_no_file_under_the_final_name(name, tmp_path):
+    """A limit on the file size makes write() fail as a full disk does."""
+    path = tmp_path / FORMS[name]
+    script = FULL_DISK.format(tests=str(Path(__file__).parents[2]), path=str(path), form=name)
+    run = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, env=os.environ)
+    assert run.stdout.split(" ")[0] in {"write-failed", "disk-full"}, run.stdout + run.stderr
+    assert "k." in run.stdout
+    assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.skipif(os.geteuid() != 0, reason="mounting a small disk needs root")
+def test_full_disk_is_named(tmp_path):
+    small = tmp_path / "small"
+    small.mkdir()
+    mount = ["mount", "-t", "tmpfs", "-o", "size=512k", "tmpfs", str(small)]
+    if subprocess.run(mount, capture_output=True).returncode:
+        pytest.skip("this machine does not let us mount a small disk")
+    noise = picture(np.random.default_rng(0).random((300, 400, 4), np.float32))
+    try:
+        with pytest.raises(DiskFull, match=r"k\.0001") as caught:
+            write_frames(
+                lambda _: noise, form_named("exr-half-premultiplied"), Target(small / "k.####.exr"), [1]
+            )
+        assert "space" in caught.value.advice
+        assert list(small.iterdir()) == []
+    finally:
+        subprocess.run(["umount", str(small)], check=True)

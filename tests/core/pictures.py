@@ -1,0 +1,50 @@
+"""Small pictures made for tests, and Hypothesis strategies for them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import hypothesis.extra.numpy as hnp
+import numpy as np
+from hypothesis import strategies as st
+from neatveil.picture import PremultipliedPicture, StoredPicture
+from PIL import Image
+
+values = st.floats(0, 1, width=32).map(lambda v: 0.0 if v < 1e-6 else v)
+
+
+def rgba_arrays(low: int = 1, high: int = 6):
+    """Straight ``(H, W, 4)`` float32 arrays within 0..1."""
+    shape = st.tuples(st.integers(low, high), st.integers(low, high), st.just(4))
+    return shape.flatmap(lambda s: hnp.arrays(np.float32, s, elements=values))
+
+
+def soft_disc(height: int = 48, width: int = 64, colour=(0.8, 0.4, 0.1)) -> np.ndarray:
+    """Straight RGBA code values: a disc with a soft edge."""
+    y, x = np.mgrid[:height, :width]
+    distance = np.hypot(x - width / 2 + 0.5, y - height / 2 + 0.5)
+    out = np.empty((height, width, 4), np.float32)
+    out[..., :3] = colour
+    out[..., 3] = np.clip((min(height, width) / 3 - distance) / 4, 0, 1)
+    return out
+
+
+def premultiplied(rgba: np.ndarray) -> np.ndarray:
+    out = rgba.copy()
+    out[..., :3] *= rgba[..., 3:]
+    return out
+
+
+def picture(rgba: np.ndarray) -> PremultipliedPicture:
+    return PremultipliedPicture.from_rgba(rgba.astype(np.float32))
+
+
+def stored(rgba: np.ndarray) -> StoredPicture:
+    return StoredPicture.from_rgba(rgba.astype(np.float32))
+
+
+def save_png(path: Path, rgba: np.ndarray) -> Path:
+    """8-bit PNG through Pillow, which does not touch the alpha."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    Image.fromarray(np.rint(np.clip(rgba, 0, 1) * 255).astype(np.uint8)).save(path)
+    return path

@@ -1,0 +1,112 @@
+"""The command line: same code, one clear line on standard error, non-zero when wrong."""
+
+import json
+
+import numpy as np
+import pytest
+from core.pictures import premultiplied, save_png, soft_disc
+from neatveil.cli import main
+from neatveil.io import LocalDecoder
+
+
+@pytest.fixture
+def comp(tmp_path):
+    for n in (1, 2, 3):
+        save_png(tmp_path / f"disc.{n:04d}.png", np.roll(soft_disc(), n, axis=1))
+    (tmp_path / "c.json").write_text(
+        json.dumps(
+            {
+                "width": 64, "height": 48, "rate": "25", "first": 1, "last": 3,
+                "elements": {"d": {"file": "disc.####.png", "first": 1, "last": 3}},
+                "layers": [{"id": "a", "name": "disc", "element": "d"}],
+            }
+        )
+    )  # fmt: skip
+    return tmp_path
+
+
+def test_probe_as_json_and_words(comp, capsys):
+    assert main(["probe", str(comp / "disc.####.png"), "--json"]) == 0
+    facts = json.loads(capsys.readouterr().out)
+    assert (facts["first"], facts["last"], facts["alpha_use"]) == (1, 3, "used")
+    assert main(["probe", str(comp / "disc.0001.png")]) == 0
+    assert "64 x 48" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize("target", ["o.####.png", "o.####.exr", "o.mov"])
+def test_render_then_verify(comp, capsys, target):
+    out = str(comp / "out" / target)
+    assert main(["render", str(comp / "c.json"), "--frames", "1-3", "--to", out]) == 0
+    assert main(["verify", out, "--against", str(comp / "c.json"), "--json"]) == 0
+    proof = json.loads(capsys.readouterr().out)
+    assert (proof["frames_found"], proof["good"]) == (3, True)
+
+
+def test_verify_fails_when_a_frame_is_missing(comp, capsys):
+    out = str(comp / "o.####.png")
+    main(["render", str(comp / "c.json"), "--to", out])
+    (comp / "o.0002.png").unlink()
+    assert main(["verify", out, "--against", str(comp / "c.json")]) == 1
+    assert capsys.readouterr().err == "neatveil: 1 frames are missing: 2.\n"
+
+
+def test_convert_unmultiplies_over_a_matte(comp):
+    straight = soft_disc()
+    a = straight[..., 3:]
+    over_green = np.dstack([straight[..., :3] * a + np.array([0, 1, 0]) * (1 - a), a])
+    save_png(comp / "g.png", over_green)
+    args = ["--read", "premultiplied", "--matte", "0,1,0", "--write", "straight"]
+    assert main(["convert", str(comp / "g.png"), str(comp / "s.png"), *args]) == 0
+    got = LocalDecoder().read(str(comp / "s.png"), 0).rgba()
+    there = straight[..., 3] > 0.5
+    np.testing.assert_allclose(got[there], straight[there], atol=2.1 / 255)
+
+
+def test_convert_straight_to_premultiplied_exr(comp):
+    args = ["--read", "straight", "--write", "premultiplied"]
+    assert main(["convert", str(comp / "disc.####.png"), str(comp / "p.####.exr"), *args]) == 0
+    got = LocalDecoder().read(str(comp / "p.0002.exr"), 0).rgba()
+    assert got[..., 0].max() == pytest.approx(0.6038, abs=2e-3)  # sRGB 0.8 decoded (colour-science)
+    edge = (got[..., 3] > 0.1) & (got[..., 3] < 0.9)
+    np.testing.assert_allclose(got[edge][:, 0] / got[edge][:, 3], 0.6038, atol=4e-3)
+
+
+def test_convert_keeps_premultiplied_code_values(comp):
+    save_png(comp / "p.png", premultiplied(soft_disc()))
+    args = ["--read", "premultiplied", "--write", "premultiplied"]
+    assert main(["convert", str(comp / "p.png"), str(comp / "q.png"), *args]) == 0
+    before, after = (LocalDecoder().read(str(comp / n), 0).rgba() for n in ("p.png", "q.png"))
+    np.testing.assert_allclose(after, before, atol=2e-5)
+
+
+def test_schema_is_json(capsys):
+    assert main(["schema"]) == 0
+    assert "layers" in json.loads(capsys.readouterr().out)["properties"]
+
+
+@pytest.mark.parametrize(
+    ("args", "words"),
+    [
+        (["probe", "nowhere.png"], "nowhere.png is not there"),
+        (["probe", "nowhere.####.exr"], "No file matches"),
+        (["render", "nowhere.json", "--to", "a.####.png"], "nowhere.json"),
+    ],
+)
+def test_errors_are_one_line_and_a_status(args, words, capsys):
+    assert main(args) == 1
+    err = capsys.readouterr().err
+    assert words in err
+    assert err.count("\n") == 1
+
+
+def test_frames_outside_the_comp_are_refused(comp, capsys):
+    assert main(["render", str(comp / "c.json"), "--frames", "2-9", "--to", str(comp / "o.####.png")]) == 1
+    assert "the comp has 1 to 3" in capsys.readouterr().err
+
+
+def test_movie_without_rate_asks_for_one(comp, capsys):
+    args = ["--read", "straight", "--write", "straight"]
+    assert main(["convert", str(comp / "disc.####.png"), str(comp / "o.mov"), *args]) == 1
+    assert "--rate" in capsys.readouterr().err
+    assert main(["convert", str(comp / "disc.####.png"), str(comp / "o.mov"), *args, "--rate", "23.976"]) == 0
+    assert LocalDecoder().probe(str(comp / "o.mov")).rate == "24000/1001"
