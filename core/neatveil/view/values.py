@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -33,9 +34,18 @@ class Sample:
     stored: Numbers | None = None
 
 
-def sample(evaluator: Evaluator, comp: Comp, frame: int, x: int, y: int, layer: str | None = None) -> Sample:
-    """Values of the comp at pixel (x, y) of its frame, with the stored ones of one layer."""
-    picture = evaluator.picture(comp, frame, region=Box(x, y, x + 1, y + 1))
+def sample(
+    evaluator: Evaluator, comp: Comp, frame: int, x: int, y: int, layer: str | None = None,
+    *, extent: Literal["comp", "upto", "layer"] = "comp",
+) -> Sample:  # fmt: skip
+    """Values at pixel (x, y) of the comp's frame, with the stored ones of one layer.
+
+    ``extent``: of the whole comp, of the pile up to the layer, or of the layer alone.
+    """
+    picture = evaluator.picture(
+        comp, frame, region=Box(x, y, x + 1, y + 1),
+        upto=layer if extent == "upto" else None, only=layer if extent == "layer" else None,
+    )  # fmt: skip
     result = _at(picture, x, y) or (0.0, 0.0, 0.0, 0.0)
     stored = stored_under(evaluator, comp, frame, x, y, layer) if layer else None
     return with_straight(result, stored)

@@ -1,0 +1,22 @@
+"""Adding a comp to a project."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from config.events import announce
+from django.db import transaction
+from neatveil.comp import Comp as Document
+from projects.models import Project
+
+from comps.models import Comp, CompRevision
+
+
+def add_comp(project: Project, document: Document, person: Any) -> Comp:
+    """A comp with its first revision."""
+    data = document.model_dump(mode="json", exclude={"elements"})
+    with transaction.atomic():
+        comp = Comp.objects.create(project=project, name=document.name, document=data)
+        CompRevision.objects.create(comp=comp, revision=1, document=data, person=person, what="made")
+        announce(project.pk, "comps", comp.pk)
+    return comp

@@ -1,0 +1,27 @@
+"""A comp as it is to be drawn: the saved document or a draft, with the project's elements in it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from elements.resolve import elements_of
+from neatveil.comp import Comp as Document
+from neatveil.comp.document import parse_comp
+
+from .models import Comp
+
+
+def document_of(
+    comp: Comp, draft: Document | None = None, drafts: dict[str, dict[str, Any]] | None = None
+) -> Document:
+    """The core's document with its elements. ``drafts`` are readings, encodings or rates by key."""
+    document = draft if draft is not None else parse_comp(comp.document, comp.name)
+    return document.model_copy(update={"elements": elements_of(comp.project_id, drafts)})
+
+
+def before(document: Document, layer_id: str) -> Document:
+    """The comp before the layer's work: without its steps, or without it where it has none."""
+    layer = document.layer(layer_id)
+    change = {"steps": ()} if any(s.on for s in layer.steps) else {"shown": False}
+    layers = tuple(x.model_copy(update=change) if x.id == layer_id else x for x in document.layers)
+    return document.model_copy(update={"layers": layers})

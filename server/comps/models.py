@@ -1,0 +1,40 @@
+"""Comps: one JSON document in one row, every accepted state of it kept."""
+
+from django.conf import settings
+from django.db import models
+from projects.models import Project
+
+
+class Comp(models.Model):
+    """The newest state of a comp. Layers name elements by key; `elements` in the document stays empty."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="comps")
+    name = models.CharField(max_length=200)
+    document = models.JSONField()
+    revision = models.PositiveIntegerField(default=1)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class CompRevision(models.Model):
+    """One accepted state. Undo and redo are new revisions that hold an older or newer document again."""
+
+    comp = models.ForeignKey(Comp, on_delete=models.CASCADE, related_name="revisions")
+    revision = models.PositiveIntegerField()
+    document = models.JSONField()
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    what = models.CharField(max_length=200, blank=True, help_text="The change, in words.")
+    undo_to = models.PositiveIntegerField(null=True)
+    redo_to = models.PositiveIntegerField(null=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["comp", "revision"], name="revision_once")]
+
+    def __str__(self) -> str:
+        return f"revision {self.revision} of comp {self.comp_id}"

@@ -1,0 +1,67 @@
+"""From a picture to an answer: JPEG while things move, raw bytes when exact."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import cv2
+import numpy as np
+from django.http import HttpResponse
+from neatveil.delivery.write import whole_frame
+from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
+from neatveil.view import Look, display
+from ninja import Field, Schema
+
+JPEG_QUALITY = 85
+
+
+class Shown(Schema):
+    """What is asked to be shown. ``level`` halves the size each time; the region is in its pixels."""
+
+    frame: int = 1
+    level: int = Field(0, ge=0, le=8)
+    region: tuple[int, int, int, int] | None = None
+    look: Look = Field(default_factory=Look)
+    quality: Literal["fast", "exact"] = "exact"
+
+    def box(self) -> Box | None:
+        return Box(*self.region) if self.region else None
+
+
+def cut(picture: PremultipliedPicture, region: Box | None) -> PremultipliedPicture:
+    """The region of a picture, filled up with nothing where the picture does not reach."""
+    if region is None:
+        return whole_frame(picture)
+    area = region.intersect(picture.display_window)
+    both, own = area.intersect(picture.data_window), picture.data_window
+    planes = new_planes(RGBA, area.height, area.width, zero=True)
+    if not both.empty:
+        for n in RGBA:
+            planes[n][both.y0 - area.y0 : both.y1 - area.y0, both.x0 - area.x0 : both.x1 - area.x0] = picture[
+                n
+            ][both.y0 - own.y0 : both.y1 - own.y0, both.x0 - own.x0 : both.x1 - own.x0]
+    return PremultipliedPicture(planes, area, picture.display_window)
+
+
+def shown_response(asked: Shown, picture: PremultipliedPicture) -> HttpResponse:
+    """The picture as asked: ``image/jpeg``, or ``application/octet-stream`` of R, G, B, 255 bytes.
+
+    The headers X-Region and X-Frame-Size tell where it lies, in pixels of its level.
+    """
+    box = asked.box()
+    if picture.data_window != (box or picture.display_window):
+        picture = cut(picture, box)
+    eight = display(picture, asked.look)
+    if asked.quality == "fast":
+        colour = cv2.cvtColor(eight, cv2.COLOR_RGBA2BGR)
+        _, data = cv2.imencode(".jpg", colour, [cv2.IMWRITE_JPEG_QUALITY, JPEG_QUALITY])
+        response = HttpResponse(data.tobytes(), content_type="image/jpeg")
+    else:
+        response = HttpResponse(
+            np.ascontiguousarray(eight).tobytes(), content_type="application/octet-stream"
+        )
+    area, frame = picture.data_window, picture.display_window
+    response["X-Region"] = ",".join(map(str, area.as_list()))
+    response["X-Frame-Size"] = f"{frame.width},{frame.height}"
+    response["Cache-Control"] = "no-store"
+    return response

@@ -1,0 +1,20 @@
+"""The API: one router an app. Rights are checked in the endpoints, the work is done in actions."""
+
+from comps.api import router as comps
+from deliveries.api import router as deliveries
+from elements.api import router as elements
+from ninja import NinjaAPI
+from ninja.openapi.docs import Redoc
+from people.api import router as people
+from projects.api import router as projects
+
+from . import errors
+from .auth import person_session
+
+api = NinjaAPI(title="Neat Veil", version="1", auth=person_session, docs_url=None, docs=Redoc())
+errors.install(api)
+api.add_router("", people)
+api.add_router("", projects)
+api.add_router("", elements)
+api.add_router("", comps)
+api.add_router("", deliveries)

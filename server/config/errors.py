@@ -1,0 +1,105 @@
+"""Errors of the server, and how every error becomes an answer with a code."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import InterfaceError, OperationalError
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from neatveil.errors import NeatVeilError
+from neatveil.io.decoder import describe
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, ValidationError
+
+
+class Problem(Schema):
+    """What every error answer holds."""
+
+    code: str
+    message: str
+    advice: str = ""
+    where: str = ""
+
+
+class NotThere(NeatVeilError):
+    """Not there, or not for this person: the answer is the same."""
+
+    code = "not-there"
+
+
+class Conflict(NeatVeilError):
+    code = "conflict"
+
+
+class Stale(NeatVeilError):
+    """A write started from a revision that is no longer the newest."""
+
+    code = "stale"
+
+
+class SignInRefused(NeatVeilError):
+    code = "sign-in-refused"
+
+
+class TooManyTries(NeatVeilError):
+    code = "too-many-tries"
+
+
+STATUS = {
+    "not-there": 404,
+    "conflict": 409,
+    "stale": 409,
+    "sign-in-refused": 403,
+    "too-many-tries": 429,
+    "disk-full": 507,
+    "cancelled": 499,
+}
+
+
+def _answer(status: int, **row: str) -> JsonResponse:
+    return JsonResponse({"code": "", "message": "", "advice": "", "where": "", **row}, status=status)
+
+
+def problem(error: NeatVeilError) -> JsonResponse:
+    return _answer(STATUS.get(error.code, 422), **describe(error))
+
+
+def not_signed_in() -> JsonResponse:
+    return _answer(401, code="not-signed-in", message="You are not signed in.", advice="Sign in again.")
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
+    return _answer(
+        403, code="csrf", message="This request did not come from the application's own page.",
+        advice="Reload the page and try again.",
+    )  # fmt: skip
+
+
+def _where(loc: tuple[Any, ...]) -> str:
+    return ".".join(str(p) for p in loc[2:] or loc)
+
+
+def install(api: NinjaAPI) -> None:
+    """Turn exceptions into answers."""
+
+    @api.exception_handler(NeatVeilError)
+    def known(request: HttpRequest, error: NeatVeilError) -> HttpResponse:
+        return problem(error)
+
+    @api.exception_handler(AuthenticationError)
+    def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return not_signed_in()
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        lines = [f"{_where(e['loc'])}: {e['msg']}" for e in error.errors[:5]]
+        where = _where(error.errors[0]["loc"]) if error.errors else ""
+        return _answer(422, code="value-refused", message="; ".join(lines), where=where)
+
+    @api.exception_handler(OperationalError)
+    @api.exception_handler(InterfaceError)
+    def database(request: HttpRequest, error: Exception) -> HttpResponse:
+        return _answer(
+            503, code="database-away", message="The database does not answer just now.",
+            advice="Nothing was lost; try again in a moment.",
+        )  # fmt: skip

@@ -1,0 +1,13 @@
+"""Addresses: the API, events, and the web application for everything else."""
+
+from django.urls import path, re_path
+
+from .api import api
+from .events import events
+from .web import web
+
+urlpatterns = [
+    path("api/projects/<int:project_id>/events", events),
+    path("api/", api.urls),
+    re_path(r"^(?P<path>.*)$", web),
+]

@@ -1,0 +1,59 @@
+"""Where deliveries go: a folder of each project's own, and nowhere else."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from django.conf import settings
+from neatveil.delivery import Form, Target, form_named
+from neatveil.errors import ValueRefused
+
+from .models import Delivery
+
+
+def root_of(project_id: int) -> Path:
+    root: Path = settings.MEDIA / "deliveries" / str(project_id)
+    return root
+
+
+def checked_place(project_id: int, place: str) -> Path:
+    """The folder; `ValueRefused` where the place would lead out of the project's folder."""
+    parts = [p for p in place.strip().split("/") if p]
+    if (
+        not parts
+        or len(place) > 200
+        or any(p in {".", ".."} or p.startswith(".") or "\0" in p for p in parts)
+    ):
+        raise ValueRefused(
+            f"{place!r} cannot be a place for a delivery.",
+            advice="Write a folder such as dusk/v1; no part may begin with a dot.",
+            where="place",
+        )
+    return root_of(project_id).joinpath(*parts)
+
+
+def checked_file(form: Form, name: str) -> str:
+    """The file name or pattern of a form from the base name a person gave."""
+    base = name.strip()
+    if not base or len(base.encode()) > 200 or any(c in base for c in "/\\\0#%") or base.startswith("."):
+        raise ValueRefused(
+            f"{name!r} cannot be the name of a delivery's files.",
+            advice="Write a name without slashes, # and %; the frame number and the ending are added.",
+            where="name",
+        )
+    return f"{base}{form.ending}" if form.kind == "movie" else f"{base}.####{form.ending}"
+
+
+def target_of(delivery: Delivery) -> Target:
+    return Target(root_of(delivery.project_id) / delivery.place / delivery.file)
+
+
+def form_of(delivery: Delivery) -> Form:
+    return form_named(delivery.form)
+
+
+def proof_files(delivery: Delivery) -> tuple[Path, Path]:
+    """The proof as JSON and the list of hashes, beside the delivery's files."""
+    base = delivery.file.split(".####")[0].removesuffix(form_of(delivery).ending)
+    folder = root_of(delivery.project_id) / delivery.place
+    return folder / f"{base}.proof.json", folder / f"{base}.xxh64"

@@ -1,0 +1,20 @@
+"""Add a person, or give one a new password."""
+
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandParser
+
+from people.models import Person
+
+
+class Command(BaseCommand):
+    help = __doc__
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("name")
+        parser.add_argument("--password", required=True)
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        person, _ = Person.objects.get_or_create(username=options["name"])
+        person.set_password(options["password"])
+        person.save()

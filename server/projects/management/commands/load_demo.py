@@ -1,0 +1,70 @@
+"""Make the Ferrow Marsh demo: its person, project, elements and comp."""
+
+from __future__ import annotations
+
+import sys
+from typing import Any
+
+from comps.actions.add_comp import add_comp
+from config.engine import decoder
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandParser
+from elements.actions.look_at import look_at
+from elements.models import Arrival, Element
+from elements.resolve import key
+from neatveil.comp.document import parse_comp
+from people.models import Person
+
+from projects.models import Member, Project
+
+NAME = "Ferrow Marsh film"
+
+
+class Command(BaseCommand):
+    help = __doc__
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--password", required=True)
+        parser.add_argument("--frames", type=int, default=48)
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        person, _ = Person.objects.get_or_create(username="warden")
+        person.set_password(options["password"])
+        person.save()
+        if Project.objects.filter(name=NAME, member__person=person).exists():
+            return
+        project = Project.objects.create(name=NAME)
+        Member.objects.create(project=project, person=person)
+        rows = self._elements(project, person, options["frames"])
+        add_comp(project, parse_comp(document(rows, options["frames"])), person)
+        decoder().close()
+
+    def _elements(self, project: Project, person: Person, frames: int) -> dict[str, Element]:
+        sys.path.insert(0, str(settings.ROOT / "demo"))
+        from ferrow_marsh.make import make
+
+        arrival = Arrival.objects.create(project=project, person=person, finished=True)
+        folder = settings.MEDIA / "elements" / str(arrival.pk)
+        rows = {}
+        for name, path in make(folder, frames).items():
+            relative = path.relative_to(settings.MEDIA).as_posix()
+            row = Element.objects.create(project=project, name=path.name, file=relative)
+            rows[name] = look_at(row.pk, decoder())
+        return rows
+
+
+def document(rows: dict[str, Element], frames: int) -> dict[str, Any]:
+    """The comp: plate, kite, lantern, caption, from far to near."""
+    layers = [
+        {"id": "plate", "name": "plate", "element": key(rows["plate"])},
+        {"id": "kite", "name": "kite", "element": key(rows["kite"]),
+         "place": {"x": -380, "y": -180, "scale": 0.9}},
+        {"id": "lantern", "name": "lantern", "element": key(rows["lantern"]),
+         "steps": [{"kind": "levels", "gamma": 1.2}]},
+        {"id": "caption", "name": "caption", "element": key(rows["caption"]), "first": min(9, frames),
+         "offset": min(8, frames - 1)},
+    ]  # fmt: skip
+    return {
+        "name": "Boardwalk, dusk", "width": 1920, "height": 1080, "rate": "25", "first": 1, "last": frames,
+        "layers": layers,
+    }  # fmt: skip

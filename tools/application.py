@@ -1,0 +1,184 @@
+"""Starting and stopping the whole application in a var folder: database, web process, workers."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+
+from cluster import Cluster, free_port
+
+ROOT = Path(__file__).resolve().parents[1]
+SERVER = ROOT / "server"
+DEFAULT_PORT = 8760
+WORKERS = 2
+
+
+class ApplicationError(Exception):
+    """What went wrong, in a sentence."""
+
+
+class Application:
+    """The application whose data lives in ``var``; ``cluster`` is its own unless one is given."""
+
+    def __init__(self, var: Path, cluster: Cluster | None = None, database: str = "neatveil") -> None:
+        self.var = var
+        self.cluster = cluster or Cluster(var / "postgres")
+        self.own_cluster = cluster is None
+        self.database = database
+
+    # --- set-up ----------------------------------------------------------------------------
+
+    def environment(self) -> dict[str, str]:
+        return {
+            **os.environ,
+            "NEATVEIL_VAR": str(self.var),
+            "NEATVEIL_DATABASE": self.cluster.url(self.database),
+            "NEATVEIL_SECRET": self._secret("django-secret", 50),
+            "DJANGO_SETTINGS_MODULE": "config.settings",
+            "NUMBA_CACHE_DIR": os.environ.get("NUMBA_CACHE_DIR") or str(self.var / "numba"),
+            # many small arenas would keep freed pictures from going back to the system
+            "MALLOC_ARENA_MAX": "4",
+        }
+
+    def _secret(self, name: str, length: int) -> str:
+        path = self.var / "secret" / name
+        path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        if not path.exists():
+            path.touch(mode=0o600)
+            path.write_text(secrets.token_urlsafe(length))
+        return path.read_text()
+
+    def manage(self, *command: str) -> str:
+        """Run a Django command; `ApplicationError` with its last line where it fails."""
+        done = subprocess.run(
+            [sys.executable, "manage.py", *command], cwd=SERVER, env=self.environment(),
+            capture_output=True, text=True,
+        )  # fmt: skip
+        if done.returncode:
+            lines = (done.stderr or done.stdout).strip().splitlines() or ["no reason given"]
+            raise ApplicationError(f"{command[0]} failed: {lines[-1]}")
+        return done.stdout
+
+    def prepare(self, *, demo: bool) -> None:
+        """Database, tables and demo; quick when nothing has changed."""
+        for folder in ("media", "tmp", "log", "run"):
+            (self.var / folder).mkdir(parents=True, exist_ok=True)
+        self.cluster.start()
+        self.cluster.create_database(self.database)
+        stamp, want = self.var / "migrated", _migrations_hash()
+        if not stamp.exists() or stamp.read_text() != want:
+            self.manage("migrate", "--verbosity", "0")
+            stamp.write_text(want)
+        if demo and not (self.var / "demo").exists():
+            password = self._secret("demo-password", 9)
+            self.manage("load_demo", "--password", password)
+            (self.var / "demo").write_text("loaded\n")
+
+    # --- running ---------------------------------------------------------------------------
+
+    @property
+    def _pid_file(self) -> Path:
+        return self.var / "run" / "supervisor.pid"
+
+    def running(self) -> int | None:
+        """Process number of the supervisor, where it runs."""
+        try:
+            pid = int(self._pid_file.read_text().split()[0])
+            command = Path(f"/proc/{pid}/cmdline").read_bytes()
+        except (OSError, ValueError, IndexError):
+            return None
+        return pid if b"supervisor.py" in command else None
+
+    @property
+    def port(self) -> int:
+        return int((self.var / "run" / "port").read_text())
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}/"
+
+    def start(self, port: int | None = None, workers: int = WORKERS) -> None:
+        """Start supervisor, web process and workers, and wait until the page answers."""
+        if self.running() and port in {None, self.port}:
+            return
+        self.stop(keep_database=True)
+        chosen = self._choose_port(port)
+        log = (self.var / "log" / "supervisor.log").open("ab")
+        process = subprocess.Popen(
+            [sys.executable, str(ROOT / "tools" / "supervisor.py"), str(chosen), str(workers)],
+            env=self.environment(), stdin=subprocess.DEVNULL, stdout=log, stderr=log, start_new_session=True,
+        )  # fmt: skip
+        log.close()
+        self._pid_file.write_text(f"{process.pid}\n")
+        (self.var / "run" / "port").write_text(str(chosen))
+        self._wait(process)
+
+    def _choose_port(self, port: int | None) -> int:
+        if port is not None:
+            if not _free(port):
+                raise ApplicationError(f"Port {port} is in use; choose another with --port.")
+            return port
+        known = self.var / "run" / "port"
+        wanted = int(known.read_text()) if known.exists() else DEFAULT_PORT
+        return (
+            next((p for p in (wanted, *range(DEFAULT_PORT, DEFAULT_PORT + 20)) if _free(p)), None)
+            or free_port()
+        )
+
+    def _wait(self, process: subprocess.Popen[bytes], seconds: float = 60) -> None:
+        deadline = time.monotonic() + seconds
+        while time.monotonic() < deadline:
+            try:
+                with urllib.request.urlopen(f"{self.address}api/session", timeout=2):
+                    return
+            except (urllib.error.URLError, OSError):
+                if process.poll() is not None:
+                    break
+                time.sleep(0.05)
+        raise ApplicationError(f"The web process does not answer; see {self.var / 'log' / 'web.log'}.")
+
+    def stop(self, *, keep_database: bool = False) -> None:
+        """End everything that was started; all data stays."""
+        pid = self.running()
+        if pid is not None:
+            os.kill(pid, signal.SIGTERM)
+            deadline = time.monotonic() + 12
+            while self.running() and time.monotonic() < deadline:
+                _reap(pid)
+                time.sleep(0.05)
+        self._pid_file.unlink(missing_ok=True)
+        if self.own_cluster and not keep_database:
+            self.cluster.stop()
+
+
+def _reap(pid: int) -> None:
+    try:
+        os.waitpid(pid, os.WNOHANG)
+    except ChildProcessError:
+        return
+
+
+def _free(port: int) -> bool:
+    with socket.socket() as s:
+        s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            s.bind(("127.0.0.1", port))
+        except OSError:
+            return False
+    return True
+
+
+def _migrations_hash() -> str:
+    digest = hashlib.sha256((ROOT / "requirements.txt").read_bytes())
+    for path in sorted(SERVER.glob("*/migrations/*.py")):
+        digest.update(path.read_bytes())
+    return digest.hexdigest()

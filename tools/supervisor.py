@@ -1,0 +1,88 @@
+"""Keeps the web process and the workers running: one that ends is started again.
+
+Called by tools/start.py, with the environment set:  supervisor.py PORT WORKERS
+"""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+from types import FrameType
+
+SERVER = Path(__file__).resolve().parents[1] / "server"
+
+
+def commands(port: int, workers: int) -> dict[str, list[str]]:
+    web = [sys.executable, "-m", "uvicorn", "config.asgi:application", "--host", "127.0.0.1",
+           "--port", str(port), "--log-level", "warning", "--timeout-graceful-shutdown", "2",
+           "--timeout-keep-alive", "75", "--lifespan", "off"]  # fmt: skip
+    work = [sys.executable, "manage.py", "procrastinate", "worker", "--concurrency", "1"]
+    return {"web": web, **{f"worker-{n + 1}": work for n in range(workers)}}
+
+
+def environment(name: str, workers: int) -> dict[str, str]:
+    env = dict(os.environ)
+    if name != "web":
+        # Together the workers use every processor once, and less memory than the web process.
+        processors = len(os.sched_getaffinity(0))
+        env["NEATVEIL_THREADS"] = str(max(1, processors // workers))
+        env["NEATVEIL_CACHE_MB"] = "768"
+    return env
+
+
+class Supervisor:
+    def __init__(self, port: int, workers: int) -> None:
+        self.commands = commands(port, workers)
+        self.workers = workers
+        self.running: dict[str, subprocess.Popen[bytes]] = {}
+        self.ended: dict[str, float] = {}
+        self.stopping = False
+
+    def start(self, name: str) -> None:
+        log = (Path(os.environ["NEATVEIL_VAR"]) / "log" / f"{name}.log").open("ab")
+
+        def lower() -> None:
+            if name != "web":
+                os.nice(5)  # people who look come before files that are written
+
+        self.running[name] = subprocess.Popen(
+            self.commands[name], cwd=SERVER, env=environment(name, self.workers), stdin=subprocess.DEVNULL,
+            stdout=log, stderr=log, preexec_fn=lower,
+        )  # fmt: skip
+        log.close()
+
+    def stop(self, signum: int, frame: FrameType | None) -> None:
+        self.stopping = True
+
+    def run(self) -> None:
+        for each in (signal.SIGTERM, signal.SIGINT):
+            signal.signal(each, self.stop)
+        for name in self.commands:
+            self.start(name)
+        while not self.stopping:
+            time.sleep(0.2)
+            for name, process in list(self.running.items()):
+                # one that ends at once again is given a second, so that logs stay readable
+                if process.poll() is not None and time.monotonic() - self.ended.get(name, -9) > 1:
+                    self.ended[name] = time.monotonic()
+                    self.start(name)
+        self.end_all()
+
+    def end_all(self) -> None:
+        for process in self.running.values():
+            process.terminate()
+        deadline = time.monotonic() + 8
+        for process in self.running.values():
+            try:
+                process.wait(max(0.1, deadline - time.monotonic()))
+            except subprocess.TimeoutExpired:
+                process.kill()
+                process.wait()
+
+
+if __name__ == "__main__":
+    Supervisor(int(sys.argv[1]), int(sys.argv[2])).run()
