@@ -7,7 +7,7 @@ import os
 import sys
 from pathlib import Path
 
-from application import Application, ApplicationError
+from application import ROOT, Application, ApplicationError
 from cluster import ClusterError
 
 
@@ -17,7 +17,7 @@ def main() -> int:
     parser.add_argument("--no-demo", action="store_true", help="do not load the demo project")
     parser.add_argument("--stop", action="store_true", help="stop everything; data is kept")
     options = parser.parse_args()
-    application = Application(Path(os.environ["NEATVEIL_VAR"]))
+    application = Application(Path(os.environ.get("NEATVEIL_VAR") or ROOT / "var"))
     try:
         if options.stop:
             application.stop()

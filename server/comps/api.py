@@ -6,16 +6,13 @@ import json
 import time
 from typing import Any, Literal
 
-from asgiref.sync import sync_to_async
-from config.auth import async_person_session
-from config.engine import draw, evaluator
+from config.engine import drawing, evaluator
 from config.errors import Problem
 from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
 from neatveil.comp import Comp as Document
 from neatveil.errors import ValueRefused
 from neatveil.merge import OPERATORS
-from neatveil.picture import PremultipliedPicture
 from neatveil.steps.table import STEPS
 from neatveil.view import sample
 from ninja import Router, Schema
@@ -25,7 +22,7 @@ from .actions.add_comp import add_comp
 from .actions.change_comp import change_comp, redo, undo
 from .drawing import before, document_of
 from .models import Comp
-from .pictures import Shown, shown_response
+from .pictures import SampleOut, Shown, shown_response
 
 router = Router(tags=["comps"])
 
@@ -143,13 +140,6 @@ class PointIn(CompShown):
     y: int
 
 
-class SampleOut(Schema):
-    result: tuple[float, float, float, float]
-    straight: tuple[float, float, float, float] | None
-    code: tuple[float, float, float, float]
-    stored: tuple[float, float, float, float] | None
-
-
 def _drawable(request: HttpRequest, comp_id: int, body: CompShown) -> Document:
     comp = row_for(request.user, Comp, comp_id, "comp")
     drafts = {k: d.model_dump(exclude_none=True) for k, d in body.elements.items()}
@@ -161,41 +151,35 @@ def _drawable(request: HttpRequest, comp_id: int, body: CompShown) -> Document:
     return document
 
 
-@router.post("comps/{comp_id}/picture", auth=async_person_session, response={404: Problem, 422: Problem})
-async def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpResponse:
+@router.post("comps/{comp_id}/picture", response={404: Problem, 422: Problem})
+def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpResponse:
     """The comp as asked: JPEG (fast), or raw R, G, B, 255 bytes (exact)."""
-    document = await sync_to_async(_drawable)(request, comp_id, body)
+    document = _drawable(request, comp_id, body)
 
-    def work(cancelled: Any) -> HttpResponse:
+    with drawing(body.viewer, body.turn) as outdated:
         start = time.perf_counter()
-        picture: PremultipliedPicture = evaluator().picture(
-            document, body.frame, level=body.level, region=body.box(), cancelled=cancelled,
+        picture = evaluator().picture(
+            document, body.frame, level=body.level, region=body.box(), cancelled=outdated,
             upto=body.layer if body.extent == "upto" else None,
             only=body.layer if body.extent == "layer" else None,
         )  # fmt: skip
         evaluated = time.perf_counter()
         response = shown_response(body, picture)
-        times = evaluated - start, time.perf_counter() - evaluated
-        response["Server-Timing"] = f"evaluate;dur={times[0] * 1e3:.1f}, encode;dur={times[1] * 1e3:.1f}"
-        return response
-
-    return await draw(work)
+    times = (evaluated - start) * 1e3, (time.perf_counter() - evaluated) * 1e3
+    response["Server-Timing"] = f"evaluate;dur={times[0]:.1f}, encode;dur={times[1]:.1f}"
+    return response
 
 
-@router.post(
-    "comps/{comp_id}/values", auth=async_person_session, response={200: SampleOut, 404: Problem, 422: Problem}
-)
-async def comp_values(request: HttpRequest, comp_id: int, body: PointIn) -> SampleOut:
+@router.post("comps/{comp_id}/values", response={200: SampleOut, 404: Problem, 422: Problem})
+def comp_values(request: HttpRequest, comp_id: int, body: PointIn) -> SampleOut:
     """Values at one pixel of the comp, full size, with the stored ones of a layer."""
-    document = await sync_to_async(_drawable)(request, comp_id, body)
+    document = _drawable(request, comp_id, body)
     if not (0 <= body.x < document.width and 0 <= body.y < document.height):
         raise ValueRefused(f"({body.x}, {body.y}) lies outside {document.width} x {document.height}.")
 
-    def work(cancelled: Any) -> SampleOut:
+    with drawing(body.viewer and f"{body.viewer}-values", body.turn):
         got = sample(evaluator(), document, body.frame, body.x, body.y, body.layer, extent=body.extent)
-        return SampleOut(result=got.result, straight=got.straight, code=got.code, stored=got.stored)
-
-    return await draw(work)
+    return SampleOut.of(got)
 
 
 # --- what the recipe's controls are made from ------------------------------------------------------

@@ -9,7 +9,7 @@ import numpy as np
 from django.http import HttpResponse
 from neatveil.delivery.write import whole_frame
 from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
-from neatveil.view import Look, display
+from neatveil.view import Look, Sample, display
 from ninja import Field, Schema
 
 JPEG_QUALITY = 85
@@ -23,9 +23,24 @@ class Shown(Schema):
     region: tuple[int, int, int, int] | None = None
     look: Look = Field(default_factory=Look)
     quality: Literal["fast", "exact"] = "exact"
+    viewer: str = Field("", max_length=64, description="Who looks; a newer turn ends what is older.")
+    turn: int = 0
 
     def box(self) -> Box | None:
         return Box(*self.region) if self.region else None
+
+
+class SampleOut(Schema):
+    """Values at one pixel: R, G, B, A each."""
+
+    result: tuple[float, float, float, float]
+    straight: tuple[float, float, float, float] | None
+    code: tuple[float, float, float, float]
+    stored: tuple[float, float, float, float] | None
+
+    @classmethod
+    def of(cls, got: Sample) -> SampleOut:
+        return cls(result=got.result, straight=got.straight, code=got.code, stored=got.stored)
 
 
 def cut(picture: PremultipliedPicture, region: Box | None) -> PremultipliedPicture:

@@ -1,13 +1,11 @@
-"""The picture engine of this process: one evaluator over limited decoding processes, and its threads."""
+"""The picture engine of this process: one evaluator over limited decoding processes."""
 
 from __future__ import annotations
 
-import asyncio
 import threading
-from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from functools import cache
-from typing import TypeVar
 
 from django.conf import settings
 from neatveil.errors import Cancelled
@@ -15,7 +13,8 @@ from neatveil.evaluate import Evaluator
 from neatveil.io.isolated import IsolatedDecoder
 from neatveil.numeric.threads import workers
 
-T = TypeVar("T")
+#: Viewers whose newest request is remembered.
+VIEWERS = 500
 
 
 @cache
@@ -28,22 +27,28 @@ def evaluator() -> Evaluator:
     return Evaluator(decoder(), settings.CACHE_BYTES)
 
 
-@cache
-def _threads() -> ThreadPoolExecutor:
-    return ThreadPoolExecutor(workers(), thread_name_prefix="picture")
+_drawing = threading.BoundedSemaphore(workers())
+_newest: dict[str, int] = {}
+_lock = threading.Lock()
 
 
-async def draw(work: Callable[[Callable[[], bool]], T]) -> T:
-    """``work(cancelled)`` on a picture thread; ``cancelled`` says yes once the asker has gone away."""
-    gone = threading.Event()
+@contextmanager
+def drawing(viewer: str, turn: int) -> Iterator[Callable[[], bool]]:
+    """A place among the few pictures drawn at once.
 
-    def run() -> T:
-        if gone.is_set():
+    Gives a function that says yes once the same viewer has asked for something newer; whoever is
+    out of date by the time it is their turn gets `Cancelled`. An empty viewer is never out of date.
+    """
+    if viewer:
+        with _lock:
+            _newest[viewer] = max(turn, _newest.pop(viewer, 0))
+            while len(_newest) > VIEWERS:
+                _newest.pop(next(iter(_newest)))
+
+    def outdated() -> bool:
+        return bool(viewer) and _newest.get(viewer, turn) > turn
+
+    with _drawing:
+        if outdated():
             raise Cancelled("The picture is not wanted any more.")
-        return work(gone.is_set)
-
-    try:
-        return await asyncio.get_running_loop().run_in_executor(_threads(), run)
-    except asyncio.CancelledError:
-        gone.set()
-        raise
+        yield outdated

@@ -26,7 +26,7 @@ def _bytes(name: str) -> bytes:
     return _files()[name].read_bytes()
 
 
-async def web(request: HttpRequest, path: str) -> HttpResponse:
+def web(request: HttpRequest, path: str) -> HttpResponse:
     """A file of the build, or the application's page (which makes its own addresses)."""
     if request.method not in {"GET", "HEAD"}:
         return HttpResponseNotFound()

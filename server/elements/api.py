@@ -5,10 +5,8 @@ from __future__ import annotations
 from typing import Any, Literal
 
 import cv2
-from asgiref.sync import sync_to_async
-from comps.pictures import Shown, shown_response
-from config.auth import async_person_session
-from config.engine import draw, evaluator
+from comps.pictures import SampleOut, Shown, shown_response
+from config.engine import drawing, evaluator
 from config.errors import Problem
 from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
@@ -17,7 +15,7 @@ from neatveil.comp.rate import parse_rate
 from neatveil.delivery.write import whole_frame
 from neatveil.errors import ValueRefused
 from neatveil.io import Facts
-from neatveil.view import Look, display
+from neatveil.view import Look, display, sample_element
 from ninja import Router, Schema
 from projects.access import project_for, row_for
 
@@ -156,44 +154,49 @@ def _drawable(request: HttpRequest, element_id: int, changes: dict[str, Any]) ->
     return core_element(row, {k: v for k, v in changes.items() if v is not None})
 
 
-@router.post(
-    "elements/{element_id}/picture", auth=async_person_session, response={404: Problem, 422: Problem}
-)
-async def element_picture(request: HttpRequest, element_id: int, body: ElementShown) -> HttpResponse:
+@router.post("elements/{element_id}/picture", response={404: Problem, 422: Problem})
+def element_picture(request: HttpRequest, element_id: int, body: ElementShown) -> HttpResponse:
     """The element by itself: JPEG, or raw RGBA bytes where exact."""
     changes = {"reading": body.reading, "encoding": body.encoding}
-    element = await sync_to_async(_drawable)(request, element_id, changes)
+    element = _drawable(request, element_id, changes)
 
-    def work(cancelled: Any) -> HttpResponse:
-        picture = evaluator().source(element, body.frame, body.level)
-        return shown_response(body, picture)
-
-    return await draw(work)
+    with drawing(body.viewer, body.turn):
+        return shown_response(body, evaluator().source(element, body.frame, body.level))
 
 
-@router.get("elements/{element_id}/card", auth=async_person_session, response={404: Problem, 422: Problem})
-async def element_card(
+class ElementPoint(ElementShown):
+    x: int
+    y: int
+
+
+@router.post("elements/{element_id}/values", response={200: SampleOut, 404: Problem, 422: Problem})
+def element_values(request: HttpRequest, element_id: int, body: ElementPoint) -> SampleOut:
+    """Values at one pixel of the element, full size: as stored and as read."""
+    changes = {"reading": body.reading, "encoding": body.encoding}
+    element = _drawable(request, element_id, changes)
+    with drawing(body.viewer and f"{body.viewer}-values", body.turn):
+        got = sample_element(evaluator(), element, body.frame, body.x, body.y)
+    return SampleOut.of(got)
+
+
+@router.get("elements/{element_id}/card", response={404: Problem, 422: Problem})
+def element_card(
     request: HttpRequest,
     element_id: int,
     part: Literal["colour", "alpha"] = "colour",
     frame: int | None = None,
 ) -> HttpResponse:
     """A small JPEG for cards, of the colour over grey checks or of the alpha."""
-    element = await sync_to_async(_drawable)(request, element_id, {})
+    element = _drawable(request, element_id, {})
 
-    def work(cancelled: Any) -> HttpResponse:
-        number = (element.first + element.last) // 2 if frame is None else frame
-        level = 0
-        picture = evaluator().source(element, number, 1)
-        while picture.display_window.height >> level > CARD_HEIGHT * 2:
+    number = (element.first + element.last) // 2 if frame is None else frame
+    with drawing("", 0):
+        picture, level = evaluator().source(element, number, 1), 1
+        while picture.display_window.height > CARD_HEIGHT * 2:
             level += 1
-        picture = evaluator().source(element, number, 1 + level)
+            picture = evaluator().source(element, number, level)
         eight = display(whole_frame(picture), Look(channel=part))
-        _, data = cv2.imencode(
-            ".jpg", cv2.cvtColor(eight, cv2.COLOR_RGBA2BGR), [cv2.IMWRITE_JPEG_QUALITY, 85]
-        )
-        response = HttpResponse(data.tobytes(), content_type="image/jpeg")
-        response["Cache-Control"] = "private, max-age=86400"
-        return response
-
-    return await draw(work)
+    _, data = cv2.imencode(".jpg", cv2.cvtColor(eight, cv2.COLOR_RGBA2BGR), [cv2.IMWRITE_JPEG_QUALITY, 85])
+    response = HttpResponse(data.tobytes(), content_type="image/jpeg")
+    response["Cache-Control"] = "private, max-age=86400"
+    return response

@@ -58,52 +58,29 @@ class LevelsStep(Step):
 
     kind: Literal["levels"] = "levels"
     in_black: float = Field(
-        0.0,
-        ge=-4,
-        le=4,
-        title="in black",
-        description="Becomes out black.",
-        json_schema_extra={"unit": "code"},
-    )
+        0.0, ge=-4, le=4, title="in black", description="Becomes out black.",
+        json_schema_extra={"unit": "code", "slider": [0, 1]},
+    )  # fmt: skip
     in_white: float = Field(
-        1.0,
-        ge=-4,
-        le=16,
-        title="in white",
-        description="Becomes out white.",
-        json_schema_extra={"unit": "code"},
-    )
+        1.0, ge=-4, le=16, title="in white", description="Becomes out white.",
+        json_schema_extra={"unit": "code", "slider": [0, 1]},
+    )  # fmt: skip
     gamma: float = Field(
-        1.0,
-        ge=0.05,
-        le=20,
-        title="gamma",
-        description="Above 1 brightens the middle.",
-        json_schema_extra={"unit": ""},
-    )
+        1.0, ge=0.05, le=20, title="gamma", description="Above 1 brightens the middle.",
+        json_schema_extra={"unit": "", "slider": [0.2, 4]},
+    )  # fmt: skip
     out_black: float = Field(
-        0.0,
-        ge=-4,
-        le=4,
-        title="out black",
-        description="What in black becomes.",
-        json_schema_extra={"unit": "code"},
-    )
+        0.0, ge=-4, le=4, title="out black", description="What in black becomes.",
+        json_schema_extra={"unit": "code", "slider": [0, 1]},
+    )  # fmt: skip
     out_white: float = Field(
-        1.0,
-        ge=-4,
-        le=16,
-        title="out white",
-        description="What in white becomes.",
-        json_schema_extra={"unit": "code"},
-    )
+        1.0, ge=-4, le=16, title="out white", description="What in white becomes.",
+        json_schema_extra={"unit": "code", "slider": [0, 1]},
+    )  # fmt: skip
     channels: str = Field(
-        "rgb",
-        pattern="^[rgba]+$",
-        title="channels",
-        description="Letters of the channels it changes.",
+        "rgb", pattern="^[rgba]+$", title="channels", description="Letters of the channels it changes.",
         json_schema_extra={"unit": "channels"},
-    )
+    )  # fmt: skip
 
     @field_validator("in_white")
     @classmethod

@@ -1,6 +1,6 @@
 """What people look at: pictures as 8-bit display values, and the numbers under a pixel."""
 
 from .display import BACKGROUNDS, CHANNELS, Look, display
-from .values import Sample, sample
+from .values import Sample, sample, sample_element
 
-__all__ = ["BACKGROUNDS", "CHANNELS", "Look", "Sample", "display", "sample"]
+__all__ = ["BACKGROUNDS", "CHANNELS", "Look", "Sample", "display", "sample", "sample_element"]

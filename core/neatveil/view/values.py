@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from ..colour import encode
-from ..comp import Comp, element_frame
+from ..comp import Comp, Element, element_frame
 from ..evaluate import Evaluator
 from ..evaluate.placing import placing
 from ..picture import RGBA, Box, Picture
@@ -49,6 +49,12 @@ def sample(
     result = _at(picture, x, y) or (0.0, 0.0, 0.0, 0.0)
     stored = stored_under(evaluator, comp, frame, x, y, layer) if layer else None
     return with_straight(result, stored)
+
+
+def sample_element(evaluator: Evaluator, element: Element, frame: int, x: int, y: int) -> Sample:
+    """Values of one element at pixel (x, y) of its own frame: as read, and as stored."""
+    result = _at(evaluator.source(element, frame), x, y) or (0.0, 0.0, 0.0, 0.0)
+    return with_straight(result, _at(evaluator.stored(element, frame), x, y))
 
 
 def with_straight(result: Numbers, stored: Numbers | None) -> Sample:

@@ -1,0 +1,83 @@
+/** Calls to the API, and the one kind of error they end in. */
+import createClient from "openapi-fetch";
+import type { Full } from "./full";
+import type { components, paths } from "./schema";
+
+export type Problem = components["schemas"]["Problem"];
+type Schemas = components["schemas"];
+/** What the server sends is complete: fields with a default are there too. */
+export type Sent<T extends keyof Schemas> = Full<Schemas[T]>;
+export type ElementOut = Sent<"ElementOut">;
+export type CompOut = Sent<"CompOut">;
+export type CompRow = Sent<"CompRow">;
+export type DeliveryOut = Sent<"DeliveryOut">;
+export type FormOut = Sent<"FormOut">;
+export type Facts = Sent<"Facts">;
+export type Tables = Sent<"TablesOut">;
+export type SampleOut = Sent<"SampleOut">;
+export type ProjectOut = Sent<"ProjectOut">;
+export type SessionOut = Sent<"SessionOut">;
+
+export class ApiProblem extends Error {
+  readonly problem: Problem;
+  readonly status: number;
+
+  constructor(status: number, problem: Problem) {
+    super(problem.message);
+    this.status = status;
+    this.problem = problem;
+  }
+}
+
+export function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
+}
+
+export const client = createClient<paths>({ baseUrl: "", credentials: "same-origin" });
+client.use({
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    return request;
+  },
+});
+
+/** What was wrong with an answer that is no success. */
+export function problemOf(status: number, body: unknown): ApiProblem {
+  const row = (typeof body === "object" && body !== null ? body : {}) as Partial<Problem>;
+  return new ApiProblem(status, {
+    code: row.code ?? "unknown",
+    message: row.message ?? `The server answered ${status}.`,
+    advice: row.advice ?? "Try again; if it stays so, look into the server's log.",
+    where: row.where ?? "",
+  });
+}
+
+interface Answer {
+  data?: unknown;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer; throws ApiProblem for every other outcome, a dropped line included. */
+export async function take<T>(call: Promise<Answer>): Promise<T> {
+  let answer: Answer;
+  try {
+    answer = await call;
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    throw new ApiProblem(0, {
+      code: "no-answer",
+      message: "The server does not answer.",
+      advice: "Nothing was lost; check that it runs and try again.",
+      where: "",
+    });
+  }
+  if (!answer.response.ok) throw problemOf(answer.response.status, answer.error);
+  return answer.data as T;
+}
+
+export function asProblem(error: unknown): Problem {
+  if (error instanceof ApiProblem) return error.problem;
+  const message = error instanceof Error ? error.message : String(error);
+  return { code: "unknown", message, advice: "", where: "" };
+}

@@ -1,0 +1,58 @@
+/** Pictures from the server: JPEG while something moves, raw R, G, B, 255 bytes when exact. */
+import { ApiProblem, csrfToken, problemOf } from "./client";
+import type { components } from "./schema";
+
+export type Look = Required<components["schemas"]["Look"]>;
+export type Quality = "fast" | "exact";
+export type CompAsk = components["schemas"]["CompShown"];
+export type ElementAsk = components["schemas"]["ElementShown"];
+
+export interface Drawn {
+  image: ImageBitmap | ImageData;
+  /** x0, y0, x1, y1 in pixels of the asked level. */
+  region: [number, number, number, number];
+  /** Width and height of the whole frame at that level. */
+  frame: [number, number];
+  milliseconds: number;
+}
+
+/** This page among all that look: a newer request of it ends an older one on the server. */
+export const VIEWER = crypto.randomUUID();
+let turns = 0;
+
+export async function fetchPicture(
+  address: string,
+  ask: CompAsk | ElementAsk,
+  signal: AbortSignal,
+  purpose: string,
+): Promise<Drawn> {
+  const begun = performance.now();
+  turns += 1;
+  const response = await fetch(address, {
+    method: "POST",
+    signal,
+    credentials: "same-origin",
+    headers: { "Content-Type": "application/json", "X-CSRFToken": csrfToken() },
+    body: JSON.stringify({ ...ask, viewer: purpose ? `${VIEWER}-${purpose}` : "", turn: turns }),
+  });
+  if (!response.ok) throw problemOf(response.status, await response.json().catch(() => null));
+  const numbers = (name: string) => (response.headers.get(name) ?? "").split(",").map(Number);
+  const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = numbers("X-Region");
+  const [w = 0, h = 0] = numbers("X-Frame-Size");
+  const image = await decode(response, x1 - x0, y1 - y0);
+  return { image, region: [x0, y0, x1, y1], frame: [w, h], milliseconds: performance.now() - begun };
+}
+
+async function decode(response: Response, width: number, height: number): Promise<ImageBitmap | ImageData> {
+  if (response.headers.get("Content-Type") === "image/jpeg") return createImageBitmap(await response.blob());
+  const bytes = new Uint8ClampedArray(await response.arrayBuffer());
+  if (bytes.length !== width * height * 4 || bytes.length === 0) {
+    throw new ApiProblem(0, {
+      code: "cut-off",
+      message: "The picture was cut off.",
+      advice: "Try again.",
+      where: "",
+    });
+  }
+  return new ImageData(bytes, width, height);
+}

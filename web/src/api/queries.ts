@@ -1,0 +1,65 @@
+/** What is asked of the server, with the keys it is kept under. */
+import { queryOptions } from "@tanstack/react-query";
+import {
+  client,
+  take,
+  type CompOut,
+  type CompRow,
+  type DeliveryOut,
+  type ElementOut,
+  type FormOut,
+  type ProjectOut,
+  type SessionOut,
+  type Tables,
+} from "./client";
+
+const id = (value: number) => ({ params: { path: { project_id: value } } });
+
+export const queries = {
+  session: () =>
+    queryOptions({
+      queryKey: ["session"],
+      queryFn: () => take<SessionOut>(client.GET("/api/session")),
+      staleTime: 60_000,
+    }),
+  projects: () =>
+    queryOptions({ queryKey: ["projects"], queryFn: () => take<ProjectOut[]>(client.GET("/api/projects")) }),
+  project: (project: number) =>
+    queryOptions({
+      queryKey: ["project", project],
+      queryFn: () => take<ProjectOut>(client.GET("/api/projects/{project_id}", id(project))),
+    }),
+  elements: (project: number) =>
+    queryOptions({
+      queryKey: ["elements", project],
+      queryFn: () => take<ElementOut[]>(client.GET("/api/projects/{project_id}/elements", id(project))),
+    }),
+  comps: (project: number) =>
+    queryOptions({
+      queryKey: ["comps", project],
+      queryFn: () => take<CompRow[]>(client.GET("/api/projects/{project_id}/comps", id(project))),
+    }),
+  comp: (comp: number) =>
+    queryOptions({
+      queryKey: ["comp", comp],
+      queryFn: () =>
+        take<CompOut>(client.GET("/api/comps/{comp_id}", { params: { path: { comp_id: comp } } })),
+    }),
+  deliveries: (project: number) =>
+    queryOptions({
+      queryKey: ["deliveries", project],
+      queryFn: () => take<DeliveryOut[]>(client.GET("/api/projects/{project_id}/deliveries", id(project))),
+    }),
+  forms: () =>
+    queryOptions({
+      queryKey: ["forms"],
+      queryFn: () => take<FormOut[]>(client.GET("/api/forms")),
+      staleTime: Infinity,
+    }),
+  tables: () =>
+    queryOptions({
+      queryKey: ["tables"],
+      queryFn: () => take<Tables>(client.GET("/api/tables")),
+      staleTime: Infinity,
+    }),
+};

@@ -1,0 +1,105 @@
+/** The comp document and its edits: pure functions from document to document. */
+import type { Full } from "../api/full";
+import type { components } from "../api/schema";
+
+export type CompDocument = Full<Omit<components["schemas"]["Comp"], "elements">>;
+export type Layer = CompDocument["layers"][number];
+export type Place = Layer["place"];
+export type Step = Layer["steps"][number];
+export type Reading = Full<components["schemas"]["Reading"]>;
+export type Encoding = "linear" | "srgb" | "rec709";
+
+/** A document of the server as the page uses it: complete, and without the elements it adds. */
+export function documentOf(data: components["schemas"]["Comp"]): CompDocument {
+  const copy = { ...data };
+  delete copy.elements;
+  return copy as CompDocument;
+}
+
+export function newDocument(
+  name: string,
+  size: { width: number; height: number },
+  rate: string,
+  last: number,
+): CompDocument {
+  return { neatveil: 1, name, ...size, rate, first: 1, last, layers: [] };
+}
+
+export function layerOf(document: CompDocument, id: string | null): Layer | undefined {
+  return document.layers.find((layer) => layer.id === id);
+}
+
+export function changeLayer(document: CompDocument, id: string, change: Partial<Layer>): CompDocument {
+  return { ...document, layers: document.layers.map((l) => (l.id === id ? { ...l, ...change } : l)) };
+}
+
+export function changePlace(document: CompDocument, id: string, change: Partial<Place>): CompDocument {
+  const layer = layerOf(document, id);
+  return layer ? changeLayer(document, id, { place: { ...layer.place, ...change } }) : document;
+}
+
+export function changeStep(document: CompDocument, id: string, index: number, change: object): CompDocument {
+  const layer = layerOf(document, id);
+  if (!layer) return document;
+  const steps = layer.steps.map((s, i) => (i === index ? { ...s, ...change } : s));
+  return changeLayer(document, id, { steps });
+}
+
+/** Move a layer to a place in the pile; 0 is furthest from the lens. */
+export function moveLayer(document: CompDocument, id: string, to: number): CompDocument {
+  const from = document.layers.findIndex((l) => l.id === id);
+  if (from < 0) return document;
+  const layers = [...document.layers];
+  const [layer] = layers.splice(from, 1);
+  layers.splice(Math.max(0, Math.min(layers.length, to)), 0, layer!);
+  return { ...document, layers };
+}
+
+export function removeLayer(document: CompDocument, id: string): CompDocument {
+  return { ...document, layers: document.layers.filter((l) => l.id !== id) };
+}
+
+/** A new layer of an element, nearest to the lens. */
+export function addLayer(document: CompDocument, element: string, name: string): [CompDocument, string] {
+  const taken = new Set(document.layers.map((l) => l.id));
+  let n = document.layers.length + 1;
+  while (taken.has(`layer${n}`)) n += 1;
+  const id = `layer${n}`;
+  const layer: Layer = {
+    id,
+    name: freeName(document, name),
+    element,
+    shown: true,
+    first: null,
+    last: null,
+    offset: 0,
+    ends: "hold",
+    steps: [],
+    place: { x: 0, y: 0, scale: 1, turn: 0, filter: "cubic" },
+    operator: "over",
+    opacity: 1,
+  };
+  return [{ ...document, layers: [...document.layers, layer] }, id];
+}
+
+function freeName(document: CompDocument, name: string): string {
+  const taken = new Set(document.layers.map((l) => l.name));
+  for (let n = 2, text = name; ; n += 1) {
+    if (!taken.has(text)) return text;
+    text = `${name} ${n}`;
+  }
+}
+
+export function duplicateLayer(document: CompDocument, id: string): [CompDocument, string] {
+  const source = layerOf(document, id);
+  if (!source) return [document, id];
+  const [added, fresh] = addLayer(document, source.element, source.name);
+  const name = layerOf(added, fresh)!.name;
+  const at = document.layers.findIndex((l) => l.id === id) + 1;
+  return [moveLayer(changeLayer(added, fresh, { ...source, id: fresh, name }), fresh, at), fresh];
+}
+
+/** First and last comp frame a layer is seen on. */
+export function lifeOf(document: CompDocument, layer: Layer): [number, number] {
+  return [layer.first ?? document.first, layer.last ?? document.last];
+}

@@ -1,0 +1,137 @@
+import { describe, expect, it } from "vitest";
+import {
+  addLayer,
+  changePlace,
+  changeStep,
+  duplicateLayer,
+  lifeOf,
+  moveLayer,
+  newDocument,
+  removeLayer,
+} from "./comp";
+import { fitView, levelFor, toComp, toScreen, visibleRegion, zoomAt } from "./geometry";
+import { clampFrame, frameAt } from "./time";
+import { bytesInWords, colourOf, hexOf, rateInWords, readingInWords, secondsInWords } from "./words";
+
+function pile(...names: string[]) {
+  return names.reduce(
+    (d, n) => addLayer(d, "e1", n)[0],
+    newDocument("dusk", { width: 1920, height: 1080 }, "25", 48),
+  );
+}
+
+const names = (d: ReturnType<typeof pile>) => d.layers.map((l) => l.name).join(" ");
+
+describe("edits of the document", () => {
+  it("adds new layers nearest to the lens, with names of their own", () => {
+    expect(names(pile("plate", "kite", "kite"))).toBe("plate kite kite 2");
+  });
+
+  it("moves a layer to a place in the pile and leaves the old document alone", () => {
+    const before = pile("plate", "kite", "lantern");
+    const after = moveLayer(before, before.layers[2]!.id, 1);
+    expect(names(after)).toBe("plate lantern kite");
+    expect(names(before)).toBe("plate kite lantern");
+    expect(names(moveLayer(before, before.layers[0]!.id, 99))).toBe("kite lantern plate");
+  });
+
+  it("duplicates beside the original and never reuses an id", () => {
+    const start = pile("plate", "kite");
+    const [twice] = duplicateLayer(changePlace(start, "layer1", { x: 7 }), "layer1");
+    expect(names(twice)).toBe("plate plate 2 kite");
+    expect(twice.layers[1]!.place.x).toBe(7);
+    expect(new Set(twice.layers.map((l) => l.id)).size).toBe(3);
+    const [again, id] = addLayer(removeLayer(twice, "layer2"), "e1", "x");
+    expect(again.layers.filter((l) => l.id === id)).toHaveLength(1);
+  });
+
+  it("changes one step only", () => {
+    const start = pile("plate");
+    start.layers[0]!.steps = [
+      { kind: "levels", gamma: 1 },
+      { kind: "levels", gamma: 2 },
+    ] as never;
+    const steps = changeStep(start, "layer1", 1, { gamma: 3 }).layers[0]!.steps as { gamma: number }[];
+    expect(steps.map((s) => s.gamma)).toEqual([1, 3]);
+  });
+
+  it("lives as long as the comp unless told otherwise", () => {
+    const d = pile("plate");
+    expect(lifeOf(d, d.layers[0]!)).toEqual([1, 48]);
+    expect(lifeOf(d, { ...d.layers[0]!, first: 9 })).toEqual([9, 48]);
+  });
+});
+
+describe("the viewer's geometry", () => {
+  const frame = { width: 1920, height: 1080 };
+  const room = { width: 940, height: 470 };
+
+  it("fits the whole frame and asks for the level nearest below the screen's pixels", () => {
+    const view = fitView(frame, room);
+    expect(view.zoom).toBeCloseTo(470 / 1080);
+    expect(levelFor(view.zoom)).toBe(1);
+    expect([levelFor(1), levelFor(4), levelFor(0.5), levelFor(0.49), levelFor(0.25)]).toEqual([
+      0, 0, 1, 1, 2,
+    ]);
+    expect(visibleRegion(view, room, frame, 1)).toBeNull();
+  });
+
+  it("keeps the point under the pointer when zooming", () => {
+    const view = fitView(frame, room);
+    const before = toComp(view, room, 100, 50);
+    const zoomed = zoomAt(view, room, 100, 50, 6);
+    const after = toComp(zoomed, room, 100, 50);
+    expect(after[0]).toBeCloseTo(before[0]);
+    expect(after[1]).toBeCloseTo(before[1]);
+    expect(toScreen(zoomed, room, ...after)[0]).toBeCloseTo(100);
+  });
+
+  it("asks for no more than what is seen, in whole blocks", () => {
+    const region = visibleRegion({ zoom: 8, x: 960, y: 540 }, room, frame, 0)!;
+    expect(region).toEqual([832, 448, 1088, 640]);
+  });
+});
+
+describe("time", () => {
+  it("plays at the rate, loops or ends", () => {
+    expect(frameAt(1, 0.99, 25, 1, 48, true)).toBe(25);
+    expect(frameAt(40, 1, 25, 1, 48, true)).toBe(17);
+    expect(frameAt(40, 1, 25, 1, 48, false)).toBeNull();
+    expect(clampFrame(99.4, 1, 48)).toBe(48);
+  });
+});
+
+describe("words", () => {
+  it("says sizes, times and rates", () => {
+    expect([bytesInWords(999), bytesInWords(1500), bytesInWords(3e9)]).toEqual([
+      "999 bytes",
+      "1.5 kB",
+      "3.0 GB",
+    ]);
+    expect([secondsInWords(0.2), secondsInWords(61), secondsInWords(600)]).toEqual([
+      "less than 1 s",
+      "61 s",
+      "10 min",
+    ]);
+    expect(rateInWords("24000/1001")).toBe("24000/1001 (23.976) fps");
+    expect(rateInWords("25")).toBe("25 fps");
+  });
+
+  it("reads and writes colours as code values", () => {
+    expect(hexOf([0, 1, 0.5])).toBe("#00ff80");
+    expect(colourOf("#00ff80")).toEqual([0, 1, 128 / 255]);
+    expect(colourOf("teal")).toBeNull();
+  });
+
+  it("says a reading as the cards do", () => {
+    const over = {
+      alpha: "premultiplied",
+      matte: [1, 1, 1],
+      inverted: true,
+      multiplied: "after-encoding",
+    } as const;
+    expect(readingInWords({ ...over, matte: [1, 1, 1] })).toBe(
+      "premultiplied over white, after encoding, alpha inverted",
+    );
+  });
+});

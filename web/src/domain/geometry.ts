@@ -1,0 +1,58 @@
+/** Where a picture lies in the viewer: pixels of the comp, of a level, of the screen. */
+
+export interface Size {
+  width: number;
+  height: number;
+}
+
+/** Screen pixels a comp pixel, and the comp point at the middle of the viewer. */
+export interface View {
+  zoom: number;
+  x: number;
+  y: number;
+}
+
+export type Region = [number, number, number, number];
+
+export function fitView(frame: Size, room: Size): View {
+  const zoom = Math.min(room.width / frame.width, room.height / frame.height);
+  return { zoom: zoom > 0 ? zoom : 1, x: frame.width / 2, y: frame.height / 2 };
+}
+
+/** Level whose pixels come nearest below those of the screen: 0 is full size, each one halves it. */
+export function levelFor(zoom: number): number {
+  return zoom >= 1 ? 0 : Math.max(0, Math.min(8, Math.floor(Math.log2(1 / zoom) + 1e-6)));
+}
+
+export function toComp(view: View, room: Size, sx: number, sy: number): [number, number] {
+  return [view.x + (sx - room.width / 2) / view.zoom, view.y + (sy - room.height / 2) / view.zoom];
+}
+
+export function toScreen(view: View, room: Size, x: number, y: number): [number, number] {
+  return [(x - view.x) * view.zoom + room.width / 2, (y - view.y) * view.zoom + room.height / 2];
+}
+
+/** Zoom by a factor so that what is under the pointer stays there. */
+export function zoomAt(view: View, room: Size, sx: number, sy: number, factor: number): View {
+  const zoom = Math.max(1 / 64, Math.min(64, view.zoom * factor));
+  const [x, y] = toComp(view, room, sx, sy);
+  return { zoom, x: x - (sx - room.width / 2) / zoom, y: y - (sy - room.height / 2) / zoom };
+}
+
+/** The visible part in pixels of a level, with a margin; null when all of it is seen. */
+export function visibleRegion(view: View, room: Size, frame: Size, level: number): Region | null {
+  const [left, top] = toComp(view, room, 0, 0);
+  const [right, bottom] = toComp(view, room, room.width, room.height);
+  if (left <= 0 && top <= 0 && right >= frame.width && bottom >= frame.height) return null;
+  const step = 2 ** level;
+  const width = Math.ceil(frame.width / step);
+  const height = Math.ceil(frame.height / step);
+  const margin = 32;
+  // Whole blocks, so that a small pan asks for the same region again.
+  const low = (v: number) => Math.max(0, Math.floor((v / step - margin) / 64) * 64);
+  const high = (v: number, most: number) => Math.min(most, Math.ceil((v / step + margin) / 64) * 64);
+  const region: Region = [low(left), low(top), high(right, width), high(bottom, height)];
+  return region[2] > region[0] && region[3] > region[1]
+    ? region
+    : [0, 0, Math.min(64, width), Math.min(64, height)];
+}

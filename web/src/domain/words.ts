@@ -1,0 +1,75 @@
+/** Numbers and facts in words. */
+import type { Full } from "../api/full";
+import type { components } from "../api/schema";
+import type { Reading } from "./comp";
+
+type Facts = Full<components["schemas"]["Facts"]>;
+
+export function bytesInWords(bytes: number): string {
+  const units = ["bytes", "kB", "MB", "GB", "TB"];
+  let value = bytes;
+  let unit = 0;
+  while (value >= 1000 && unit < units.length - 1) {
+    value /= 1000;
+    unit += 1;
+  }
+  return `${unit === 0 ? value : value.toFixed(value < 10 ? 1 : 0)} ${units[unit]}`;
+}
+
+export function secondsInWords(seconds: number): string {
+  if (seconds < 1) return "less than 1 s";
+  if (seconds < 90) return `${Math.round(seconds)} s`;
+  if (seconds < 5400) return `${Math.round(seconds / 60)} min`;
+  return `${(seconds / 3600).toFixed(1)} h`;
+}
+
+/** 24000/1001 stays what it is; its decimal stands beside it. */
+export function rateInWords(rate: string): string {
+  const [top = 0, bottom = 1] = rate.split("/").map(Number);
+  return bottom === 1 ? `${top} fps` : `${rate} (${(top / bottom).toFixed(3)}) fps`;
+}
+
+export function ratePerSecond(rate: string): number {
+  const [top = 25, bottom = 1] = rate.split("/").map(Number);
+  return top / bottom;
+}
+
+export const ALPHA_USE: Record<Facts["alpha_use"], string> = {
+  none: "none",
+  opaque: "there, opaque everywhere",
+  empty: "there, clear everywhere",
+  used: "there and used",
+  unknown: "not looked at",
+};
+
+export function hexOf(colour: readonly number[]): string {
+  return `#${colour
+    .map((v) =>
+      Math.round(Math.max(0, Math.min(1, v)) * 255)
+        .toString(16)
+        .padStart(2, "0"),
+    )
+    .join("")}`;
+}
+
+export function colourOf(hex: string): [number, number, number] | null {
+  const match = /^#?([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(hex.trim());
+  if (!match) return null;
+  return [1, 2, 3].map((i) => parseInt(match[i]!, 16) / 255) as [number, number, number];
+}
+
+/** As the server says it on cards. */
+export function readingInWords(reading: Reading): string {
+  if (reading.alpha === "none") return "alpha ignored";
+  let text: string = reading.alpha;
+  if (reading.alpha === "premultiplied") {
+    const hex = hexOf(reading.matte);
+    text += ` over ${hex === "#000000" ? "black" : hex === "#ffffff" ? "white" : hex}`;
+    if (reading.multiplied === "after-encoding") text += ", after encoding";
+  }
+  return text + (reading.inverted ? ", alpha inverted" : "");
+}
+
+export function trimmed(value: number, digits = 3): string {
+  return String(Number(value.toFixed(digits)));
+}

@@ -1,0 +1,87 @@
+/** One comp on the desk: picture, time and lineup on the left, recipe and values on the right. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
+import { asProblem, type CompOut } from "../../api/client";
+import { queries } from "../../api/queries";
+import { ProblemNote, Waiting } from "../../ui/basics";
+import { fromParams, toParams, useDesk } from "./deskState";
+import { createDocumentStore, serverCalls } from "./documentStore";
+import { Foot } from "./Foot";
+import { Lineup } from "./Lineup";
+import { Picture } from "./Picture";
+import { Recipe } from "./Recipe";
+import { Refused } from "./Refused";
+import { TimeBar } from "./TimeBar";
+import { useKeys } from "./useKeys";
+import { usePlaying } from "./usePlaying";
+
+export function Bench({ comp, project }: { comp: number; project: number }) {
+  const data = useQuery(queries.comp(comp));
+  if (data.error) {
+    return (
+      <div className="p-4">
+        <ProblemNote problem={asProblem(data.error)} />
+      </div>
+    );
+  }
+  if (!data.data) return <Waiting what="Opening the comp" />;
+  return <OpenBench first={data.data} newest={data.data} project={project} />;
+}
+
+function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut; project: number }) {
+  // made once, with what the address says; later states come in through adopt
+  const [params] = useSearchParams();
+  const [store] = useState(() => {
+    useDesk.setState(fromParams(params, first.document.first));
+    return createDocumentStore(first, serverCalls(first.id));
+  });
+  const elements = useQuery(queries.elements(project));
+  const state = store();
+  const [milliseconds, setMilliseconds] = useState<number | null>(null);
+  const shown = state.draft ?? state.document;
+
+  useEffect(() => store.getState().adopt(newest), [store, newest]);
+  useAddress();
+  usePlaying(state.document);
+  useKeys(store);
+
+  const layer = useDesk((d) => d.layer);
+  const set = useDesk((d) => d.set);
+  useEffect(() => {
+    if (layer && !state.document.layers.some((l) => l.id === layer)) set({ layer: null });
+  }, [layer, state.document, set]);
+
+  const rows = useMemo(() => elements.data ?? [], [elements.data]);
+  return (
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_21rem] min-[1700px]:grid-cols-[minmax(0,1fr)_26rem]">
+      <div className="flex min-h-0 min-w-0 flex-col">
+        <Picture
+          comp={first.id}
+          document={shown}
+          drafting={state.draft !== null}
+          elements={rows}
+          onTime={setMilliseconds}
+          project={project}
+        />
+        {state.problem && <Refused store={store} />}
+        <TimeBar document={state.document} />
+        <Lineup store={store} document={shown} elements={rows} />
+        <Foot store={store} milliseconds={milliseconds} />
+      </div>
+      <Recipe store={store} document={shown} elements={rows} project={project} comp={first.id} />
+    </div>
+  );
+}
+
+/** The address holds what is looked at: written a moment after it rests. */
+function useAddress(): void {
+  const [, setParams] = useSearchParams();
+  const desk = useDesk();
+  const text = toParams(desk).toString();
+  useEffect(() => {
+    if (desk.playing) return;
+    const timer = setTimeout(() => setParams(new URLSearchParams(text), { replace: true }), 250);
+    return () => clearTimeout(timer);
+  }, [text, desk.playing, setParams]);
+}

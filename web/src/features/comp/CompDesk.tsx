@@ -1,0 +1,154 @@
+/** The comp desk: which comp, and the desk around it. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ChevronDown, Plus } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useEffect, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { asProblem, client, take, type CompOut, type CompRow } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Shell } from "../../app/Shell";
+import { newDocument } from "../../domain/comp";
+import { Ask, TextField } from "../../ui/Ask";
+import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
+import { Bench } from "./Bench";
+
+export function CompDesk() {
+  const params = useParams();
+  const project = Number(params["project"]);
+  const comps = useQuery(queries.comps(project));
+  const go = useNavigate();
+  const [asking, setAsking] = useState(false);
+  const chosen = Number(params["comp"]);
+  const rows = comps.data ?? [];
+  const known = rows.find((c) => c.id === chosen);
+
+  useEffect(() => {
+    const first = comps.data?.[0];
+    if (first && !known) void go(`/projects/${project}/comp/${first.id}`, { replace: true });
+  }, [comps.data, known, go, project]);
+
+  return (
+    <Shell
+      title={known && <CompMenu rows={rows} chosen={known} project={project} onNew={() => setAsking(true)} />}
+    >
+      {comps.isPending && <Waiting what="Looking for the comps" />}
+      {comps.error && (
+        <div className="p-4">
+          <ProblemNote problem={asProblem(comps.error)} />
+        </div>
+      )}
+      {comps.data?.length === 0 && (
+        <Empty
+          title="No comp yet"
+          action={
+            <Button kind="main" onClick={() => setAsking(true)}>
+              <Plus className="size-4" /> New comp
+            </Button>
+          }
+        >
+          A comp lays elements one over another: the plate on the left, what is nearest to the lens on the
+          right.
+        </Empty>
+      )}
+      {known && <Bench key={known.id} comp={known.id} project={project} />}
+      <NewComp open={asking} onClose={() => setAsking(false)} project={project} />
+    </Shell>
+  );
+}
+
+interface MenuProps {
+  rows: CompRow[];
+  chosen: CompRow;
+  project: number;
+  onNew: () => void;
+}
+
+function CompMenu({ rows, chosen, project, onNew }: MenuProps) {
+  const item =
+    "flex items-center gap-2 rounded px-2 py-1.5 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none";
+  return (
+    <DropdownMenu.Root>
+      <span aria-hidden>/</span>
+      <DropdownMenu.Trigger className="flex min-w-0 items-center gap-1 rounded px-1 py-0.5 font-semibold text-ink hover:bg-well">
+        <span className="truncate">{chosen.name}</span>
+        <ChevronDown className="size-3.5 shrink-0" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          className="z-50 max-h-[70vh] max-w-sm overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
+        >
+          {rows.map((row) => (
+            <DropdownMenu.Item key={row.id} asChild className={item}>
+              <Link to={`/projects/${project}/comp/${row.id}`}>
+                <span className="truncate">{row.name}</span>
+              </Link>
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Separator className="my-1 h-px bg-line" />
+          <DropdownMenu.Item className={item} onSelect={onNew}>
+            <Plus className="size-3.5" /> New comp …
+          </DropdownMenu.Item>
+          <DropdownMenu.Item asChild className={item}>
+            <a href={`/api/comps/${chosen.id}/document.json`}>Download this comp’s document</a>
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+function NewComp({ open, onClose, project }: { open: boolean; onClose: () => void; project: number }) {
+  const cache = useQueryClient();
+  const go = useNavigate();
+  const [form, setForm] = useState({ name: "", width: "1920", height: "1080", rate: "25", last: "48" });
+  const field = (key: keyof typeof form) => ({
+    value: form[key],
+    onChange: (value: string) => setForm({ ...form, [key]: value }),
+  });
+  const add = useMutation({
+    mutationFn: () =>
+      take<CompOut>(
+        client.POST("/api/projects/{project_id}/comps", {
+          params: { path: { project_id: project } },
+          body: newDocument(
+            form.name.trim(),
+            { width: Number(form.width), height: Number(form.height) },
+            form.rate.trim(),
+            Number(form.last),
+          ),
+        }),
+      ),
+    onSuccess: async (comp) => {
+      await cache.invalidateQueries({ queryKey: ["comps", project] });
+      onClose();
+      void go(`/projects/${project}/comp/${comp.id}`);
+    },
+  });
+  return (
+    <Ask title="New comp" open={open} onClose={onClose}>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add.mutate();
+        }}
+      >
+        <TextField label="Name" {...field("name")} autoFocus />
+        <div className="grid grid-cols-2 gap-3">
+          <TextField label="Width, pixels" {...field("width")} />
+          <TextField label="Height, pixels" {...field("height")} />
+          <TextField label="Frames a second" {...field("rate")} help="25, 24000/1001 or 29.97" />
+          <TextField label="Number of frames" {...field("last")} />
+        </div>
+        {add.error && <ProblemNote problem={asProblem(add.error)} />}
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Leave it</Button>
+          <Button kind="main" type="submit" disabled={!form.name.trim() || add.isPending}>
+            Make it
+          </Button>
+        </div>
+      </form>
+    </Ask>
+  );
+}

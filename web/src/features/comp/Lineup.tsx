@@ -1,0 +1,213 @@
+/** The lineup: the pile as a row of cards, far on the left, near on the right; dragging reorders it. */
+import { Plus } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useRef, useState, type PointerEvent } from "react";
+import type { ElementOut } from "../../api/client";
+import { addLayer, lifeOf, moveLayer, type CompDocument, type Layer } from "../../domain/comp";
+import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
+import { useDesk } from "./deskState";
+import type { DocumentStore } from "./documentStore";
+
+interface Props {
+  store: DocumentStore;
+  document: CompDocument;
+  elements: ElementOut[];
+}
+
+interface Drag {
+  id: string;
+  startX: number;
+  moved: boolean;
+  /** Where it would be laid down: an index in the pile without it. */
+  to: number;
+}
+
+export function Lineup({ store, document, elements }: Props) {
+  const row = useRef<HTMLOListElement>(null);
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const { commit } = store.getState();
+
+  function target(x: number, id: string): number {
+    const cards = [...row.current!.querySelectorAll<HTMLElement>("[data-layer]")].filter(
+      (c) => c.dataset["layer"] !== id,
+    );
+    return cards.filter((c) => x > c.getBoundingClientRect().left + c.offsetWidth / 2).length;
+  }
+
+  function begin(event: PointerEvent, id: string) {
+    if (event.button !== 0) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    setDrag({ id, startX: event.clientX, moved: false, to: document.layers.findIndex((l) => l.id === id) });
+  }
+
+  function end() {
+    if (drag?.moved) {
+      const layer = document.layers.find((l) => l.id === drag.id);
+      if (layer && document.layers.indexOf(layer) !== drag.to) {
+        commit((d) => moveLayer(d, drag.id, drag.to), `move ${layer.name}`);
+      }
+    }
+    setDrag(null);
+  }
+
+  const shown = drag?.moved ? moveLayer(document, drag.id, drag.to) : document;
+  return (
+    <div className="shrink-0 border-t border-line bg-well">
+      <div className="flex justify-between px-3 pt-1.5 text-soft">
+        <span>far ← the plate</span>
+        <span>the lens → near</span>
+      </div>
+      <ol
+        ref={row}
+        aria-label="Lineup, far to near"
+        className="flex items-center overflow-x-auto px-3 pt-1 pb-2.5"
+      >
+        {shown.layers.map((layer, index) => (
+          <li key={layer.id} className="flex shrink-0 items-center">
+            {index > 0 && <Meets layer={layer} />}
+            <LayerCard
+              layer={layer}
+              document={document}
+              element={elements.find((e) => e.key === layer.element)}
+              dragged={drag?.moved === true && drag.id === layer.id}
+              onPointerDown={(event) => begin(event, layer.id)}
+              onPointerMove={(event) => {
+                if (drag?.id !== layer.id) return;
+                const moved = drag.moved || Math.abs(event.clientX - drag.startX) > 5;
+                if (moved) setDrag({ ...drag, moved, to: target(event.clientX, layer.id) });
+              }}
+              onPointerUp={end}
+              onPointerCancel={() => setDrag(null)}
+              onMove={(by) => commit((d) => moveLayer(d, layer.id, index + by), `move ${layer.name}`)}
+            />
+          </li>
+        ))}
+        <li className="ml-3 shrink-0">
+          <AddLayer store={store} elements={elements} />
+        </li>
+      </ol>
+    </div>
+  );
+}
+
+function Meets({ layer }: { layer: Layer }) {
+  return (
+    <span
+      className="w-14 px-1 text-center leading-tight"
+      title={`${layer.name} meets what is left of it by ${layer.operator}`}
+    >
+      <span className="block truncate font-semibold">{layer.operator}</span>
+      <span className="num block text-[12px] text-soft">{Math.round(layer.opacity * 100)} %</span>
+    </span>
+  );
+}
+
+interface CardProps {
+  layer: Layer;
+  document: CompDocument;
+  element: ElementOut | undefined;
+  dragged: boolean;
+  onPointerDown: (event: PointerEvent) => void;
+  onPointerMove: (event: PointerEvent) => void;
+  onPointerUp: () => void;
+  onPointerCancel: () => void;
+  onMove: (by: number) => void;
+}
+
+function LayerCard({ layer, document, element, dragged, onMove, ...pointer }: CardProps) {
+  const chosen = useDesk((d) => d.layer) === layer.id;
+  const set = useDesk((d) => d.set);
+  const [first, last] = lifeOf(document, layer);
+  const count = document.last - document.first + 1;
+  return (
+    <button
+      type="button"
+      data-layer={layer.id}
+      data-dragged={dragged}
+      aria-pressed={chosen}
+      aria-label={`Layer ${layer.name}${layer.shown ? "" : ", hidden"}`}
+      title="Drag to reorder; Alt ← → from the keyboard"
+      onClick={() => set({ layer: layer.id })}
+      onKeyDown={(event) => {
+        if (!event.altKey || (event.key !== "ArrowLeft" && event.key !== "ArrowRight")) return;
+        event.preventDefault();
+        onMove(event.key === "ArrowLeft" ? -1 : 1);
+      }}
+      className={`w-26 touch-none overflow-hidden rounded-lg border bg-card text-left aria-pressed:border-accent aria-pressed:ring-2 aria-pressed:ring-accent data-[dragged=true]:opacity-60 ${layer.shown ? "border-line" : "border-dashed border-soft opacity-60"}`}
+      {...pointer}
+    >
+      {element ? (
+        <ElementPicture element={element} className="h-14.5 w-full" />
+      ) : (
+        <span className="block h-14.5 bg-well p-2 text-error">no element</span>
+      )}
+      <span className="block px-2 pt-0.5 pb-1.5">
+        <span className="flex items-center gap-1">
+          <span className="min-w-0 flex-1 truncate font-semibold" title={layer.name}>
+            {layer.name}
+          </span>
+          {element && needsConfirming(element) && (
+            <span
+              className="size-2.5 shrink-0 rounded-[2px] bg-warn"
+              title="Its reading is to be confirmed: the file says nothing of its alpha"
+            />
+          )}
+        </span>
+        <span className="block truncate text-[12px] text-soft" title={element?.reading_words}>
+          {layer.shown ? (element?.facts?.alpha ? element.reading_words : "no alpha") : "hidden"}
+        </span>
+        <span className="relative mt-1 block h-1 rounded bg-line" title={`Frames ${first} to ${last}`}>
+          <span
+            className={`absolute h-full rounded ${chosen ? "bg-accent" : "bg-soft"}`}
+            style={{
+              left: `${(Math.max(0, first - document.first) / count) * 100}%`,
+              width: `${(Math.max(0, Math.min(last, document.last) - Math.max(first, document.first) + 1) / count) * 100}%`,
+            }}
+          />
+        </span>
+      </span>
+    </button>
+  );
+}
+
+function AddLayer({ store, elements }: { store: DocumentStore; elements: ElementOut[] }) {
+  const set = useDesk((d) => d.set);
+  const ready = elements.filter((e) => e.state === "ready");
+  function add(element: ElementOut) {
+    const name = element.name.replace(/[._-]*#*\.[a-z0-9]+$/i, "") || element.name;
+    const [, id] = addLayer(store.getState().document, element.key, name);
+    store.getState().commit((d) => addLayer(d, element.key, name)[0], `add ${name}`);
+    set({ layer: id });
+  }
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label="Add a layer"
+        className="grid h-24 w-11 place-items-center rounded-lg border border-dashed border-soft text-soft hover:border-accent hover:text-accent"
+      >
+        <Plus className="size-5" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          side="top"
+          align="start"
+          className="z-50 max-h-[60vh] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
+        >
+          {ready.length === 0 && (
+            <p className="p-2 text-soft">Bring elements in first: drop files anywhere on the page.</p>
+          )}
+          {ready.map((element) => (
+            <DropdownMenu.Item
+              key={element.id}
+              onSelect={() => add(element)}
+              className="flex items-center gap-2 rounded p-1.5 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none"
+            >
+              <ElementPicture element={element} className="h-9 w-16 shrink-0 rounded" />
+              <span className="min-w-0 [overflow-wrap:anywhere]">{element.name}</span>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

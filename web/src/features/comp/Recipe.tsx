@@ -1,0 +1,239 @@
+/** The chosen layer's recipe, read from top to bottom in the order in which the arithmetic happens. */
+import { Copy, Eye, EyeOff, Trash2 } from "lucide-react";
+import { useState, type ReactNode } from "react";
+import { asProblem, type ElementOut } from "../../api/client";
+import {
+  changeLayer,
+  duplicateLayer,
+  layerOf,
+  removeLayer,
+  type CompDocument,
+  type Layer,
+} from "../../domain/comp";
+import { readingInWords, trimmed } from "../../domain/words";
+import { ReadingEditor } from "../../parts/ReadingEditor";
+import { useReading } from "../../parts/useReading";
+import { Values } from "../../parts/Values";
+import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
+import { useDesk } from "./deskState";
+import type { DocumentStore } from "./documentStore";
+import { usePicking, usePoint } from "./pointState";
+import { LifeRung, MeetsRung, PlaceRung } from "./rungs";
+import { StepsRung, stepsInWords } from "./StepsRung";
+
+interface Props {
+  store: DocumentStore;
+  document: CompDocument;
+  elements: ElementOut[];
+  project: number;
+  comp: number;
+}
+
+export function Recipe({ store, document, elements, project }: Props) {
+  const layer = layerOf(
+    document,
+    useDesk((d) => d.layer),
+  );
+  const { point, sample } = usePoint();
+  return (
+    <aside aria-label="Recipe" className="flex min-h-0 flex-col border-l border-line bg-panel">
+      <div className="min-h-0 flex-1 overflow-auto">
+        {layer ? (
+          <LayerRecipe
+            key={layer.id}
+            store={store}
+            document={document}
+            layer={layer}
+            element={elements.find((e) => e.key === layer.element)}
+            project={project}
+          />
+        ) : (
+          <Empty title="No layer chosen">Choose a card in the lineup: its recipe stands here.</Empty>
+        )}
+      </div>
+      <div className="border-t border-line bg-card">
+        <Values point={point} sample={sample} />
+      </div>
+    </aside>
+  );
+}
+
+interface LayerProps {
+  store: DocumentStore;
+  document: CompDocument;
+  layer: Layer;
+  element: ElementOut | undefined;
+  project: number;
+}
+
+type RungName = "reading" | "steps" | "place" | "meets" | "life";
+
+function LayerRecipe({ store, document, layer, element, project }: LayerProps) {
+  const [open, setOpen] = useState<RungName | null>("steps");
+  const rung = (name: RungName, title: string, words: string, body: ReactNode) => (
+    <Rung
+      title={title}
+      words={words}
+      open={open === name}
+      onToggle={() => setOpen(open === name ? null : name)}
+    >
+      {body}
+    </Rung>
+  );
+  const { place } = layer;
+  const turn = place.turn ? ` ${trimmed(place.turn, 1)}°` : "";
+  return (
+    <div className="space-y-1.5 p-2.5">
+      <LayerHead store={store} layer={layer} element={element} />
+      {element &&
+        rung(
+          "reading",
+          "Reading",
+          element.facts?.alpha ? `${readingInWords(element.reading)}, ${element.encoding}` : element.encoding,
+          <ReadingBody element={element} project={project} />,
+        )}
+      {rung("steps", "Steps", stepsInWords(layer), <StepsRung store={store} layer={layer} />)}
+      {rung(
+        "place",
+        "Place",
+        `x ${trimmed(place.x, 1)}  y ${trimmed(place.y, 1)}  × ${trimmed(place.scale)}${turn}`,
+        <PlaceRung store={store} layer={layer} />,
+      )}
+      {rung(
+        "meets",
+        "Meets",
+        `${layer.operator} what is behind, ${Math.round(layer.opacity * 100)} %`,
+        <MeetsRung store={store} layer={layer} />,
+      )}
+      {rung(
+        "life",
+        "Life",
+        `${layer.first ?? document.first} to ${layer.last ?? document.last}`,
+        <LifeRung store={store} layer={layer} document={document} />,
+      )}
+    </div>
+  );
+}
+
+function Rung({
+  title,
+  words,
+  open,
+  onToggle,
+  children,
+}: {
+  title: string;
+  words: string;
+  open: boolean;
+  onToggle: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <section className={`rounded-lg border bg-card ${open ? "border-accent" : "border-line"}`}>
+      <h3>
+        <button
+          type="button"
+          aria-expanded={open}
+          onClick={onToggle}
+          className="flex w-full items-baseline gap-2 rounded-lg px-3 py-1.5 text-left"
+        >
+          <span className="w-16 shrink-0 text-soft">{title}</span>
+          <span className="min-w-0 flex-1 truncate" title={words}>
+            {words}
+          </span>
+        </button>
+      </h3>
+      {open && <div className="border-t border-line px-3 py-2">{children}</div>}
+    </section>
+  );
+}
+
+function LayerHead({
+  store,
+  layer,
+  element,
+}: {
+  store: DocumentStore;
+  layer: Layer;
+  element: ElementOut | undefined;
+}) {
+  const { commit, document } = store.getState();
+  const set = useDesk((d) => d.set);
+  const [name, setName] = useState<string | null>(null);
+  function rename() {
+    const next = name?.trim();
+    setName(null);
+    if (next && next !== layer.name)
+      commit((d) => changeLayer(d, layer.id, { name: next.slice(0, 200) }), `rename ${layer.name}`);
+  }
+  return (
+    <div className="pb-1">
+      <div className="flex items-center gap-1">
+        <input
+          aria-label="Layer's name"
+          value={name ?? layer.name}
+          onChange={(event) => setName(event.target.value)}
+          onBlur={rename}
+          onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+          className="min-w-0 flex-1 rounded-md border border-transparent bg-transparent px-1.5 py-0.5 text-[15px] font-semibold text-ellipsis hover:border-line focus:border-line focus:bg-card"
+        />
+        <SignButton
+          name={layer.shown ? "Hide (H)" : "Show (H)"}
+          onClick={() =>
+            commit(
+              (d) => changeLayer(d, layer.id, { shown: !layer.shown }),
+              `${layer.shown ? "hide" : "show"} ${layer.name}`,
+            )
+          }
+        >
+          {layer.shown ? <Eye className="size-4" /> : <EyeOff className="size-4" />}
+        </SignButton>
+        <SignButton
+          name="Duplicate"
+          onClick={() => {
+            const [, id] = duplicateLayer(document, layer.id);
+            commit((d) => duplicateLayer(d, layer.id)[0], `duplicate ${layer.name}`);
+            set({ layer: id });
+          }}
+        >
+          <Copy className="size-4" />
+        </SignButton>
+        <SignButton
+          name="Take it out (Delete)"
+          onClick={() => commit((d) => removeLayer(d, layer.id), `take out ${layer.name}`)}
+        >
+          <Trash2 className="size-4" />
+        </SignButton>
+      </div>
+      <p className="truncate px-1.5 text-soft" title={element?.name}>
+        {element?.name ?? "its element is not in the project any more"}
+      </p>
+    </div>
+  );
+}
+
+function ReadingBody({ element, project }: { element: ElementOut; project: number }) {
+  const { set, undo } = useReading(project);
+  const { picking } = usePicking();
+  const problem = set.error ?? undo.error;
+  return (
+    <div className="space-y-2">
+      <ReadingEditor
+        reading={element.reading}
+        encoding={element.encoding}
+        hasAlpha={element.facts?.alpha ?? false}
+        onReading={(reading) => set.mutate({ elements: [element.id], reading })}
+        onEncoding={(encoding) => set.mutate({ elements: [element.id], encoding })}
+        picking={picking}
+        onPicking={(on) => usePicking.setState({ picking: on })}
+      />
+      <p className="text-soft">It holds for every use of {element.name}.</p>
+      {element.changes > 0 && (
+        <Button onClick={() => undo.mutate(element.id)} disabled={undo.isPending}>
+          Take back the last change
+        </Button>
+      )}
+      {problem && <ProblemNote problem={asProblem(problem)} />}
+    </div>
+  );
+}

@@ -1,0 +1,19 @@
+/** A change that was not saved: both sides named, nothing dropped until the person has chosen. */
+import { Button, ProblemNote } from "../../ui/basics";
+import type { DocumentStore } from "./documentStore";
+
+export function Refused({ store }: { store: DocumentStore }) {
+  const { problem, insist, takeNewest } = store();
+  if (!problem) return null;
+  const stale = problem.code === "stale";
+  return (
+    <div className="border-t border-line p-2">
+      <ProblemNote problem={problem}>
+        <Button onClick={() => void takeNewest()}>
+          {stale ? "Show the newest, drop mine" : "Drop my change"}
+        </Button>
+        <Button onClick={() => void insist()}>{stale ? "Save mine over it" : "Try again"}</Button>
+      </ProblemNote>
+    </div>
+  );
+}

@@ -1,0 +1,125 @@
+/** Time: play, step, scrub; the chosen layer's life above the comp's. */
+import { Pause, Play, Repeat, StepBack, StepForward } from "lucide-react";
+import { useRef, useState, type PointerEvent } from "react";
+import { layerOf, lifeOf, type CompDocument } from "../../domain/comp";
+import { clampFrame } from "../../domain/time";
+import { rateInWords } from "../../domain/words";
+import { Button, SignButton } from "../../ui/basics";
+import { useDesk } from "./deskState";
+
+export function TimeBar({ document }: { document: CompDocument }) {
+  const desk = useDesk();
+  const go = (frame: number) =>
+    desk.set({ frame: clampFrame(frame, document.first, document.last), playing: false });
+  return (
+    <div className="flex h-12 shrink-0 items-center gap-2 border-t border-line bg-card px-3">
+      <Button
+        kind="main"
+        aria-label={desk.playing ? "Pause" : "Play"}
+        className="size-8 rounded-full p-0"
+        onClick={() => desk.set({ playing: !desk.playing })}
+      >
+        {desk.playing ? <Pause className="size-4" /> : <Play className="size-4" />}
+      </Button>
+      <SignButton name="One frame back" onClick={() => go(desk.frame - 1)}>
+        <StepBack className="size-4" />
+      </SignButton>
+      <SignButton name="One frame on" onClick={() => go(desk.frame + 1)}>
+        <StepForward className="size-4" />
+      </SignButton>
+      <FrameNumber document={document} onGo={go} />
+      <Track document={document} onGo={go} />
+      <span className="num shrink-0 text-soft">{rateInWords(document.rate)}</span>
+      <Button
+        aria-pressed={desk.loop}
+        onClick={() => desk.set({ loop: !desk.loop })}
+        className={desk.loop ? "border-accent bg-accent-soft text-accent" : ""}
+      >
+        <Repeat className="size-3.5" /> Loop
+      </Button>
+    </div>
+  );
+}
+
+function FrameNumber({ document, onGo }: { document: CompDocument; onGo: (frame: number) => void }) {
+  const frame = useDesk((d) => d.frame);
+  const [typed, setTyped] = useState<string | null>(null);
+  return (
+    <span className="num flex shrink-0 items-center gap-1">
+      <input
+        aria-label="Frame"
+        inputMode="numeric"
+        value={typed ?? String(frame)}
+        onChange={(event) => setTyped(event.target.value)}
+        onFocus={(event) => event.target.select()}
+        onBlur={() => {
+          const number = Number(typed);
+          if (typed !== null && typed.trim() !== "" && Number.isFinite(number)) onGo(number);
+          setTyped(null);
+        }}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        className="h-6 w-14 rounded-md border border-line bg-card px-1.5 text-right"
+      />
+      <span className="text-soft">/ {document.last}</span>
+    </span>
+  );
+}
+
+function Track({ document, onGo }: { document: CompDocument; onGo: (frame: number) => void }) {
+  const frame = useDesk((d) => d.frame);
+  const layer = layerOf(
+    document,
+    useDesk((d) => d.layer),
+  );
+  const track = useRef<HTMLDivElement>(null);
+  const { first, last } = document;
+  const count = last - first + 1;
+  const share = (f: number) => `${((f - first + 0.5) / count) * 100}%`;
+  const life = layer && lifeOf(document, layer);
+
+  const scrub = (event: PointerEvent) => {
+    const box = track.current!.getBoundingClientRect();
+    onGo(first + Math.floor(((event.clientX - box.left) / box.width) * count));
+  };
+  return (
+    <div
+      ref={track}
+      role="slider"
+      tabIndex={0}
+      aria-label="Time"
+      aria-valuemin={first}
+      aria-valuemax={last}
+      aria-valuenow={frame}
+      className="relative h-9 min-w-24 flex-1 cursor-pointer touch-none"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        scrub(event);
+      }}
+      onPointerMove={(event) => event.currentTarget.hasPointerCapture(event.pointerId) && scrub(event)}
+      onKeyDown={(event) => {
+        const step = { ArrowLeft: -1, ArrowRight: 1, PageDown: -10, PageUp: 10 }[event.key];
+        if (event.key === "Home") onGo(first);
+        else if (event.key === "End") onGo(last);
+        else if (step) onGo(frame + step);
+        else return;
+        event.preventDefault();
+      }}
+    >
+      <div className="absolute inset-x-0 top-[19px] h-[3px] rounded bg-line" />
+      {life && (
+        <div
+          title={`${layer.name}: frames ${life[0]} to ${life[1]}`}
+          className="absolute top-[11px] h-[3px] rounded bg-accent"
+          style={{
+            left: `${((life[0] - first) / count) * 100}%`,
+            width: `${((Math.min(life[1], last) - life[0] + 1) / count) * 100}%`,
+          }}
+        />
+      )}
+      <div
+        className="absolute top-1.5 h-6 w-0.5 -translate-x-1/2 rounded bg-ink"
+        style={{ left: share(frame) }}
+      />
+    </div>
+  );
+}

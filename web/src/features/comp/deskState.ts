@@ -1,0 +1,66 @@
+/** What is looked at on the comp desk; the address bar holds it, so that a link shows the same. */
+import { create } from "zustand";
+import type { Look } from "../../api/pictures";
+import type { View } from "../../domain/geometry";
+import { colourOf, hexOf } from "../../domain/words";
+import { CHANNEL_KEYS, FIRST_LOOK } from "../../parts/LookBar";
+
+export type Extent = "comp" | "upto" | "layer";
+
+interface DeskState {
+  frame: number;
+  layer: string | null;
+  look: Look;
+  extent: Extent;
+  before: boolean;
+  view: View | null;
+  playing: boolean;
+  loop: boolean;
+  /** Code values shown as 0..255 instead of 0..1. */
+  eightBit: boolean;
+  set: (part: Partial<Omit<DeskState, "set">>) => void;
+}
+
+export const useDesk = create<DeskState>((set) => ({
+  frame: 1,
+  layer: null,
+  look: FIRST_LOOK,
+  extent: "comp",
+  before: false,
+  view: null,
+  playing: false,
+  loop: true,
+  eightBit: false,
+  set: (part) => set(part),
+}));
+
+/** The part of the state that an address holds. */
+export function toParams(state: DeskState): URLSearchParams {
+  const params = new URLSearchParams({ frame: String(state.frame) });
+  if (state.layer) params.set("layer", state.layer);
+  if (state.look.channel !== "colour") params.set("show", state.look.channel);
+  if (state.look.background !== "checks") params.set("over", state.look.background);
+  if (state.look.background === "colour") params.set("colour", hexOf(state.look.colour).slice(1));
+  if (state.extent !== "comp") params.set("extent", state.extent);
+  if (state.before) params.set("before", "1");
+  if (state.view)
+    params.set("view", [state.view.zoom, state.view.x, state.view.y].map((v) => +v.toFixed(3)).join(","));
+  return params;
+}
+
+export function fromParams(params: URLSearchParams, first: number): Partial<DeskState> {
+  const channel = CHANNEL_KEYS.find((c) => c === params.get("show")) ?? "colour";
+  const background =
+    (["checks", "black", "white", "colour"] as const).find((b) => b === params.get("over")) ?? "checks";
+  const [zoom, x, y] = (params.get("view") ?? "").split(",").map(Number);
+  const known = zoom !== undefined && zoom > 0 && x !== undefined && y !== undefined;
+  return {
+    frame: Number(params.get("frame")) || first,
+    layer: params.get("layer"),
+    look: { channel, background, colour: colourOf(params.get("colour") ?? "") ?? FIRST_LOOK.colour },
+    extent: (["comp", "upto", "layer"] as const).find((e) => e === params.get("extent")) ?? "comp",
+    before: params.get("before") === "1",
+    view: known ? { zoom, x, y } : null,
+    playing: false,
+  };
+}

@@ -1,0 +1,85 @@
+/** All projects a person belongs to. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { asProblem, client, take, type ProjectOut } from "../../api/client";
+import { queries } from "../../api/queries";
+import { TopBar } from "../../app/Shell";
+import { Ask, TextField } from "../../ui/Ask";
+import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
+
+export function Projects() {
+  const projects = useQuery(queries.projects());
+  const [asking, setAsking] = useState(false);
+  const add = (
+    <Button kind="main" onClick={() => setAsking(true)}>
+      <Plus className="size-4" /> New project
+    </Button>
+  );
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar />
+      <main className="mx-auto min-h-0 w-full max-w-3xl flex-1 overflow-auto p-6">
+        <div className="mb-4 flex items-center justify-between">
+          <h1 className="text-[17px] font-semibold">Projects</h1>
+          {projects.data?.length ? add : null}
+        </div>
+        {projects.isPending && <Waiting what="Looking for your projects" />}
+        {projects.error && <ProblemNote problem={asProblem(projects.error)} />}
+        {projects.data?.length === 0 && (
+          <Empty title="No project yet" action={add}>
+            A project holds the elements, comps and deliveries of one film. Only its members see it.
+          </Empty>
+        )}
+        <ul className="space-y-2">
+          {projects.data?.map((project) => (
+            <li key={project.id}>
+              <Link
+                to={`/projects/${project.id}/comp`}
+                className="flex items-baseline gap-3 rounded-lg border border-line bg-card px-4 py-3 hover:border-accent"
+              >
+                <span className="min-w-0 flex-1 truncate text-[15px] font-medium">{project.name}</span>
+                <span className="shrink-0 text-soft">{project.members.map((m) => m.name).join(", ")}</span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </main>
+      <NewProject open={asking} onClose={() => setAsking(false)} />
+    </div>
+  );
+}
+
+function NewProject({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const cache = useQueryClient();
+  const go = useNavigate();
+  const [name, setName] = useState("");
+  const add = useMutation({
+    mutationFn: () => take<ProjectOut>(client.POST("/api/projects", { body: { name } })),
+    onSuccess: async (project) => {
+      await cache.invalidateQueries({ queryKey: ["projects"] });
+      void go(`/projects/${project.id}/elements`);
+    },
+  });
+  return (
+    <Ask title="New project" open={open} onClose={onClose}>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add.mutate();
+        }}
+      >
+        <TextField label="Name" value={name} onChange={setName} autoFocus />
+        {add.error && <ProblemNote problem={asProblem(add.error)} />}
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Leave it</Button>
+          <Button kind="main" type="submit" disabled={!name.trim() || add.isPending}>
+            Make it
+          </Button>
+        </div>
+      </form>
+    </Ask>
+  );
+}

@@ -1,0 +1,40 @@
+/** An element at a glance: its picture and its alpha at once, parted by a slanted cut. */
+import type { ElementOut } from "../api/client";
+
+export function ElementPicture({ element, className = "" }: { element: ElementOut; className?: string }) {
+  if (element.state !== "ready") {
+    return (
+      <div className={`grid place-items-center bg-well text-soft ${className}`}>
+        {element.state === "arriving" ? "looking …" : "refused"}
+      </div>
+    );
+  }
+  const version = encodeURIComponent(JSON.stringify([element.reading, element.encoding]));
+  const address = (part: string) => `/api/elements/${element.id}/card?part=${part}&v=${version}`;
+  const alpha = element.facts?.alpha;
+  return (
+    <div className={`relative overflow-hidden bg-surround ${className}`}>
+      <img
+        src={address("colour")}
+        alt=""
+        draggable={false}
+        className="absolute inset-0 h-full w-full object-cover"
+      />
+      {alpha && (
+        <img
+          src={address("alpha")}
+          alt=""
+          draggable={false}
+          className="absolute inset-0 h-full w-full object-cover"
+          style={{ clipPath: "polygon(62% 0, 100% 0, 100% 100%, 46% 100%)" }}
+        />
+      )}
+    </div>
+  );
+}
+
+/** The reading in words; unconfirmed where nobody has said so and the file says nothing. */
+export function needsConfirming(element: ElementOut): boolean {
+  const facts = element.facts;
+  return !!facts?.alpha && facts.alpha_use === "used" && !facts.alpha_claim && !element.reading_set;
+}

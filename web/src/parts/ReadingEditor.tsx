@@ -1,0 +1,183 @@
+/** How stored RGB and alpha are read. Every change is committed at once and can be taken back. */
+import { Pipette } from "lucide-react";
+import { useState } from "react";
+import type { Encoding, Reading } from "../domain/comp";
+import { colourOf, hexOf } from "../domain/words";
+import { Button } from "../ui/basics";
+import { Choose } from "../ui/Choose";
+import { Segments } from "../ui/Segments";
+
+interface Props {
+  reading: Reading;
+  encoding: Encoding;
+  hasAlpha: boolean;
+  onReading: (reading: Reading) => void;
+  onEncoding: (encoding: Encoding) => void;
+  picking: boolean;
+  onPicking: (on: boolean) => void;
+}
+
+const ENCODINGS = [
+  { value: "srgb", label: "sRGB" },
+  { value: "rec709", label: "BT.709 camera curve" },
+  { value: "linear", label: "Linear light" },
+];
+
+type Over = "black" | "white" | "colour";
+
+function overOf(matte: readonly number[]): Over {
+  const hex = hexOf(matte);
+  return hex === "#000000" ? "black" : hex === "#ffffff" ? "white" : "colour";
+}
+
+function Line({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <div className="flex min-h-7 items-center gap-2">
+      <span className="w-20 shrink-0 text-soft">{label}</span>
+      <div className="flex min-w-0 flex-1 flex-wrap items-center gap-1.5">{children}</div>
+    </div>
+  );
+}
+
+export function ReadingEditor({
+  reading,
+  encoding,
+  hasAlpha,
+  onReading,
+  onEncoding,
+  picking,
+  onPicking,
+}: Props) {
+  const [colour, setColour] = useState(false);
+  const over: Over = colour ? "colour" : overOf(reading.matte);
+  const change = (part: Partial<Reading>) => onReading({ ...reading, ...part });
+  return (
+    <div className="space-y-1.5">
+      {hasAlpha ? (
+        <>
+          <Line label="alpha">
+            <Segments
+              name="Alpha is read as"
+              small
+              value={reading.alpha}
+              choices={[
+                { value: "straight", label: "Straight", tip: "RGB is the surface colour" },
+                {
+                  value: "premultiplied",
+                  label: "Premultiplied",
+                  tip: "RGB was multiplied by alpha over a colour",
+                },
+                { value: "none", label: "Ignored", tip: "The picture is opaque" },
+              ]}
+              onChange={(alpha) => change({ alpha })}
+            />
+          </Line>
+          {reading.alpha === "premultiplied" && (
+            <>
+              <Line label="over">
+                <Segments<Over>
+                  name="Matte colour"
+                  small
+                  value={over}
+                  choices={[
+                    { value: "black", label: "Black" },
+                    { value: "white", label: "White" },
+                    { value: "colour", label: "Colour" },
+                  ]}
+                  onChange={(next) => {
+                    setColour(next === "colour");
+                    if (next === "black") change({ matte: [0, 0, 0] });
+                    if (next === "white") change({ matte: [1, 1, 1] });
+                  }}
+                />
+                {over === "colour" && (
+                  <MatteColour matte={reading.matte} onMatte={(matte) => change({ matte })} />
+                )}
+                {over === "colour" && (
+                  <Button
+                    aria-pressed={picking}
+                    onClick={() => onPicking(!picking)}
+                    className={picking ? "border-accent text-accent" : ""}
+                  >
+                    <Pipette className="size-3.5" /> {picking ? "Click in the picture" : "Pick"}
+                  </Button>
+                )}
+              </Line>
+              <Line label="multiplied">
+                <Segments
+                  name="Multiplied"
+                  small
+                  value={reading.multiplied}
+                  choices={[
+                    {
+                      value: "before-encoding",
+                      label: "Before encoding",
+                      tip: "In linear light, as renderers do",
+                    },
+                    {
+                      value: "after-encoding",
+                      label: "After encoding",
+                      tip: "In display code values, as graphics programs do",
+                    },
+                  ]}
+                  onChange={(multiplied) => change({ multiplied })}
+                />
+              </Line>
+            </>
+          )}
+          {reading.alpha !== "none" && (
+            <Line label="inverted">
+              <label className="flex items-center gap-1.5">
+                <input
+                  type="checkbox"
+                  checked={reading.inverted}
+                  onChange={(event) => change({ inverted: event.target.checked })}
+                  className="size-4 accent-[var(--accent)]"
+                />
+                alpha is 1 where it is clear
+              </label>
+            </Line>
+          )}
+        </>
+      ) : (
+        <p className="text-soft">It has no alpha; it is opaque everywhere.</p>
+      )}
+      <Line label="encoding">
+        <Choose
+          name="Colour encoding"
+          value={encoding}
+          options={ENCODINGS}
+          onChange={(v) => onEncoding(v as Encoding)}
+        />
+      </Line>
+    </div>
+  );
+}
+
+function MatteColour({
+  matte,
+  onMatte,
+}: {
+  matte: readonly number[];
+  onMatte: (m: [number, number, number]) => void;
+}) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const commit = (text: string) => {
+    setTyped(null);
+    const colour = colourOf(text);
+    if (colour && hexOf(colour) !== hexOf(matte)) onMatte(colour);
+  };
+  return (
+    <span className="flex items-center gap-1">
+      <span aria-hidden className="size-5 rounded border border-line" style={{ background: hexOf(matte) }} />
+      <input
+        aria-label="Matte colour, hexadecimal code values"
+        value={typed ?? hexOf(matte)}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={(event) => commit(event.target.value)}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        className="num h-6 w-20 rounded-md border border-line bg-card px-1.5"
+      />
+    </span>
+  );
+}

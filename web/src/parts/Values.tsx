@@ -1,0 +1,123 @@
+/** The numbers under the pointer: stored, straight and result, in float and in 8-bit code values. */
+import { useEffect, useRef, useState } from "react";
+import { client, take, type SampleOut } from "../api/client";
+import type { CompAsk, ElementAsk } from "../api/pictures";
+
+type Numbers = readonly number[] | null | undefined;
+
+function Row({
+  label,
+  values,
+  digits,
+  help,
+}: {
+  label: string;
+  values: Numbers;
+  digits: number;
+  help: string;
+}) {
+  return (
+    <tr title={help}>
+      <th scope="row" className="py-0.5 text-left font-normal text-soft">
+        {label}
+      </th>
+      {[0, 1, 2, 3].map((i) => (
+        <td key={i} className="num py-0.5 text-right">
+          {values ? (values[i] ?? 0).toFixed(digits) : "–"}
+        </td>
+      ))}
+    </tr>
+  );
+}
+
+export function Values({ point, sample }: { point: [number, number] | null; sample: SampleOut | null }) {
+  const shown = point ? sample : null;
+  return (
+    <section aria-label="Values under the pointer" className="px-3 py-2">
+      <div className="flex items-baseline justify-between">
+        <h2 className="font-semibold">Values</h2>
+        <span className="num text-soft">
+          {point ? `x ${point[0]}  y ${point[1]}` : "point at the picture"}
+        </span>
+      </div>
+      <table className="mt-1 w-full">
+        <thead>
+          <tr className="text-right">
+            <td className="w-20" />
+            <th className="font-medium text-red">R</th>
+            <th className="font-medium text-green">G</th>
+            <th className="font-medium text-blue">B</th>
+            <th className="font-medium">A</th>
+          </tr>
+        </thead>
+        <tbody>
+          <Row
+            label="stored"
+            values={shown?.stored}
+            digits={4}
+            help="What the file holds here, code values"
+          />
+          <Row
+            label="straight"
+            values={shown?.straight}
+            digits={4}
+            help="Surface colour C / a, linear light"
+          />
+          <Row
+            label="premult."
+            values={shown?.result}
+            digits={4}
+            help="Premultiplied over black, linear light"
+          />
+          <Row
+            label="8-bit"
+            values={shown?.code}
+            digits={0}
+            help="Straight colour as sRGB code values, and alpha"
+          />
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** Asks for the values at a point, the newest wish first, a few times a second at most. */
+export function useSample(
+  kind: "comp" | "element",
+  id: number,
+  ask: CompAsk | ElementAsk | null,
+  point: [number, number] | null,
+): SampleOut | null {
+  const [sample, setSample] = useState<SampleOut | null>(null);
+  const busy = useRef(false);
+  const next = useRef<string | null>(null);
+  const text = ask && point ? JSON.stringify({ ...ask, region: null, x: point[0], y: point[1] }) : null;
+  useEffect(() => {
+    next.current = text;
+    if (text === null || busy.current) return;
+    const run = async () => {
+      busy.current = true;
+      while (next.current !== null) {
+        const body = JSON.parse(next.current) as never;
+        next.current = null;
+        try {
+          setSample(
+            await take<SampleOut>(
+              kind === "comp"
+                ? client.POST("/api/comps/{comp_id}/values", { params: { path: { comp_id: id } }, body })
+                : client.POST("/api/elements/{element_id}/values", {
+                    params: { path: { element_id: id } },
+                    body,
+                  }),
+            ),
+          );
+        } catch {
+          setSample(null); // the picture itself says what is wrong
+        }
+      }
+      busy.current = false;
+    };
+    void run();
+  }, [text, kind, id]);
+  return sample;
+}
