@@ -9,7 +9,7 @@ from .brushes import lay_rgba, line, polygon
 
 WIDTH, HEIGHT = 960, 720
 #: The colour it was multiplied over, sRGB-like code values.
-MATTE = (0.16, 0.42, 0.36)
+MATTE = (0.12, 0.72, 0.38)
 
 
 def kite(frame: int) -> StoredPicture:

@@ -15,7 +15,7 @@ from neatveil.errors import ValueRefused
 from neatveil.merge import OPERATORS
 from neatveil.steps.table import STEPS
 from neatveil.view import sample
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from projects.access import project_for, row_for
 
 from .actions.add_comp import add_comp
@@ -71,9 +71,9 @@ def list_comps(request: HttpRequest, project_id: int) -> list[CompRow]:
 
 
 @router.post("projects/{project_id}/comps", response={201: CompOut, 404: Problem, 422: Problem})
-def make_comp(request: HttpRequest, project_id: int, body: Document) -> tuple[int, CompOut]:
+def make_comp(request: HttpRequest, project_id: int, body: Document) -> Status[CompOut]:
     project = project_for(request.user, project_id)
-    return 201, _out(add_comp(project, body, request.user))
+    return Status(201, _out(add_comp(project, body, request.user)))
 
 
 @router.get("comps/{comp_id}", response={200: CompOut, 404: Problem})
@@ -99,9 +99,9 @@ def redo_comp(request: HttpRequest, comp_id: int, body: BaseIn) -> CompOut:
 
 
 @router.delete("comps/{comp_id}", response={204: None, 404: Problem})
-def delete_comp(request: HttpRequest, comp_id: int) -> tuple[int, None]:
+def delete_comp(request: HttpRequest, comp_id: int) -> Status[None]:
     row_for(request.user, Comp, comp_id, "comp").delete()
-    return 204, None
+    return Status(204, None)
 
 
 @router.get("comps/{comp_id}/document.json", response={404: Problem})

@@ -10,7 +10,7 @@ from config.errors import NotThere, Problem
 from django.http import FileResponse, HttpRequest
 from django.utils import timezone
 from neatveil.delivery import FORMS, Proof
-from ninja import Field, Router, Schema
+from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
 from .actions.order_delivery import order_delivery
@@ -123,7 +123,7 @@ def list_deliveries(request: HttpRequest, project_id: int) -> list[DeliveryOut]:
 @router.post(
     "projects/{project_id}/deliveries", response={201: DeliveryOut, 404: Problem, 409: Problem, 422: Problem}
 )
-def order(request: HttpRequest, project_id: int, body: OrderIn) -> tuple[int, DeliveryOut]:
+def order(request: HttpRequest, project_id: int, body: OrderIn) -> Status[DeliveryOut]:
     """Queue a delivery of a comp as it is now."""
     project_for(request.user, project_id)
     comp = row_for(request.user, Comp, body.comp, "comp", "project")
@@ -133,7 +133,7 @@ def order(request: HttpRequest, project_id: int, body: OrderIn) -> tuple[int, De
         comp, request.user, form_name=body.form, first=body.first, last=body.last, rate=body.rate,
         place=body.place, name=body.name,
     )  # fmt: skip
-    return 201, _out(row)
+    return Status(201, _out(row))
 
 
 @router.get("deliveries/{delivery_id}", response={200: DeliveryOut, 404: Problem})
@@ -152,9 +152,9 @@ def retry(request: HttpRequest, delivery_id: int) -> DeliveryOut:
 
 
 @router.delete("deliveries/{delivery_id}", response={204: None, 404: Problem, 409: Problem})
-def forget(request: HttpRequest, delivery_id: int) -> tuple[int, None]:
+def forget(request: HttpRequest, delivery_id: int) -> Status[None]:
     forget_delivery(_row(request, delivery_id))
-    return 204, None
+    return Status(204, None)
 
 
 @router.get("deliveries/{delivery_id}/files/{name}", response={404: Problem})

@@ -16,7 +16,7 @@ from neatveil.delivery.write import whole_frame
 from neatveil.errors import ValueRefused
 from neatveil.io import Facts
 from neatveil.view import Look, display, sample_element
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from projects.access import project_for, row_for
 
 from .actions.finish_arrival import finish_arrival
@@ -85,11 +85,11 @@ def list_elements(request: HttpRequest, project_id: int) -> list[ElementOut]:
 
 
 @router.post("projects/{project_id}/arrivals", response={201: ArrivalOut, 404: Problem})
-def start_arrival(request: HttpRequest, project_id: int) -> tuple[int, ArrivalOut]:
+def start_arrival(request: HttpRequest, project_id: int) -> Status[ArrivalOut]:
     """Start bringing in a number of files that belong together."""
     project = project_for(request.user, project_id)
     arrival = Arrival.objects.create(project=project, person=request.user)
-    return 201, ArrivalOut(id=arrival.pk)
+    return Status(201, ArrivalOut(id=arrival.pk))
 
 
 @router.put("arrivals/{arrival_id}/files", response={200: FileOut, 404: Problem, 422: Problem, 507: Problem})
@@ -137,9 +137,9 @@ def rename_element(request: HttpRequest, element_id: int, body: RenameIn) -> Ele
 
 
 @router.delete("elements/{element_id}", response={204: None, 404: Problem, 409: Problem})
-def delete_element(request: HttpRequest, element_id: int) -> tuple[int, None]:
+def delete_element(request: HttpRequest, element_id: int) -> Status[None]:
     remove_element(row_for(request.user, Element, element_id, "element"))
-    return 204, None
+    return Status(204, None)
 
 
 class ElementShown(Shown):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from config.errors import NotThere, Problem
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router, Schema, Status
 from people.models import Person
 
 from .access import project_for
@@ -40,10 +40,10 @@ def list_projects(request: HttpRequest) -> list[ProjectOut]:
 
 
 @router.post("projects", response={201: ProjectOut, 422: Problem})
-def add_project(request: HttpRequest, body: ProjectIn) -> tuple[int, ProjectOut]:
+def add_project(request: HttpRequest, body: ProjectIn) -> Status[ProjectOut]:
     project = Project.objects.create(name=body.name)
     Member.objects.create(project=project, person=request.user)
-    return 201, _out(project)
+    return Status(201, _out(project))
 
 
 @router.get("projects/{project_id}", response={200: ProjectOut, 404: Problem})

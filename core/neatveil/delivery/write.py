@@ -125,12 +125,10 @@ def write_frames(
     target.checked(form)
 
     def one(frame: int) -> int:
-        if cancelled is not None and cancelled():
-            raise Cancelled("The delivery was cancelled.")
         write_frame(source(frame), form, target.frame_path(frame))
         return frame
 
-    for frame in _ahead(one, frames, workers()):
+    for frame in _ahead(one, _unless(cancelled, frames), workers()):
         if progress is not None:
             progress(frame)
 
@@ -150,10 +148,8 @@ def write_movie(
     done = False
     try:
         numbers = list(frames)
-        stored = _ahead(lambda f: meant(source(f), form), numbers, workers())
+        stored = _ahead(lambda f: meant(source(f), form), _unless(cancelled, numbers), workers())
         for frame, picture in zip(numbers, stored, strict=True):
-            if cancelled is not None and cancelled():
-                raise Cancelled("The delivery was cancelled.")
             if writer is None:
                 height, width = picture["R"].shape
                 writer = MovieWriter(
@@ -176,6 +172,14 @@ def write_movie(
             with suppress(WriteFailed):
                 writer.close()
         part.unlink(missing_ok=True)
+
+
+def _unless(cancelled: Asked | None, frames: Iterable[int]) -> Iterator[int]:
+    """The frames, until ``cancelled`` says yes: asked in the caller's thread, before each frame."""
+    for frame in frames:
+        if cancelled is not None and cancelled():
+            raise Cancelled("The delivery was cancelled.")
+        yield frame
 
 
 def _ahead(work: Callable[[int], T], items: Iterable[int], threads: int) -> Iterator[T]:

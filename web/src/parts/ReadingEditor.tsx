@@ -33,7 +33,7 @@ function overOf(matte: readonly number[]): Over {
 function Line({ label, children }: { label: string; children: React.ReactNode }) {
   return (
     <div className="flex min-h-7 items-center gap-2">
-      <span className="w-20 shrink-0 text-soft">{label}</span>
+      <span className="w-16 shrink-0 text-soft">{label}</span>
       <div className="flex min-w-0 flex-1 flex-wrap items-center gap-1.5">{children}</div>
     </div>
   );

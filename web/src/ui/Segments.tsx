@@ -31,7 +31,7 @@ export function Segments<T extends string>({ name, value, choices, onChange, sma
           <ToggleGroup.Item
             key={choice.value}
             value={choice.value}
-            className={`border-r border-line font-medium last:border-r-0 hover:bg-well data-[state=on]:bg-accent-soft data-[state=on]:text-accent ${small ? "px-1.5 py-0.5" : "px-2 py-1"}`}
+            className={`border-r border-line font-medium last:border-r-0 hover:bg-well aria-checked:bg-accent-soft aria-checked:text-accent ${small ? "px-1.5 py-0.5" : "px-2 py-1"}`}
           >
             {choice.label}
           </ToggleGroup.Item>

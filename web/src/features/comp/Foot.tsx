@@ -1,6 +1,8 @@
 /** The foot: size, time to draw, undo and redo, and whether everything is saved. */
 import { Redo2, Undo2 } from "lucide-react";
-import { SignButton } from "../../ui/basics";
+import type { CompDocument } from "../../domain/comp";
+import { Button, SignButton } from "../../ui/basics";
+import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 
 export function Foot({ store, milliseconds }: { store: DocumentStore; milliseconds: number | null }) {
@@ -11,6 +13,7 @@ export function Foot({ store, milliseconds }: { store: DocumentStore; millisecon
         {document.width} × {document.height}
       </span>
       <span>{milliseconds === null ? "drawing …" : `drawn in ${Math.round(milliseconds)} ms`}</span>
+      <Zoom document={document} />
       <span className="ml-auto flex items-center gap-1">
         <SignButton
           name={comp.can_undo ? `Undo: ${comp.can_undo} (Ctrl Z)` : "Nothing to undo"}
@@ -33,5 +36,34 @@ export function Foot({ store, milliseconds }: { store: DocumentStore; millisecon
         {problem ? "not saved" : saving ? "saving …" : `saved, revision ${comp.revision}`}
       </span>
     </footer>
+  );
+}
+
+function Zoom({ document }: { document: CompDocument }) {
+  const view = useDesk((d) => d.view);
+  const set = useDesk((d) => d.set);
+  const pixel = { zoom: 1 / window.devicePixelRatio, x: document.width / 2, y: document.height / 2 };
+  const percent = view && Math.round(view.zoom * window.devicePixelRatio * 100);
+  return (
+    <span className="flex items-center gap-0.5">
+      <Button
+        kind="quiet"
+        className="!min-h-5 !py-0"
+        title="Fit (F)"
+        aria-pressed={!view}
+        onClick={() => set({ view: null })}
+      >
+        Fit
+      </Button>
+      <Button
+        kind="quiet"
+        className="!min-h-5 !py-0"
+        title="Pixel for pixel (P)"
+        onClick={() => set({ view: pixel })}
+      >
+        1:1
+      </Button>
+      <span className="w-14 text-right">{percent ? `${percent} %` : "fitted"}</span>
+    </span>
   );
 }

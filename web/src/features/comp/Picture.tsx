@@ -63,7 +63,7 @@ export function Picture({ comp, project, document, drafting, elements, onTime }:
 
   return (
     <>
-      <ViewBar document={document} hasLayer={!!chosen} hasSteps={!!chosen?.steps.some((s) => s.on)} />
+      <ViewBar hasLayer={!!chosen} hasSteps={!!chosen?.steps.some((s) => s.on)} />
       <div className="relative min-h-0 flex-1" data-busy={picture.busy} data-frame-asked={desk.frame}>
         {document.layers.length === 0 ? (
           <div className="h-full bg-well">
@@ -117,15 +117,7 @@ function usePick(project: number, element: ElementOut | undefined) {
   };
 }
 
-function ViewBar({
-  document,
-  hasLayer,
-  hasSteps,
-}: {
-  document: CompDocument;
-  hasLayer: boolean;
-  hasSteps: boolean;
-}) {
+function ViewBar({ hasLayer, hasSteps }: { hasLayer: boolean; hasSteps: boolean }) {
   const desk = useDesk();
   const [help, setHelp] = useState(false);
   useEffect(() => {
@@ -133,7 +125,6 @@ function ViewBar({
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, []);
-  const zoom = desk.view?.zoom;
   return (
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
       <LookBar look={desk.look} onLook={(look) => desk.set({ look })} />
@@ -161,33 +152,9 @@ function ViewBar({
           </Button>
         </>
       )}
-      <span className="ml-auto flex items-center gap-1">
-        <Button
-          kind="quiet"
-          onClick={() => desk.set({ view: null })}
-          aria-pressed={desk.view === null}
-          title="Fit (F)"
-        >
-          Fit
-        </Button>
-        <Button
-          kind="quiet"
-          title="Pixel for pixel (P)"
-          onClick={() =>
-            desk.set({
-              view: { zoom: 1 / window.devicePixelRatio, x: document.width / 2, y: document.height / 2 },
-            })
-          }
-        >
-          1:1
-        </Button>
-        <span className="num w-12 text-right text-soft">
-          {zoom ? `${Math.round(zoom * window.devicePixelRatio * 100)} %` : "fit"}
-        </span>
-        <SignButton name="Keys (?)" onClick={() => setHelp(true)}>
-          <Keyboard className="size-4" />
-        </SignButton>
-      </span>
+      <SignButton name="Keys (?)" onClick={() => setHelp(true)} className="ml-auto">
+        <Keyboard className="size-4" />
+      </SignButton>
       <Ask title="Keys" open={help} onClose={() => setHelp(false)}>
         <table>
           <tbody>

@@ -16,10 +16,10 @@ export function TimeBar({ document }: { document: CompDocument }) {
       <Button
         kind="main"
         aria-label={desk.playing ? "Pause" : "Play"}
-        className="size-8 rounded-full p-0"
+        className="size-8 !rounded-full !p-0"
         onClick={() => desk.set({ playing: !desk.playing })}
       >
-        {desk.playing ? <Pause className="size-4" /> : <Play className="size-4" />}
+        {desk.playing ? <Pause className="size-4" /> : <Play className="size-4 fill-current" />}
       </Button>
       <SignButton name="One frame back" onClick={() => go(desk.frame - 1)}>
         <StepBack className="size-4" />

@@ -9,6 +9,7 @@ import { ReadingEditor } from "../../parts/ReadingEditor";
 import type { ReadingChange } from "../../parts/useReading";
 import { Ask } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
+import { FileName } from "../../ui/FileName";
 
 interface Props {
   element: ElementOut;
@@ -83,7 +84,9 @@ function Section({ title, action, children }: { title: string; action?: ReactNod
   return (
     <section className="border-b border-line px-3 py-2.5">
       <div className="mb-1.5 flex items-start justify-between gap-2">
-        <h2 className="font-semibold [overflow-wrap:anywhere]">{title}</h2>
+        <h2 className="font-semibold [overflow-wrap:anywhere]">
+          <FileName name={title} />
+        </h2>
         {action}
       </div>
       {children}
@@ -98,7 +101,8 @@ export function factRows(facts: Facts, rate: string | null): [string, string][] 
     ["size", `${facts.width} × ${facts.height}`],
     ["frames", frames],
   ];
-  if (facts.kind !== "still") rows.push(["rate", rate ? rateInWords(rate) : "not given"]);
+  if (facts.kind !== "still")
+    rows.push(["rate", rate ? rateInWords(rate) : "not given; each comp plays it at its own"]);
   rows.push(
     ["codec", facts.codec || "none"],
     ["samples", `${facts.pixel_format}, ${facts.bit_depth} bits`],

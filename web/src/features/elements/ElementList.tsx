@@ -1,6 +1,7 @@
 /** The list of elements; the reading stands on every card. */
 import type { ElementOut } from "../../api/client";
 import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
+import { FileName } from "../../ui/FileName";
 
 interface Props {
   rows: ElementOut[];
@@ -22,7 +23,7 @@ export function ElementList({ rows, chosen, onChoose }: Props) {
             <ElementPicture element={element} className="h-14 w-24 shrink-0 rounded" />
             <span className="min-w-0 flex-1">
               <span className="line-clamp-2 font-medium [overflow-wrap:anywhere]" title={element.name}>
-                {element.name}
+                <FileName name={element.name} />
               </span>
               <ElementWords element={element} />
             </span>

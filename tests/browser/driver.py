@@ -1,0 +1,54 @@
+"""Headless Chromium as the tests and the screenshots use it."""
+
+from __future__ import annotations
+
+import contextlib
+import shutil
+import tempfile
+from collections.abc import Iterator
+
+from selenium import webdriver
+from selenium.webdriver.chrome.options import Options
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.chrome.webdriver import WebDriver
+
+FLAGS = [
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-dev-shm-usage",
+    "--disable-quic",
+    "--no-first-run",
+    "--no-default-browser-check",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-extensions",
+    "--hide-scrollbars",
+    "--force-device-scale-factor=1",
+    "--force-color-profile=srgb",
+]
+
+
+@contextlib.contextmanager
+def browser(width: int = 1280, height: int = 800, *, dark: bool = False) -> Iterator[WebDriver]:
+    """A fresh browser with exactly this viewport."""
+    profile = tempfile.mkdtemp(prefix="neatveil-browser-")
+    options = Options()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in (*FLAGS, f"--user-data-dir={profile}"):
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    try:
+        resize(driver, width, height)
+        scheme = [{"name": "prefers-color-scheme", "value": "dark" if dark else "light"}]
+        driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": scheme})
+        yield driver
+    finally:
+        driver.quit()
+        shutil.rmtree(profile, ignore_errors=True)
+
+
+def resize(driver: WebDriver, width: int, height: int) -> None:
+    metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)

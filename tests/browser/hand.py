@@ -1,0 +1,170 @@
+"""What a person does on the page: find by what is written, click, type, drag, wait for what they see."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
+from selenium.webdriver.chrome.webdriver import WebDriver
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+T = TypeVar("T")
+PATIENCE = 30.0
+
+
+def until(what: Callable[[], T], why: str, seconds: float = PATIENCE) -> T:
+    """The first true answer of ``what``; AssertionError that says why after so long."""
+    deadline = time.monotonic() + seconds
+    while True:
+        try:
+            answer = what()
+        except (StaleElementReferenceException, WebDriverException):
+            answer = None
+        if answer:
+            return answer
+        assert time.monotonic() < deadline, f"waited {seconds} s: {why}"
+        time.sleep(0.05)
+
+
+class Hand:
+    """One person at one browser."""
+
+    def __init__(self, driver: WebDriver, address: str) -> None:
+        self.driver = driver
+        self.address = address
+
+    def open(self, path: str = "") -> None:
+        self.driver.get(self.address + path)
+
+    def sign_in(self, name: str, password: str) -> None:
+        self.open()
+        self.type_into("Name", name)
+        self.type_into("Password", password)
+        self.click("Sign in")
+        until(lambda: self.seen("Projects"), "the list of projects")
+
+    # --- finding ---------------------------------------------------------------------------
+
+    def all(self, css: str) -> list[WebElement]:
+        return self.driver.find_elements(By.CSS_SELECTOR, css)
+
+    def one(self, css: str) -> WebElement:
+        return until(lambda: next(iter(self.all(css)), None), f"no {css}")
+
+    def seen(self, text: str) -> bool:
+        return text in self.driver.find_element(By.TAG_NAME, "body").text
+
+    def wait_for(self, text: str, seconds: float = PATIENCE) -> None:
+        until(lambda: self.seen(text), f"{text!r} is not on the page", seconds)
+
+    def named(self, name: str) -> WebElement:
+        """The control with that accessible name or text, visible."""
+
+        def find() -> WebElement | None:
+            xpath = (
+                f"//*[@aria-label={_quoted(name)}] | //button[normalize-space(.)={_quoted(name)}] | "
+                f"//button[@aria-expanded][starts-with(normalize-space(.),{_quoted(name)})] | "
+                f"//a[normalize-space(.)={_quoted(name)}] | "
+                f"//*[@role='menuitem'][contains(normalize-space(.),{_quoted(name)})] | "
+                f"//*[@role='option'][starts-with(normalize-space(.),{_quoted(name)})]"
+            )
+            rows = self.driver.find_elements(By.XPATH, xpath)
+            return next((r for r in rows if r.is_displayed()), None)
+
+        return until(find, f"nothing named {name!r}")
+
+    def field(self, label: str) -> WebElement:
+        """The input that belongs to a label."""
+
+        def find() -> WebElement | None:
+            for row in self.driver.find_elements(
+                By.XPATH, f"//label[.//text()[normalize-space(.)={_quoted(label)}]]"
+            ):
+                target = row.get_attribute("for")
+                inside = row.find_elements(By.CSS_SELECTOR, "input")
+                found = self.all(f"[id='{target}']") if target else inside
+                if found:
+                    return found[0]
+            labelled = self.all(f"input[aria-label='{label}']")
+            return labelled[0] if labelled else None
+
+        return until(find, f"no field {label!r}")
+
+    # --- doing -----------------------------------------------------------------------------
+
+    def click(self, name: str) -> None:
+        def press() -> bool:
+            self.named(name).click()
+            return True
+
+        until(press, f"{name!r} cannot be clicked")
+
+    def type_into(self, label: str, text: str) -> None:
+        box = self.field(label)
+        box.click()
+        box.send_keys(Keys.CONTROL, "a")
+        box.send_keys(text)
+
+    def set_number(self, label: str, text: str) -> None:
+        self.type_into(label, text)
+        self.field(label).send_keys(Keys.ENTER)
+
+    def keys(self, *keys: str) -> None:
+        ActionChains(self.driver, duration=0).send_keys(*keys).perform()
+
+    def undo(self) -> None:
+        chain = ActionChains(self.driver, duration=0)
+        chain.key_down(Keys.CONTROL).send_keys("z").key_up(Keys.CONTROL).perform()
+
+    def point_at(self, element: WebElement, dx: int = 0, dy: int = 0) -> None:
+        """Move the pointer to the middle of an element, shifted."""
+        ActionChains(self.driver, duration=0).move_to_element_with_offset(element, dx, dy).perform()
+
+    def drag(self, element: WebElement, dx: int) -> None:
+        chain = ActionChains(self.driver, duration=0).click_and_hold(element)
+        for _ in range(4):
+            chain = chain.move_by_offset(dx // 4, 0)
+        chain.release().perform()
+
+    # --- the picture -----------------------------------------------------------------------
+
+    def settled(self) -> None:
+        """Wait until the newest picture is on the screen."""
+        until(
+            lambda: (
+                self.all("canvas[data-drawn-level]:not([data-drawn-level=''])")
+                and not self.all("[data-busy='true']")
+                and self.driver.execute_script("return document.fonts.status === 'loaded'")
+            ),
+            "the picture does not settle",
+            60,
+        )
+        time.sleep(0.15)
+        until(lambda: not self.all("[data-busy='true']"), "the picture does not settle", 60)
+
+    def pixel(self, share_x: float, share_y: float) -> tuple[int, int, int]:
+        """Colour on the screen's canvas at a share of its width and height."""
+        script = """
+          const c = document.querySelector('canvas[data-drawn-level]'), g = c.getContext('2d');
+          const x = Math.floor(c.width * arguments[0]), y = Math.floor(c.height * arguments[1]);
+          return [...g.getImageData(x, y, 1, 1).data];
+        """
+        r, g, b, _ = self.driver.execute_script(script, share_x, share_y)
+        return r, g, b
+
+    def complaints(self) -> list[Any]:
+        """Errors in the browser's console, answers with an error status aside."""
+        return [
+            row
+            for row in self.driver.get_log("browser")
+            if row["level"] == "SEVERE" and "the server responded with a status" not in row["message"]
+        ]
+
+
+def _quoted(text: str) -> str:
+    return f'"{text}"' if '"' not in text else f"'{text}'"

@@ -1,0 +1,147 @@
+"""Documents with revisions, and pictures that are the core's own."""
+
+import json
+
+import numpy as np
+import pytest
+from neatveil.comp.document import parse_comp
+from neatveil.evaluate import Evaluator
+from neatveil.io import LocalDecoder
+from neatveil.view import Look, display
+from webclient import Web
+
+
+def put(web, comp, base, what="a change", **change):
+    document = {**comp["document"], **change}
+    return web("PUT", f"comps/{comp['id']}", {"base": base, "what": what, "document": document})
+
+
+def test_two_people_at_once_and_nothing_is_lost(ada, comp):
+    ben = Web("ben")
+    assert put(ada, comp, 1, "longer", last=2).json()["revision"] == 2
+    answer = put(ben, comp, 1, "another name", name="dawn")
+    assert answer.status_code == 409
+    problem = answer.json()
+    assert problem["code"] == "stale"
+    for side in ("ada", "longer", "revision 2", "another name", "revision 1"):
+        assert side in problem["message"]
+    now = ada("GET", f"comps/{comp['id']}").json()
+    assert (now["document"]["last"], now["name"]) == (2, "dusk")
+
+
+def test_undo_and_redo_reach_back_as_far_as_there_were_changes(ada, comp):
+    for n, last in enumerate((2, 1), start=1):
+        put(ada, comp, n, f"last {last}", last=last)
+
+    def step(way, base):
+        return ada("POST", f"comps/{comp['id']}/{way}", {"base": base})
+
+    assert ada("GET", f"comps/{comp['id']}").json()["can_undo"] == "last 1"
+    assert [step("undo", b).json()["document"]["last"] for b in (3, 4)] == [2, 3]
+    assert step("undo", 5).json()["message"] == "There is nothing to undo."
+    assert [step("redo", b).json()["document"]["last"] for b in (5, 6)] == [2, 1]
+    assert step("redo", 7).status_code == 409
+    assert step("undo", 7).json()["document"]["last"] == 2
+    put(ada, comp, 8, "other way", last=3)
+    assert step("redo", 9).status_code == 409, "a new change ends what could be redone"
+
+
+@pytest.mark.parametrize(
+    ("change", "where"),
+    [
+        ({"layers": [{"id": "a", "name": "n", "element": "e1", "operator": "ovr"}]}, "operator"),
+        ({"layers": [{"id": "a", "name": "n", "element": "e1", "opacity": 2}]}, "opacity"),
+        ({"rate": "fast"}, "rate"),
+    ],
+)
+def test_wrong_documents_name_the_field(ada, comp, change, where):
+    answer = put(ada, comp, 1, **change)
+    assert answer.status_code == 422
+    assert where in answer.json()["message"]
+
+
+def test_elements_of_other_projects_cannot_be_used(ada, comp):
+    other = ada("POST", "projects", {"name": "other"}).json()
+    body = {**comp["document"]}
+    answer = ada("POST", f"projects/{other['id']}/comps", {**body, "layers": []})
+    theirs = answer.json()
+    answer = put(ada, theirs, 1, layers=comp["document"]["layers"])
+    assert answer.json()["code"] == "document-refused"
+    assert "disc" in answer.json()["message"]
+    made = ada("POST", f"projects/{other['id']}/comps", body)
+    shown = (
+        ada("POST", f"comps/{made.json()['id']}/picture", {"frame": 1}) if made.status_code == 201 else made
+    )
+    assert shown.status_code == 422
+
+
+def pixels(answer):
+    assert answer.status_code == 200, answer.content
+    x0, y0, x1, y1 = (int(v) for v in answer["X-Region"].split(","))
+    return np.frombuffer(answer.content, np.uint8).reshape(y1 - y0, x1 - x0, 4)
+
+
+def test_exact_pictures_are_the_cores(ada, comp):
+    document = parse_comp(json.loads(ada("GET", f"comps/{comp['id']}/document.json").content))
+    picture = Evaluator(LocalDecoder()).picture(document, 2)
+    for look in ({"channel": "colour"}, {"channel": "alpha"}, {"background": "white"}):
+        answer = ada("POST", f"comps/{comp['id']}/picture", {"frame": 2, "look": look})
+        np.testing.assert_array_equal(pixels(answer), display(picture, Look(**look)))
+    part = ada("POST", f"comps/{comp['id']}/picture", {"frame": 2, "region": [8, 4, 40, 30]})
+    np.testing.assert_array_equal(pixels(part), display(picture, Look())[4:30, 8:40])
+
+
+def test_a_draft_is_drawn_and_not_kept(ada, comp):
+    draft = json.loads(json.dumps(comp["document"]))
+    draft["layers"][0]["shown"] = False
+    ask = {"frame": 1, "look": {"channel": "alpha"}}
+    assert pixels(ada("POST", f"comps/{comp['id']}/picture", {**ask, "document": draft}))[..., 0].max() == 0
+    assert pixels(ada("POST", f"comps/{comp['id']}/picture", ask))[..., 0].max() == 255
+
+
+def test_before_is_without_the_layers_steps(ada, comp):
+    draft = json.loads(json.dumps(comp["document"]))
+    draft["layers"][0]["steps"] = [{"kind": "levels", "gamma": 3.0}]
+    ask = {"frame": 1, "document": draft, "layer": "a"}
+    after, before = (
+        pixels(ada("POST", f"comps/{comp['id']}/picture", {**ask, "before": b})) for b in (False, True)
+    )
+    plain = pixels(ada("POST", f"comps/{comp['id']}/picture", {"frame": 1}))
+    np.testing.assert_array_equal(before, plain)
+    assert np.abs(after.astype(int) - plain).max() > 20
+
+
+def test_jpeg_while_things_move(ada, comp):
+    answer = ada("POST", f"comps/{comp['id']}/picture", {"frame": 1, "quality": "fast"})
+    assert answer["Content-Type"] == "image/jpeg"
+    assert "evaluate" in answer["Server-Timing"]
+
+
+def test_an_outdated_request_is_dropped(ada, comp):
+    ask = {"frame": 1, "viewer": "me", "turn": 7}
+    assert ada("POST", f"comps/{comp['id']}/picture", ask).status_code == 200
+    answer = ada("POST", f"comps/{comp['id']}/picture", {**ask, "turn": 6})
+    assert answer.json()["code"] == "cancelled"
+
+
+def test_values_and_points_outside(ada, comp):
+    got = ada("POST", f"comps/{comp['id']}/values", {"frame": 1, "x": 33, "y": 24, "layer": "a"}).json()
+    assert got["stored"][3] == 1
+    assert got["result"][0] == pytest.approx(got["straight"][0])
+    assert ada("POST", f"comps/{comp['id']}/values", {"frame": 1, "x": 99, "y": 0}).status_code == 422
+
+
+def test_tables_tell_units_and_ranges(ada):
+    tables = ada("GET", "tables").json()
+    levels = next(s for s in tables["steps"] if s["kind"] == "levels")
+    assert levels["fields"]["gamma"]["minimum"] == 0.05
+    assert {"over", "multiply", "add"} <= {o["name"] for o in tables["operators"]}
+
+
+def test_kept_openapi_description_is_the_apis():
+    from pathlib import Path
+
+    from projects.management.commands.export_openapi import description
+
+    kept = Path(__file__).parents[2] / "docs" / "openapi.json"
+    assert kept.read_text("utf-8") == description(), "run tools/openapi.sh"

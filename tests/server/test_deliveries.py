@@ -1,0 +1,145 @@
+"""Orders, pieces, proofs, cancelling, going on."""
+
+import json
+
+import pytest
+import xxhash
+from deliveries.actions import write_piece as writing
+from deliveries.models import Delivery
+from deliveries.places import target_of
+from neatveil.errors import DiskFull
+from neatveil.io import LocalDecoder
+from webclient import run_jobs
+
+FORMS = {"png16-straight": ".png", "exr-half-premultiplied": ".exr", "prores4444-straight": ".mov"}
+
+
+def order(web, comp, **change):
+    body = {
+        "comp": comp["id"], "form": "png16-straight", "first": 1, "last": 3, "place": "dusk/v1",
+        "name": "dusk", **change,
+    }  # fmt: skip
+    return web("POST", f"projects/{comp['project']}/deliveries", body)
+
+
+@pytest.mark.parametrize("form", FORMS)
+def test_a_delivery_is_written_and_proved(ada, comp, form, tmp_path):
+    row = order(ada, comp, form=form, place=f"{tmp_path.name}/{form}").json()
+    assert (row["state"], row["rate"]) == ("queued", "24000/1001")
+    run_jobs()
+    row = ada("GET", f"deliveries/{row['id']}").json()
+    assert (row["state"], row["good"], row["written"], row["proved"]) == ("done", True, 3, 3)
+    proof = row["proof"]
+    assert (proof["frames_found"], proof["missing"], proof["problems"]) == (3, [], [])
+    first = next(f for f in row["files"] if f.endswith(FORMS[form]))
+    data = b"".join(ada("GET", f"deliveries/{row['id']}/files/{first}").streaming_content)
+    assert proof["hashes"][first] == xxhash.xxh64(data).hexdigest()
+    kept = json.loads(b"".join(ada("GET", f"deliveries/{row['id']}/files/dusk.proof.json").streaming_content))
+    assert kept["good"] is True
+    if form.startswith("prores"):
+        path = str(target_of(Delivery.objects.get(pk=row["id"])).path)
+        assert LocalDecoder().probe(path).rate == "24000/1001"
+
+
+@pytest.mark.parametrize(
+    ("change", "code", "words"),
+    [
+        ({"first": 0}, "value-refused", "the comp has 1 to 3"),
+        ({"last": 9}, "value-refused", "the comp has 1 to 3"),
+        ({"rate": "soon"}, "value-refused", "24000/1001"),
+        ({"place": "../elsewhere"}, "value-refused", "place"),
+        ({"place": "/"}, "value-refused", "place"),
+        ({"place": "a/.hidden"}, "value-refused", "dot"),
+        ({"name": "a/b"}, "value-refused", "slashes"),
+        ({"form": "h264"}, "name-unknown", "prores4444-straight"),
+    ],
+)
+def test_orders_are_refused_before_anything_is_rendered(ada, comp, change, code, words):
+    answer = order(ada, comp, **change)
+    assert answer.status_code == 422
+    body = answer.json()
+    assert body["code"] == code
+    assert words in body["message"] + body["advice"]
+    assert not Delivery.objects.exists()
+
+
+def test_nothing_is_ever_written_over(ada, comp):
+    assert order(ada, comp, place="twice").status_code == 201
+    assert order(ada, comp, place="twice").json()["code"] == "conflict"
+    run_jobs()
+    assert order(ada, comp, place="twice").status_code == 409
+
+
+def test_cancelling_keeps_whole_frames_and_going_on_writes_the_rest(ada, comp, monkeypatch):
+    row = order(ada, comp, place="stop").json()
+    delivery = Delivery.objects.get(pk=row["id"])
+    real = writing.write_frames
+
+    def one_then_cancelled(source, form, target, frames, **options):
+        """As if the person had pressed Cancel while the first frame was written."""
+        real(source, form, target, frames[:1])
+        ada("POST", f"deliveries/{row['id']}/cancel")
+        real(source, form, target, frames[1:], **options)
+
+    monkeypatch.setattr(writing, "write_frames", one_then_cancelled)
+    run_jobs()
+    assert ada("GET", f"deliveries/{row['id']}").json()["state"] == "cancelled"
+    folder = target_of(delivery).path.parent
+    assert [p.name for p in folder.iterdir()] == ["dusk.0001.png"]
+    stamp = (folder / "dusk.0001.png").stat().st_mtime_ns
+    monkeypatch.undo()
+    ada("POST", f"deliveries/{row['id']}/retry")
+    run_jobs()
+    row = ada("GET", f"deliveries/{row['id']}").json()
+    assert (row["state"], row["good"]) == ("done", True)
+    assert (folder / "dusk.0001.png").stat().st_mtime_ns == stamp, "not written a second time"
+
+
+def test_a_queued_delivery_is_cancelled_at_once(ada, comp):
+    row = order(ada, comp, place="wait").json()
+    assert ada("POST", f"deliveries/{row['id']}/cancel").json()["state"] == "cancelled"
+    run_jobs()
+    assert not target_of(Delivery.objects.get(pk=row["id"])).path.parent.exists()
+    assert ada("POST", f"deliveries/{row['id']}/cancel").status_code == 409
+    assert ada("DELETE", f"deliveries/{row['id']}").status_code == 204
+
+
+def test_a_full_disk_fails_the_delivery_with_its_reason(ada, comp, monkeypatch):
+    def full(*args, **options):
+        raise DiskFull(
+            "The disk is full: dusk.0002.png could not be written.", advice="Free some space and retry."
+        )
+
+    monkeypatch.setattr(writing, "write_frames", full)
+    row = order(ada, comp, place="full").json()
+    run_jobs()
+    row = ada("GET", f"deliveries/{row['id']}").json()
+    assert (row["state"], row["problem"]["code"]) == ("failed", "disk-full")
+    assert "dusk.0002.png" in row["problem"]["message"]
+    monkeypatch.undo()
+    ada("POST", f"deliveries/{row['id']}/retry")
+    run_jobs()
+    assert ada("GET", f"deliveries/{row['id']}").json()["good"] is True
+
+
+def test_a_missing_source_frame_names_the_layer(ada, comp, disc):
+    from django.conf import settings
+    from elements.models import Element
+
+    path = settings.MEDIA / Element.objects.get(pk=disc["id"]).file.replace("####", "0002")
+    path.unlink()
+    row = order(ada, comp, place="gap").json()
+    run_jobs()
+    problem = ada("GET", f"deliveries/{row['id']}").json()["problem"]
+    assert problem["code"] == "frame-missing"
+    assert "Layer disc" in problem["message"]
+    assert "Frame 2" in problem["message"]
+
+
+def test_the_order_is_delivered_as_it_was_ordered(ada, comp):
+    row = order(ada, comp, place="as-ordered").json()
+    document = {**comp["document"], "layers": []}
+    ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
+    run_jobs()
+    row = ada("GET", f"deliveries/{row['id']}").json()
+    assert (row["good"], row["proof"]["alpha_high"]) == (True, 1)

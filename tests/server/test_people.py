@@ -1,0 +1,111 @@
+"""Signing in, and that strangers see nothing."""
+
+import pytest
+from django.conf import settings
+from webclient import PASSWORD, Web
+
+
+def test_sign_in_and_out(people):
+    web = Web("ada")
+    assert web("GET", "session").json() == {"person": {"id": people["ada"].pk, "name": "ada"}}
+    assert web("DELETE", "session").json() == {"person": None}
+    assert web("GET", "projects").status_code == 401
+
+
+def test_cookies_are_secure_and_the_policy_is_there(people):
+    web = Web("ada")
+    session = web.client.cookies[settings.SESSION_COOKIE_NAME]
+    assert session["secure"]
+    assert session["httponly"]
+    assert session["samesite"] == "Strict"
+    answer = web("GET", "session")
+    assert "default-src 'self'" in answer["Content-Security-Policy"]
+    assert "unsafe" not in answer["Content-Security-Policy"].replace("style-src 'self' 'unsafe-inline'", "")
+
+
+def test_wrong_password_does_not_tell_whether_the_name_exists(people):
+    web = Web()
+    answers = [web("POST", "session", {"name": n, "password": "x" * 12}) for n in ("ada", "nobody")]
+    assert [a.status_code for a in answers] == [403, 403]
+    assert answers[0].json() == answers[1].json()
+
+
+def test_guessing_is_throttled_even_for_the_right_password(people):
+    web = Web()
+    statuses = [
+        web("POST", "session", {"name": "ada", "password": f"guess {n}"}).status_code for n in range(9)
+    ]
+    assert statuses[-1] == 429
+    answer = web("POST", "session", {"name": "ada", "password": PASSWORD})
+    assert answer.json()["code"] == "too-many-tries"
+    assert "five minutes" in answer.json()["advice"]
+
+
+def test_changing_requests_need_the_token(ada, project):
+    answer = ada("POST", "projects", {"name": "forged"}, **{"X-CSRFToken": "wrong" * 8})
+    assert answer.status_code == 403
+
+
+@pytest.fixture
+def addresses(project, disc, comp, ada):
+    order = {"comp": comp["id"], "form": "png16-straight", "first": 1, "last": 1, "place": "v1", "name": "a"}
+    delivery = ada("POST", f"projects/{project.pk}/deliveries", order).json()
+    arrival = ada("POST", f"projects/{project.pk}/arrivals").json()
+    p, e, c, d = project.pk, disc["id"], comp["id"], delivery["id"]
+    shown = {"frame": 1, "level": 0}
+    return [
+        ("GET", f"projects/{p}", None), ("PATCH", f"projects/{p}", {"name": "x"}),
+        ("POST", f"projects/{p}/members", {"name": "eve"}), ("GET", f"projects/{p}/events", None),
+        ("GET", f"projects/{p}/elements", None), ("POST", f"projects/{p}/arrivals", None),
+        ("PUT", f"arrivals/{arrival['id']}/files?name=a.png", None),
+        ("POST", f"arrivals/{arrival['id']}/finish", None),
+        ("POST", "elements/reading", {"elements": [e], "encoding": "linear"}),
+        ("POST", f"elements/{e}/reading/undo", None), ("PATCH", f"elements/{e}", {"name": "x"}),
+        ("DELETE", f"elements/{e}", None), ("POST", f"elements/{e}/picture", shown),
+        ("POST", f"elements/{e}/values", {**shown, "x": 1, "y": 1}), ("GET", f"elements/{e}/card", None),
+        ("GET", f"projects/{p}/comps", None), ("POST", f"projects/{p}/comps", {"name": "x"}),
+        ("GET", f"comps/{c}", None), ("PUT", f"comps/{c}", {"base": 1, "document": comp["document"]}),
+        ("POST", f"comps/{c}/undo", {"base": 1}), ("POST", f"comps/{c}/redo", {"base": 1}),
+        ("DELETE", f"comps/{c}", None), ("GET", f"comps/{c}/document.json", None),
+        ("POST", f"comps/{c}/picture", shown), ("POST", f"comps/{c}/values", {**shown, "x": 1, "y": 1}),
+        ("GET", f"projects/{p}/deliveries", None), ("POST", f"projects/{p}/deliveries", order),
+        ("GET", f"deliveries/{d}", None), ("POST", f"deliveries/{d}/cancel", None),
+        ("POST", f"deliveries/{d}/retry", None), ("DELETE", f"deliveries/{d}", None),
+        ("GET", f"deliveries/{d}/files/a.0001.png", None),
+    ]  # fmt: skip
+
+
+def test_every_address_of_the_api_is_in_the_list(addresses):
+    from config.api import api
+
+    known = {(m, _shape(p.split("?")[0])) for m, p, _ in addresses}
+    open_to_all = {"session", "projects", "tables", "forms"}
+    for path, methods in api.get_openapi_schema()["paths"].items():
+        bare = _shape(path.removeprefix("/api/"))
+        if bare not in open_to_all:
+            for method in methods:
+                assert (method.upper(), bare) in known, f"{method} {path} is not tried as a stranger"
+
+
+def _shape(path: str) -> str:
+    import re
+
+    return re.sub(r"files/.+", "files/#", re.sub(r"\{[^}]+\}|\d+", "#", path))
+
+
+def test_a_stranger_gets_the_answer_for_what_is_not_there(addresses, people):
+    eve, ada = Web("eve"), Web("ada")
+    for method, path, data in addresses:
+        answer = eve(method, path, data)
+        assert answer.status_code == 404, (method, path, answer.status_code)
+        body = answer.json()
+        assert body["code"] == "not-there", path
+        missing = __import__("re").sub(r"\d+", "999999", path, count=1)
+        if data and "elements" in data:
+            data = {**data, "elements": [999999]}
+        assert ada(method, missing, data).json() == body, "the same words as for a member's missing row"
+
+
+def test_nobody_without_a_session(addresses):
+    web = Web()
+    assert {web(m, p, d).status_code for m, p, d in addresses} == {401}
