@@ -68,7 +68,7 @@ class Application:
             raise ApplicationError(f"{command[0]} failed: {lines[-1]}")
         return done.stdout
 
-    def prepare(self, *, demo: bool) -> None:
+    def prepare(self, *, demo: bool, demo_frames: int = 48) -> None:
         """Database, tables and demo; quick when nothing has changed."""
         for folder in ("media", "tmp", "log", "run"):
             (self.var / folder).mkdir(parents=True, exist_ok=True)
@@ -80,7 +80,7 @@ class Application:
             stamp.write_text(want)
         if demo and not (self.var / "demo").exists():
             password = self._secret("demo-password", 9)
-            self.manage("load_demo", "--password", password)
+            self.manage("load_demo", "--password", password, "--frames", str(demo_frames))
             (self.var / "demo").write_text("loaded\n")
 
     # --- running ---------------------------------------------------------------------------

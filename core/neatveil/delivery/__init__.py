@@ -2,7 +2,7 @@
 
 from .forms import FORMS, Form, form_for_file, form_named
 from .proof import FrameProof, Proof, prove
-from .write import Target, write_frames, write_movie
+from .write import Target, remove_parts, write_frames, write_movie
 
 __all__ = [
     "FORMS",
@@ -13,6 +13,7 @@ __all__ = [
     "form_for_file",
     "form_named",
     "prove",
+    "remove_parts",
     "write_frames",
     "write_movie",
 ]

@@ -61,6 +61,14 @@ def part_name(path: Path) -> Path:
     return path.with_name(f".{path.stem}.{os.getpid()}-{threading.get_ident()}.part{path.suffix}")
 
 
+def remove_parts(target: Target) -> None:
+    """Remove what a writer that was killed left behind; only while nothing writes to the target."""
+    head = target.path.name.split("#")[0].removesuffix(target.path.suffix)
+    for part in target.path.parent.glob(f".*.part{target.path.suffix}"):
+        if part.name.startswith(f".{head}"):
+            part.unlink(missing_ok=True)
+
+
 def meant(picture: PremultipliedPicture, form: Form) -> StoredPicture:
     """The code values that the file should hold: the whole frame, filled up with nothing."""
     return store(whole_frame(picture), form.reading, form.encoding)

@@ -8,7 +8,7 @@ from fractions import Fraction
 from config.events import announce
 from django.db import transaction
 from django.utils import timezone
-from neatveil.delivery import Proof, prove
+from neatveil.delivery import Proof, prove, remove_parts
 from neatveil.errors import Cancelled, NeatVeilError
 from neatveil.evaluate import Evaluator
 
@@ -28,6 +28,7 @@ def prove_delivery(delivery_id: int, evaluator: Evaluator) -> None:
         Delivery.objects.filter(pk=delivery.pk).update(proved=frame - delivery.first + 1)
         announce(delivery.project_id, "deliveries", delivery.pk)
 
+    remove_parts(target_of(delivery))
     try:
         proof = prove(
             source_of(delivery, evaluator), evaluator.decoder, form_of(delivery), target_of(delivery),

@@ -39,7 +39,7 @@ export function Tip({ text, children }: { text: string; children: ReactNode }) {
       <Tooltip.Portal>
         <Tooltip.Content
           sideOffset={4}
-          className="z-50 max-w-72 rounded-md bg-ink px-2 py-1 text-panel shadow"
+          className="pointer-events-none z-50 max-w-72 rounded-md bg-ink px-2 py-1 text-panel shadow"
         >
           {text}
         </Tooltip.Content>

@@ -1,9 +1,9 @@
 /** The lineup: the pile as a row of cards, far on the left, near on the right; dragging reorders it. */
 import { Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useRef, useState, type PointerEvent } from "react";
+import { useRef, useState, type PointerEvent, type RefObject } from "react";
 import type { ElementOut } from "../../api/client";
-import { addLayer, lifeOf, moveLayer, type CompDocument, type Layer } from "../../domain/comp";
+import { addLayer, layerOf, lifeOf, moveLayer, type CompDocument, type Layer } from "../../domain/comp";
 import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
@@ -16,41 +16,62 @@ interface Props {
 
 interface Drag {
   id: string;
-  startX: number;
-  moved: boolean;
   /** Where it would be laid down: an index in the pile without it. */
   to: number;
 }
 
-export function Lineup({ store, document, elements }: Props) {
-  const row = useRef<HTMLOListElement>(null);
+/** Pixels the pointer must move before a press becomes a drag. */
+const SLACK = 5;
+
+/**
+ * Dragging a card. The window is listened to, not the card: the card moves in the row while it is
+ * dragged, and would lose the pointer.
+ */
+function useDrag(row: RefObject<HTMLElement | null>, onDrop: (drag: Drag) => void) {
   const [drag, setDrag] = useState<Drag | null>(null);
-  const { commit } = store.getState();
 
   function target(x: number, id: string): number {
-    const cards = [...row.current!.querySelectorAll<HTMLElement>("[data-layer]")].filter(
-      (c) => c.dataset["layer"] !== id,
-    );
-    return cards.filter((c) => x > c.getBoundingClientRect().left + c.offsetWidth / 2).length;
+    const cards = [...row.current!.querySelectorAll<HTMLElement>("[data-layer]")];
+    const others = cards.filter((card) => card.dataset["layer"] !== id);
+    return others.filter((card) => x > card.getBoundingClientRect().left + card.offsetWidth / 2).length;
   }
 
   function begin(event: PointerEvent, id: string) {
     if (event.button !== 0) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    setDrag({ id, startX: event.clientX, moved: false, to: document.layers.findIndex((l) => l.id === id) });
+    const startX = event.clientX;
+    const stop = new AbortController();
+    let now: Drag | null = null;
+    const listen = (kind: "pointermove" | "pointerup" | "pointercancel", act: (x: number) => void) =>
+      window.addEventListener(kind, (e) => act(e.clientX), { signal: stop.signal });
+    const end = () => {
+      stop.abort();
+      setDrag(null);
+    };
+    listen("pointermove", (x) => {
+      if (!now && Math.abs(x - startX) <= SLACK) return;
+      now = { id, to: target(x, id) };
+      setDrag(now);
+    });
+    listen("pointerup", () => {
+      end();
+      if (now) onDrop(now);
+    });
+    listen("pointercancel", end);
   }
 
-  function end() {
-    if (drag?.moved) {
-      const layer = document.layers.find((l) => l.id === drag.id);
-      if (layer && document.layers.indexOf(layer) !== drag.to) {
-        commit((d) => moveLayer(d, drag.id, drag.to), `move ${layer.name}`);
-      }
-    }
-    setDrag(null);
-  }
+  return { drag, begin };
+}
 
-  const shown = drag?.moved ? moveLayer(document, drag.id, drag.to) : document;
+export function Lineup({ store, document, elements }: Props) {
+  const row = useRef<HTMLOListElement>(null);
+  const { commit } = store.getState();
+  const { drag, begin } = useDrag(row, ({ id, to }) => {
+    const layer = layerOf(document, id);
+    if (layer && document.layers.indexOf(layer) !== to)
+      commit((d) => moveLayer(d, id, to), `move ${layer.name}`);
+  });
+
+  const shown = drag ? moveLayer(document, drag.id, drag.to) : document;
   return (
     <div className="shrink-0 border-t border-line bg-well">
       <div className="flex justify-between px-3 pt-1.5 text-soft">
@@ -69,15 +90,8 @@ export function Lineup({ store, document, elements }: Props) {
               layer={layer}
               document={document}
               element={elements.find((e) => e.key === layer.element)}
-              dragged={drag?.moved === true && drag.id === layer.id}
+              dragged={drag?.id === layer.id}
               onPointerDown={(event) => begin(event, layer.id)}
-              onPointerMove={(event) => {
-                if (drag?.id !== layer.id) return;
-                const moved = drag.moved || Math.abs(event.clientX - drag.startX) > 5;
-                if (moved) setDrag({ ...drag, moved, to: target(event.clientX, layer.id) });
-              }}
-              onPointerUp={end}
-              onPointerCancel={() => setDrag(null)}
               onMove={(by) => commit((d) => moveLayer(d, layer.id, index + by), `move ${layer.name}`)}
             />
           </li>
@@ -108,13 +122,10 @@ interface CardProps {
   element: ElementOut | undefined;
   dragged: boolean;
   onPointerDown: (event: PointerEvent) => void;
-  onPointerMove: (event: PointerEvent) => void;
-  onPointerUp: () => void;
-  onPointerCancel: () => void;
   onMove: (by: number) => void;
 }
 
-function LayerCard({ layer, document, element, dragged, onMove, ...pointer }: CardProps) {
+function LayerCard({ layer, document, element, dragged, onPointerDown, onMove }: CardProps) {
   const chosen = useDesk((d) => d.layer) === layer.id;
   const set = useDesk((d) => d.set);
   const [first, last] = lifeOf(document, layer);
@@ -134,7 +145,7 @@ function LayerCard({ layer, document, element, dragged, onMove, ...pointer }: Ca
         onMove(event.key === "ArrowLeft" ? -1 : 1);
       }}
       className={`w-26 touch-none overflow-hidden rounded-lg border bg-card text-left aria-pressed:border-accent aria-pressed:ring-2 aria-pressed:ring-accent data-[dragged=true]:opacity-60 ${layer.shown ? "border-line" : "border-dashed border-soft opacity-60"}`}
-      {...pointer}
+      onPointerDown={onPointerDown}
     >
       {element ? (
         <ElementPicture element={element} className="h-14.5 w-full" />

@@ -1,0 +1,58 @@
+"""Delivering, watching, proving."""
+
+import pytest
+from browser.hand import until
+
+pytestmark = pytest.mark.browser
+
+
+def order(hand, form, place, last="4"):
+    hand.open("projects/1/delivery")
+    until(lambda: hand.field("Last frame").get_attribute("value") == "12", "the comp's own range")
+    hand.one(f"input[value='{form}']").click()
+    hand.type_into("Last frame", last)
+    hand.type_into("Place", place)
+    hand.click("Deliver")
+
+
+def card(hand):
+    return hand.one("section[aria-label='Deliveries'] li")
+
+
+@pytest.mark.parametrize(
+    ("form", "sign"),
+    [
+        ("png16-straight", "(frames hold none)"),
+        ("exr-half-premultiplied", "1 to 4"),
+        ("prores4444-straight", "25 found, 25 meant"),
+    ],
+)
+def test_deliver_and_see_the_proof(hand, form, sign):
+    order(hand, form, f"browser/{form}")
+    until(lambda: card(hand).get_attribute("data-state") == "done", "it is done", 120)
+    hand.wait_for("proved")
+    text = card(hand).text
+    assert "4 of 4, none missing" in text
+    assert sign in text
+    assert "alpha range" in text
+    hand.click(next(b.text for b in card(hand).find_elements("css selector", "button[aria-expanded]")))
+    links = until(lambda: card(hand).find_elements("css selector", "ul a"), "the files are listed")
+    assert links[-1].text.endswith(".xxh64")
+
+
+def test_an_impossible_order_says_why_where_it_stands(hand):
+    order(hand, "png16-straight", "browser/range", last="99")
+    hand.wait_for("the comp has 1 to 12")
+    hand.type_into("Last frame", "2")
+    hand.type_into("Place", "../outside")
+    hand.click("Deliver")
+    hand.wait_for("cannot be a place for a delivery")
+
+
+def test_a_delivery_is_cancelled_and_goes_on(hand):
+    order(hand, "exr-half-premultiplied", "browser/cancelled", last="12")
+    hand.click("Cancel")
+    until(lambda: card(hand).get_attribute("data-state") == "cancelled", "it stops", 60)
+    hand.click("Go on")
+    until(lambda: card(hand).get_attribute("data-state") == "done", "the rest is written", 120)
+    hand.wait_for("12 of 12, none missing")

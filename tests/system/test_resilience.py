@@ -1,0 +1,140 @@
+"""What happens when a worker is killed or the database goes away: nothing that was there is lost."""
+
+import os
+import signal
+import socket
+import threading
+import time
+from pathlib import Path
+
+import pytest
+from neatveil.io import LocalDecoder
+from system.over_http import Person
+
+pytestmark = pytest.mark.system
+
+
+@pytest.fixture
+def warden(application, password):
+    return Person(application.address, "warden", password)
+
+
+def order(person, place, form="png16-straight", **change):
+    _, comps = person("GET", "projects/1/comps")
+    body = {
+        "comp": comps[0]["id"],
+        "form": form,
+        "first": 1,
+        "last": 12,
+        "place": place,
+        "name": "dusk",
+        **change,
+    }
+    status, row = person("POST", "projects/1/deliveries", body)
+    assert status == 201, row
+    return row
+
+
+def children(pid: int) -> dict[int, str]:
+    found = {}
+    for entry in Path("/proc").glob("[0-9]*"):
+        try:
+            stat = (entry / "stat").read_text().rsplit(")", 1)[1].split()
+            if int(stat[1]) == pid:
+                found[int(entry.name)] = (entry / "cmdline").read_text().replace("\0", " ")
+        except (OSError, IndexError):
+            continue
+    return found
+
+
+def workers(application):
+    return [p for p, command in children(application.running()).items() if "procrastinate worker" in command]
+
+
+def test_killed_worker_in_the_middle_of_a_delivery(application, warden):
+    row = order(warden, "killed")
+    deadline = time.monotonic() + 60
+    while warden("GET", f"deliveries/{row['id']}")[1]["written"] < 2:
+        assert time.monotonic() < deadline, "nothing is written"
+        time.sleep(0.05)
+    for pid in workers(application):
+        os.kill(pid, signal.SIGKILL)
+    folder = Path(row["folder"])
+    for path in folder.glob("dusk.*.png"):
+        assert LocalDecoder().read(str(path), 0)["A"].shape == (1080, 1920), "whole, or not there"
+    row = warden.wait_for_delivery(row["id"])
+    assert (row["state"], row["good"], row["proof"]["frames_found"]) == ("done", True, 12)
+    assert not list(folder.glob(".*")), "what the killed one had begun is swept away"
+
+
+def test_database_restarted_under_load(application, warden, password):
+    """Every write that was answered with success is there afterwards; every other is told clearly."""
+    row = order(warden, "restart", form="exr-half-premultiplied")
+    status, comp = warden("POST", "projects/1/comps", {"name": "load", "width": 64, "height": 64, "last": 9})
+    assert status == 201
+    stop, accepted, told = threading.Event(), [], set()
+
+    def write(person):
+        while not stop.is_set():
+            status, body = person("GET", f"comps/{comp['id']}")
+            if status != 200:
+                told.add((status, body["code"] if isinstance(body, dict) else None))
+                time.sleep(0.05)
+                continue
+            document = {**body["document"], "name": f"load {len(accepted)}"}
+            status, body = person(
+                "PUT", f"comps/{comp['id']}", {"base": body["revision"], "what": "load", "document": document}
+            )
+            if status == 200:
+                accepted.append(body["revision"])
+            else:
+                told.add((status, body["code"] if isinstance(body, dict) else None))
+
+    people = [Person(application.address, "warden", password) for _ in range(2)]
+    threads = [threading.Thread(target=write, args=(p,)) for p in people]
+    for thread in threads:
+        thread.start()
+    time.sleep(1)
+    application.cluster.stop()
+    time.sleep(1)
+    application.cluster.start()
+    time.sleep(3)
+    before = len(accepted)
+    deadline = time.monotonic() + 30
+    while len(accepted) <= before and time.monotonic() < deadline:
+        time.sleep(0.2)
+    stop.set()
+    for thread in threads:
+        thread.join()
+    assert len(accepted) > before, f"writing goes on after the restart; told: {told}"
+    assert len(set(accepted)) == len(accepted), "no revision was given twice"
+    _, now = warden("GET", f"comps/{comp['id']}")
+    assert now["revision"] >= max(accepted)
+    assert told <= {(503, "database-away"), (409, "stale"), (0, None)}, told
+    row = warden.wait_for_delivery(row["id"])
+    assert (row["state"], row["good"]) == ("done", True)
+
+
+def test_changes_are_told_by_events(application, warden):
+    cookies = "; ".join(f"{k}={v}" for k, v in warden.cookies.items())
+    with socket.create_connection(warden.host.split(":"), timeout=15) as line:
+        line.sendall(
+            f"GET /api/projects/1/events HTTP/1.1\r\nHost: {warden.host}\r\nCookie: {cookies}\r\n\r\n".encode()
+        )
+        text = ""
+        while "here" not in text:
+            text += line.recv(4096).decode()
+        time.sleep(0.5)
+        begun = time.monotonic()
+        warden("POST", "projects/1/comps", {"name": "told", "width": 8, "height": 8})
+        while '"comps"' not in text:
+            text += line.recv(4096).decode()
+        assert time.monotonic() - begun < 5
+
+
+def test_started_again_it_is_the_same_application(application, warden):
+    _, before = warden("GET", "projects/1/elements")
+    application.stop(keep_database=True)
+    application.start(application.port)
+    _, after = warden("GET", "projects/1/elements")
+    assert after == before, "data and session are kept"
