@@ -65,15 +65,19 @@ class Hand:
     def named(self, name: str) -> WebElement:
         """The control with that accessible name or text, visible."""
 
+        text = _quoted(name)
+        exact = (
+            f"//*[@aria-label={text}] | //button[normalize-space(.)={text}] | //a[normalize-space(.)={text}]"
+        )
+        # rungs, menus and lists go on after the name
+        begins = (
+            f"//button[@aria-expanded][starts-with(normalize-space(.),{text})] | "
+            f"//*[@role='menuitem'][contains(normalize-space(.),{text})] | "
+            f"//*[@role='option'][starts-with(normalize-space(.),{text})]"
+        )
+
         def find() -> WebElement | None:
-            xpath = (
-                f"//*[@aria-label={_quoted(name)}] | //button[normalize-space(.)={_quoted(name)}] | "
-                f"//button[@aria-expanded][starts-with(normalize-space(.),{_quoted(name)})] | "
-                f"//a[normalize-space(.)={_quoted(name)}] | "
-                f"//*[@role='menuitem'][contains(normalize-space(.),{_quoted(name)})] | "
-                f"//*[@role='option'][starts-with(normalize-space(.),{_quoted(name)})]"
-            )
-            rows = self.driver.find_elements(By.XPATH, xpath)
+            rows = [r for x in (exact, begins) for r in self.driver.find_elements(By.XPATH, x)]
             return next((r for r in rows if r.is_displayed()), None)
 
         return until(find, f"nothing named {name!r}")

@@ -219,7 +219,8 @@ def test_a_new_comp_from_nothing(hand, tmp_path):
 def test_every_control_has_a_name(demo):
     demo.click("Layer lantern")
     script = """
-      return [...document.querySelectorAll('button, input, [role=slider]')].filter((e) => e.offsetParent &&
-        !(e.getAttribute('aria-label') || e.textContent.trim() || e.labels?.length || e.title)).map((e) => e.outerHTML)
+      const named = (e) => e.getAttribute('aria-label') || e.textContent.trim() || e.labels?.length || e.title;
+      return [...document.querySelectorAll('button, input, [role=slider]')]
+        .filter((e) => e.offsetParent && !named(e)).map((e) => e.outerHTML);
     """
     assert demo.driver.execute_script(script) == []

@@ -62,7 +62,8 @@ def test_dropping_a_file_on_the_page(hand, new_project):
           data.items.add(new File([blob], 'dropped.png', { type: 'image/png' }));
           const target = document.querySelector('#root > div');
           for (const kind of ['dragover', 'drop'])
-            target.dispatchEvent(new DragEvent(kind, { bubbles: true, cancelable: true, dataTransfer: data }));
+            target.dispatchEvent(
+              new DragEvent(kind, { bubbles: true, cancelable: true, dataTransfer: data }));
         });
         """
     )

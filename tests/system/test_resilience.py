@@ -118,9 +118,8 @@ def test_database_restarted_under_load(application, warden, password):
 def test_changes_are_told_by_events(application, warden):
     cookies = "; ".join(f"{k}={v}" for k, v in warden.cookies.items())
     with socket.create_connection(warden.host.split(":"), timeout=15) as line:
-        line.sendall(
-            f"GET /api/projects/1/events HTTP/1.1\r\nHost: {warden.host}\r\nCookie: {cookies}\r\n\r\n".encode()
-        )
+        head = f"GET /api/projects/1/events HTTP/1.1\r\nHost: {warden.host}\r\nCookie: {cookies}\r\n\r\n"
+        line.sendall(head.encode())
         text = ""
         while "here" not in text:
             text += line.recv(4096).decode()
