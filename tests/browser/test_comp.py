@@ -219,7 +219,8 @@ def test_a_new_comp_from_nothing(hand, tmp_path):
 def test_every_control_has_a_name(demo):
     demo.click("Layer lantern")
     script = """
-      const named = (e) => e.getAttribute('aria-label') || e.textContent.trim() || e.labels?.length || e.title;
+      const own = (e) => e.textContent.trim() || e.labels?.length || e.title;
+      const named = (e) => e.getAttribute("aria-label") || own(e);
       return [...document.querySelectorAll('button, input, [role=slider]')]
         .filter((e) => e.offsetParent && !named(e)).map((e) => e.outerHTML);
     """
