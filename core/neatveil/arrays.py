@@ -77,11 +77,12 @@ def operators() -> dict[str, Operator]:
     return dict(OPERATORS)
 
 
-def merge(operator: str, front: Array, back: Array, mix: float = 1.0) -> Array:
+def merge(operator: str, front: Array, back: Array, mix: float = 1.0, *, out: Array | None = None) -> Array:
     """``front`` meets ``back`` by an operator of `operators`; both premultiplied, same shape.
 
     ``mix`` 0 returns the back, 1 the operator in full; linear between, which for ``over`` and
-    the blend modes is the same as the front's opacity.
+    the blend modes is the same as the front's opacity. ``out`` takes the result, so that no memory
+    is asked for.
 
     >>> f = np.array([[[0.5, 0, 0, 0.5]]], np.float32); b = np.ones((1, 1, 4), np.float32)
     >>> merge("over", f, b).ravel().tolist()
@@ -91,16 +92,20 @@ def merge(operator: str, front: Array, back: Array, mix: float = 1.0) -> Array:
     f, b = _checked(front, "front"), _checked(back, "back")
     if f.shape != b.shape:
         raise ValueRefused(f"front is {f.shape} and back is {b.shape}; expected the same shape.")
-    out = np.empty_like(f)
+    if out is None:
+        out = np.empty_like(f)
+    elif out.shape != f.shape or out.dtype != np.float32 or not out.flags.c_contiguous:
+        raise ValueRefused(f"out is {out.dtype} {out.shape}; expected contiguous float32 {f.shape}.")
+    target = out
 
     def strip(y0: int, y1: int) -> None:
         if operator == "over":
             over_interleaved(
-                f[y0:y1].reshape(-1), b[y0:y1].reshape(-1), out[y0:y1].reshape(-1), np.float32(mix)
+                f[y0:y1].reshape(-1), b[y0:y1].reshape(-1), target[y0:y1].reshape(-1), np.float32(mix)
             )
         else:
             result = merge_values(operator, f[y0:y1], b[y0:y1])
-            out[y0:y1] = b[y0:y1] + np.float32(mix) * (result - b[y0:y1])
+            target[y0:y1] = b[y0:y1] + np.float32(mix) * (result - b[y0:y1])
 
     for_strips(f.shape[0], f.shape[1] * 4, strip)
     return out

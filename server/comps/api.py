@@ -109,9 +109,7 @@ def export_comp(request: HttpRequest, comp_id: int) -> HttpResponse:
     """The open document with its elements, as the command line takes it."""
     comp = row_for(request.user, Comp, comp_id, "comp")
     document = document_of(comp)
-    used = {layer.element for layer in document.layers}
-    kept = {k: e for k, e in document.elements.items() if k in used}
-    data = document.model_copy(update={"elements": kept}).model_dump(mode="json")
+    data = document.model_dump(mode="json")
     response = HttpResponse(json.dumps(data, indent=2), content_type="application/json")
     response["Content-Disposition"] = f'attachment; filename="comp-{comp.pk}.json"'
     return response

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from elements.resolve import elements_of
+from elements.resolve import elements_used
 from neatveil.comp import Comp as Document
 from neatveil.comp.document import parse_comp
 
@@ -16,7 +16,7 @@ def document_of(
 ) -> Document:
     """The core's document with its elements. ``drafts`` are readings, encodings or rates by key."""
     document = draft if draft is not None else parse_comp(comp.document, comp.name)
-    return document.model_copy(update={"elements": elements_of(comp.project_id, drafts)})
+    return document.model_copy(update={"elements": elements_used(document, comp.project_id, drafts)})
 
 
 def before(document: Document, layer_id: str) -> Document:

@@ -6,8 +6,9 @@ from typing import Any
 
 from django.conf import settings
 from neatveil.alpha import Reading
+from neatveil.comp import Comp
 from neatveil.comp import Element as CoreElement
-from neatveil.errors import NeatVeilError
+from neatveil.errors import NeatVeilError, RateMissing
 from neatveil.io import Facts
 
 from .models import Element
@@ -39,11 +40,25 @@ def core_element(row: Element, changes: dict[str, Any] | None = None) -> CoreEle
     )  # fmt: skip
 
 
-def elements_of(project_id: int, drafts: dict[str, dict[str, Any]] | None = None) -> dict[str, CoreElement]:
-    """Every element of a project that is ready, under the key that layers use."""
-    rows = Element.objects.filter(project_id=project_id, state=Element.State.READY)
-    drafts = drafts or {}
-    return {key(row): core_element(row, drafts.get(key(row))) for row in rows}
+def elements_used(
+    document: Comp, project_id: int, drafts: dict[str, dict[str, Any]] | None = None
+) -> dict[str, CoreElement]:
+    """The elements that a document's layers use, under their keys.
+
+    Raises `ElementNotReady`, or `RateMissing` for a movie that gives no rate and was given none.
+    """
+    numbers = [int(x.element[1:]) for x in document.layers if x.element[1:].isdecimal()]
+    rows = Element.objects.filter(project_id=project_id, pk__in=numbers)
+    found = {}
+    for row in rows:
+        element = core_element(row, (drafts or {}).get(key(row)))
+        if element.rate is None and row.facts["kind"] == "movie":
+            raise RateMissing(
+                f"{row.name} gives no frame rate.",
+                advice="Set its rate on the Elements desk before it is used.", where=row.name,
+            )  # fmt: skip
+        found[key(row)] = element
+    return found
 
 
 def key(row: Element) -> str:

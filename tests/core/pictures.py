@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from pathlib import Path
 
 import hypothesis.extra.numpy as hnp
 import numpy as np
 from hypothesis import strategies as st
+from neatveil.io.backends.av_movies import MovieWriter
 from neatveil.picture import PremultipliedPicture, StoredPicture
 from PIL import Image
 
@@ -47,4 +49,22 @@ def save_png(path: Path, rgba: np.ndarray) -> Path:
     """8-bit PNG through Pillow, which does not touch the alpha."""
     path.parent.mkdir(parents=True, exist_ok=True)
     Image.fromarray(np.rint(np.clip(rgba, 0, 1) * 255).astype(np.uint8)).save(path)
+    return path
+
+
+def movie_without_rate(path: Path, frames: int = 1) -> Path:
+    """A Matroska movie whose header gives no frame duration, and too few frames to tell it from."""
+    writer = MovieWriter(
+        path, 32, 16, Fraction(25), codec="ffv1", pixel_format="gbrap16le", options={},
+        encoding="srgb", container="matroska",
+    )  # fmt: skip
+    for _ in range(frames):
+        writer.write(StoredPicture.from_rgba(soft_disc(16, 32)))
+    writer.close()
+    data = path.read_bytes()
+    # DefaultDuration (RFC 9559, 5.1.4.1.13) becomes a Void element of the same length
+    at = data.index(bytes.fromhex("23e383"))
+    length = 4 + (data[at + 3] & 0x7F)
+    void = b"\xec" + bytes([0x80 | (length - 2)]) + b"\0" * (length - 2)
+    path.write_bytes(data[:at] + void + data[at + length :])
     return path

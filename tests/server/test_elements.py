@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from core.pictures import premultiplied, save_png, soft_disc
+from core.pictures import movie_without_rate, premultiplied, save_png, soft_disc
 from django.conf import settings
 from elements.models import Element
 
@@ -122,6 +122,22 @@ def test_a_rate_must_be_exact_or_is_refused(ada, disc):
     bad = ada("POST", "elements/reading", {"elements": [disc["id"]], "rate": "quick"})
     assert bad.status_code == 422
     assert "24000/1001" in bad.json()["message"]
+
+
+def test_a_movie_without_a_rate_is_not_used_before_it_is_given_one(ada, project, tmp_path):
+    data = movie_without_rate(tmp_path / "m.mkv").read_bytes()
+    (row,) = ada.bring(project.pk, {"m.mkv": data})
+    assert any("no frame rate" in n for n in row["facts"]["notes"])
+    layers = [{"id": "a", "name": "water", "element": row["key"]}]
+    comp = ada(
+        "POST", f"projects/{project.pk}/comps", {"name": "c", "width": 32, "height": 16, "layers": layers}
+    )
+    address = f"comps/{comp.json()['id']}/picture"
+    answer = ada("POST", address, {"frame": 1})
+    assert answer.json()["code"] == "rate-missing"
+    assert "m.mkv" in answer.json()["message"]
+    ada("POST", "elements/reading", {"elements": [row["id"]], "rate": "25"})
+    assert ada("POST", address, {"frame": 1}).status_code == 200
 
 
 def test_values_of_an_element(ada, disc):

@@ -44,9 +44,7 @@ def order_delivery(
         raise ValueRefused(str(error), where="rate") from error
     folder, file = checked_place(comp.project_id, place), checked_file(form, name)
     target = Target(folder / file).checked(form)
-    used = {layer.element for layer in document.layers}
-    kept = {k: e for k, e in document.elements.items() if k in used}
-    data = document.model_copy(update={"elements": kept}).model_dump(mode="json")
+    data = document.model_dump(mode="json")
     with transaction.atomic():
         comp.project.__class__.objects.select_for_update().get(pk=comp.project_id)
         _check_free(

@@ -8,7 +8,8 @@ from fractions import Fraction
 import numpy as np
 import pytest
 import tifffile
-from core.pictures import picture, premultiplied, save_png, soft_disc
+from core.pictures import movie_without_rate, picture, premultiplied, save_png, soft_disc
+from neatveil.cli import main
 from neatveil.delivery import Target, form_named, write_movie
 from neatveil.delivery.write import write_frame
 from neatveil.errors import (
@@ -120,6 +121,16 @@ def test_grouping_names_into_sequences():
 
 def test_pattern_with_printf_form():
     assert Pattern.parse("shot_%05d.exr").path(12).name == "shot_00012.exr"
+
+
+def test_movie_without_a_rate_says_so_and_is_asked_for_one(tmp_path, capsys):
+    path = movie_without_rate(tmp_path / "still_water.mkv")
+    facts = DECODER.probe(str(path))
+    assert facts.rate is None
+    assert any("no frame rate" in n for n in facts.notes)
+    convert = ["convert", str(path), str(tmp_path / "o.mov"), "--read", "straight", "--write", "straight"]
+    assert main(convert) == 1
+    assert "--rate" in capsys.readouterr().err
 
 
 CRASH = "import os, sys; sys.stdin.readline(); os.abort()"

@@ -72,8 +72,10 @@ export function Viewer(props: Props) {
       node.height = height;
     }
     paint(node.getContext("2d")!, shown, room, ratio, drawn, drawnLevel, frame);
-    if (drawn) onPainted?.();
   });
+  useLayoutEffect(() => {
+    if (drawn) onPainted?.();
+  }, [drawn, onPainted]);
 
   useEffect(() => {
     const node = holder.current;

@@ -1,0 +1,67 @@
+"""Peak memory of one 4K frame through 2, 8 and 32 layers, each of an element of its own."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+import numpy as np
+from measure import Row
+from neatveil.io.backends import oiio_stills
+from neatveil.picture import StoredPicture
+
+SCRIPT = """
+import resource, sys
+from neatveil.comp.document import parse_comp
+from neatveil.evaluate import Evaluator
+from neatveil.io import LocalDecoder
+folder, count = sys.argv[1], int(sys.argv[2])
+elements = {f"e{n}": {"file": f"{folder}/{n}.exr", "still": True, "encoding": "linear",
+            "reading": {"alpha": "premultiplied"}} for n in range(count)}
+layers = [{"id": f"l{n}", "name": str(n), "element": f"e{n}"} for n in range(count)]
+comp = parse_comp({"width": 3840, "height": 2160, "elements": elements, "layers": layers})
+before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+Evaluator(LocalDecoder(), cache_bytes=200 << 20).picture(comp, 1)
+print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before)
+"""
+
+
+def memory() -> list[Row]:
+    with tempfile.TemporaryDirectory() as folder:
+        rng = np.random.default_rng(0)
+        pixels = np.repeat(rng.random((2160, 60, 4), np.float32), 64, axis=1)
+        picture = StoredPicture.from_rgba(pixels)
+        for n in range(32):
+            oiio_stills.write(
+                Path(folder) / f"{n}.exr",
+                picture,
+                sample="half",
+                alpha_straight=False,
+                encoding="linear",
+                compression="zip",
+            )
+        peaks = {}
+        for count in (2, 8, 32):
+            run = subprocess.run(
+                [sys.executable, "-c", SCRIPT, folder, str(count)], capture_output=True, text=True, check=True
+            )
+            peaks[count] = int(run.stdout) >> 10
+    one = pixels.nbytes >> 20
+    rows = []
+    for count in (8, 32):
+        ratio = peaks[count] / peaks[2]
+        note = f"one picture is {one} MB; the cache is bounded to 200 MB"
+        rows.append(
+            Row(
+                f"peak memory, {count} layers 4K",
+                f"{peaks[count]} MB",
+                f"2 layers {peaks[2]} MB",
+                ratio,
+                "<= 1.15",
+                ratio <= 1.15,
+                note,
+            )
+        )
+    return rows

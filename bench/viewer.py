@@ -1,0 +1,120 @@
+"""From a slider's move to the new picture drawn in the browser, 960 x 540, the demo's comp."""
+
+from __future__ import annotations
+
+import statistics
+import tempfile
+from pathlib import Path
+
+from application import Application
+from browser.driver import browser
+from browser.hand import Hand, until
+from cluster import free_port
+from measure import Row
+
+MOVES = 60
+
+WATCH = """
+window.times = [];
+window.begun = null;
+window.addEventListener('pointermove', () => { window.begun ??= performance.now(); }, true);
+new PerformanceObserver((list) => {
+  for (const mark of list.getEntriesByName('picture-drawn')) {
+    if (window.begun === null || mark.startTime < window.begun) continue;
+    window.times.push(mark.startTime - window.begun);
+    window.begun = null;
+  }
+}).observe({ entryTypes: ['mark'] });
+"""
+
+# The same picture asked again: nothing to evaluate, only encoding, transport and drawing.
+TRANSPORT = """
+const done = arguments[arguments.length - 1];
+(async () => {
+  const token = /csrftoken=([^;]+)/.exec(document.cookie)[1];
+  const canvas = document.createElement('canvas'); canvas.width = 960; canvas.height = 540;
+  const context = canvas.getContext('2d');
+  const times = [];
+  for (let n = 0; n < 40; n += 1) {
+    const begun = performance.now();
+    const answer = await fetch('/api/comps/1/picture', { method: 'POST',
+      headers: { 'Content-Type': 'application/json', 'X-CSRFToken': token },
+      body: JSON.stringify({ frame: 6, level: 1, quality: 'fast' }) });
+    context.drawImage(await createImageBitmap(await answer.blob()), 0, 0);
+    times.push(performance.now() - begun);
+  }
+  done(times);
+})();
+"""
+
+
+def viewer() -> list[Row]:
+    with tempfile.TemporaryDirectory(prefix="neatveil-bench-") as name:
+        Path(name).chmod(0o711)
+        application = Application(Path(name))
+        try:
+            application.prepare(demo=True, demo_frames=12)
+            application.start(free_port())
+            password = (application.var / "secret" / "demo-password").read_text()
+            times, transport = _moves(application.address, password)
+        finally:
+            application.stop()
+    median, high = statistics.median(times), sorted(times)[int(len(times) * 0.95)]
+    alone = statistics.median(transport)
+    note = f"{len(times)} moves"
+    return [
+        Row(
+            "slider to picture, median",
+            f"{median:.0f} ms",
+            f"same picture again {alone:.0f} ms",
+            median / alone,
+            "< 45 ms",
+            median < 45,
+            note,
+        ),
+        Row(
+            "slider to picture, 95th percentile",
+            f"{high:.0f} ms",
+            f"same picture again {alone:.0f} ms",
+            high / alone,
+            "< 90 ms",
+            high < 90,
+            note,
+        ),
+    ]
+
+
+def _moves(address: str, password: str) -> tuple[list[float], list[float]]:
+    # at this size the picture's room is some 960 x 540 pixels
+    with browser(1296, 866) as driver:
+        hand = Hand(driver, address)
+        hand.sign_in("warden", password)
+        hand.open("projects/1/comp/1?layer=lantern&frame=6")
+        hand.settled()
+        thumb = hand.named("gamma, slider")
+        box = thumb.rect
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+        def mouse(kind: str, at: float) -> None:
+            driver.execute_cdp_cmd(
+                "Input.dispatchMouseEvent",
+                {"type": kind, "x": at, "y": y, "button": "left", "buttons": 1, "clickCount": 1},
+            )
+
+        mouse("mousePressed", x)
+        for warm in range(1, 4):
+            mouse("mouseMoved", x + warm)
+        hand.settled()
+        driver.execute_script(WATCH)
+        for n in range(MOVES):
+            mouse("mouseMoved", x + 4 + (n * 7) % 60)
+            until(
+                lambda n=n: driver.execute_script("return window.times.length") > n,
+                "the picture is drawn",
+                10,
+            )
+        mouse("mouseReleased", x + 10)
+        times = driver.execute_script("return window.times")
+        hand.settled()
+        driver.set_script_timeout(120)
+        return times, driver.execute_async_script(TRANSPORT)

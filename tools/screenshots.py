@@ -1,0 +1,84 @@
+"""The pictures of the main views, from the demo's data alone."""
+
+from __future__ import annotations
+
+import tempfile
+import time
+from pathlib import Path
+
+from application import ROOT, Application
+from browser.driver import browser
+from browser.hand import Hand, until
+from cluster import free_port
+
+TARGET = ROOT / "docs" / "screenshots"
+
+
+def main() -> None:
+    TARGET.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory(prefix="neatveil-pictures-") as folder:
+        Path(folder).chmod(0o711)
+        application = Application(Path(folder))
+        try:
+            application.prepare(demo=True, demo_frames=24)
+            application.start(free_port())
+            password = (application.var / "secret" / "demo-password").read_text()
+            with browser() as driver:
+                take_light(Hand(driver, application.address), password)
+            with browser(dark=True) as driver:
+                hand = Hand(driver, application.address)
+                hand.sign_in("warden", password)
+                comp(hand, "comp-dark")
+        finally:
+            application.stop()
+
+
+def save(hand: Hand, name: str) -> None:
+    time.sleep(0.6)
+    hand.driver.save_screenshot(str(TARGET / f"{name}.png"))
+
+
+def comp(hand: Hand, name: str) -> None:
+    hand.open("projects/1/comp/1?layer=lantern&frame=20")
+    hand.settled()
+    hand.point_at(hand.one("[role=img]"), 215, 30)
+    until(lambda: "–" not in hand.one("section[aria-label^='Values']").text, "values")
+    save(hand, name)
+
+
+def take_light(hand: Hand, password: str) -> None:
+    hand.open()
+    hand.wait_for("Password")
+    save(hand, "sign-in")
+    hand.sign_in("warden", password)
+    save(hand, "projects")
+    comp(hand, "comp")
+    hand.open("projects/1/comp/1?layer=kite&frame=20&view=6,560,330&over=black&extent=layer")
+    hand.settled()
+    hand.click("Place")
+    hand.point_at(hand.one("[role=img]"), -120, 20)
+    until(lambda: "x " in hand.one("section[aria-label^='Values']").text, "values")
+    save(hand, "pixels")
+    hand.open("projects/1/elements?element=2")
+    hand.settled()
+    save(hand, "elements")
+    hand.open("projects/1/elements?element=3")
+    hand.settled()
+    save(hand, "reading")
+    hand.open("projects/1/delivery")
+    until(lambda: hand.field("Last frame").get_attribute("value") == "24", "the comp's range")
+    hand.one("input[value='exr-half-premultiplied']").click()
+    hand.type_into("Last frame", "6")
+    hand.click("Deliver")
+    done = "section[aria-label='Deliveries'] li[data-state=done]"
+    until(lambda: hand.all(done), "delivered and proved", 180)
+    hand.one("input[value='png16-straight']").click()
+    hand.type_into("Last frame", "24")
+    hand.type_into("Place", "boardwalk_dusk/v2")
+    hand.click("Deliver")
+    until(lambda: hand.all("li[data-state=writing]") and hand.seen("left"), "the next one is under way", 120)
+    save(hand, "delivery")
+
+
+if __name__ == "__main__":
+    main()
