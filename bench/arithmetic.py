@@ -38,7 +38,7 @@ def over() -> list[Row]:
     front, back = _pair(2160, 3840)
     out = np.empty_like(front)
     a, b, c = _buffer(front), _buffer(back), _buffer(back)
-    flat_in, flat_out = front.reshape(2160, -1), out.reshape(2160, -1)
+    flat_in, flat_out = front.reshape(2160, -1), np.empty_like(front).reshape(2160, -1)
 
     def copy() -> None:
         def strip(y0: int, y1: int) -> None:

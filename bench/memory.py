@@ -13,18 +13,22 @@ from neatveil.io.backends import oiio_stills
 from neatveil.picture import StoredPicture
 
 SCRIPT = """
-import resource, sys
+import sys
 from neatveil.comp.document import parse_comp
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
+def peak():
+    # VmHWM is this process's own; ru_maxrss would count the parent's at the time of the fork
+    status = open("/proc/self/status").read()
+    return int(status.split("VmHWM:")[1].split()[0])
 folder, count = sys.argv[1], int(sys.argv[2])
 elements = {f"e{n}": {"file": f"{folder}/{n}.exr", "still": True, "encoding": "linear",
             "reading": {"alpha": "premultiplied"}} for n in range(count)}
 layers = [{"id": f"l{n}", "name": str(n), "element": f"e{n}"} for n in range(count)]
 comp = parse_comp({"width": 3840, "height": 2160, "elements": elements, "layers": layers})
-before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+before = peak()
 Evaluator(LocalDecoder(), cache_bytes=200 << 20).picture(comp, 1)
-print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before)
+print(peak() - before)
 """
 
 

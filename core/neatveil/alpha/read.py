@@ -28,8 +28,7 @@ def _read_colour(c, a, out, mode, matte, slope, offset, exponent, b_lin, b_enc, 
         if mode == 2:
             # F = (C - M(1-a)) / a in code values; what is left where a is 0 is light.
             x = x - matte * (one - alpha)
-            if alpha > 0:
-                x = x / alpha
+            x = x / (alpha if alpha > 0 else one)
         y = x if linear else decode_value(x, slope, offset, exponent, b_lin, b_enc)
         if mode == 0:
             light = y * alpha

@@ -24,9 +24,9 @@ from .base import Step
 @inline
 def _level(x, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
     t = (x - in_black) * inv_range
-    if not plain and t > 0:
-        t = power(t, inv_gamma)
-    return out_black + out_range * t
+    # the power is always computed and then chosen or not: so the loop vectorises
+    bent = power(abs(t), inv_gamma)
+    return out_black + out_range * (bent if (t > 0 and not plain) else t)
 
 
 @kernel
