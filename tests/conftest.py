@@ -12,12 +12,13 @@ DEMO_FRAMES = 12
 
 
 @pytest.fixture(scope="session")
-def application(tmp_path_factory: pytest.TempPathFactory) -> Iterator[object]:
+def application() -> Iterator[object]:
     from application import Application
     from cluster import Cluster
 
-    cluster = Cluster(Path(os.environ["NEATVEIL_TEST_CLUSTER"]), durable=False)
-    whole = Application(tmp_path_factory.mktemp("var"), cluster, "application")
+    # inside the cluster's folder: a run that is killed is swept away with it by the next one
+    folder = Path(os.environ["NEATVEIL_TEST_CLUSTER"])
+    whole = Application(folder / "application", Cluster(folder, durable=False), "application")
     whole.prepare(demo=True, demo_frames=DEMO_FRAMES)
     whole.start(_free_port())
     yield whole

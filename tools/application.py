@@ -134,7 +134,7 @@ class Application:
             or free_port()
         )
 
-    def _wait(self, process: subprocess.Popen[bytes], seconds: float = 60) -> None:
+    def _wait(self, process: subprocess.Popen[bytes], seconds: float = 180) -> None:
         deadline = time.monotonic() + seconds
         while time.monotonic() < deadline:
             try:

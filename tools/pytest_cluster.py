@@ -16,6 +16,7 @@ import pytest
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "tools"), str(ROOT / "server")]
 
+from application import Application  # noqa: E402
 from cluster import Cluster  # noqa: E402
 
 PREFIX = "neatveil-test-"
@@ -31,7 +32,9 @@ def _sweep() -> None:
     for folder in Path(tempfile.gettempdir()).glob(f"{PREFIX}*"):
         pid = folder.name.removeprefix(PREFIX)
         if not pid.isdigit() or not Path(f"/proc/{pid}").exists():
-            Cluster(folder, durable=False).remove()
+            cluster = Cluster(folder, durable=False)
+            Application(folder / "application", cluster).stop()
+            cluster.remove()
 
 
 @pytest.hookimpl(tryfirst=True)

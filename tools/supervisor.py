@@ -39,7 +39,9 @@ class Supervisor:
         self.commands = commands(port, workers)
         self.workers = workers
         self.running: dict[str, subprocess.Popen[bytes]] = {}
-        self.ended: dict[str, float] = {}
+        self.started: dict[str, float] = {}
+        self.last_wait: dict[str, float] = {}
+        self.waits: dict[str, float] = {}
         self.stopping = False
 
     def start(self, name: str) -> None:
@@ -54,6 +56,17 @@ class Supervisor:
             stdout=log, stderr=log, preexec_fn=lower,
         )  # fmt: skip
         log.close()
+        self.started[name] = time.monotonic()
+        self.waits.pop(name, None)
+
+    def again_at(self, name: str) -> float:
+        """When one that has ended is started again: at once, but later and later if it never lasts."""
+        if name not in self.waits:
+            lasted = time.monotonic() - self.started[name]
+            before = 0.0 if lasted > 60 else self.last_wait.get(name, 0.0)
+            self.last_wait[name] = 0.2 if before == 0 else min(30.0, before * 2)
+            self.waits[name] = time.monotonic() + self.last_wait[name]
+        return self.waits[name]
 
     def stop(self, signum: int, frame: FrameType | None) -> None:
         self.stopping = True
@@ -66,9 +79,7 @@ class Supervisor:
         while not self.stopping:
             time.sleep(0.2)
             for name, process in list(self.running.items()):
-                # one that ends at once again is given a second, so that logs stay readable
-                if process.poll() is not None and time.monotonic() - self.ended.get(name, -9) > 1:
-                    self.ended[name] = time.monotonic()
+                if process.poll() is not None and time.monotonic() >= self.again_at(name):
                     self.start(name)
         self.end_all()
 

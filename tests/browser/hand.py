@@ -14,7 +14,8 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
 T = TypeVar("T")
-PATIENCE = 30.0
+# Long, so that a busy machine fails nothing; only what is wrong waits to the end.
+PATIENCE = 90.0
 
 
 def until(what: Callable[[], T], why: str, seconds: float = PATIENCE) -> T:
@@ -146,10 +147,10 @@ class Hand:
                 and self.driver.execute_script("return document.fonts.status === 'loaded'")
             ),
             "the picture does not settle",
-            60,
+            180,
         )
         time.sleep(0.15)
-        until(lambda: not self.all("[data-busy='true']"), "the picture does not settle", 60)
+        until(lambda: not self.all("[data-busy='true']"), "the picture does not settle", 180)
 
     def pixel(self, share_x: float, share_y: float) -> tuple[int, int, int]:
         """Colour on the screen's canvas at a share of its width and height."""

@@ -29,7 +29,7 @@ def card(hand):
 )
 def test_deliver_and_see_the_proof(hand, form, sign):
     order(hand, form, f"browser/{form}")
-    until(lambda: card(hand).get_attribute("data-state") == "done", "it is done", 120)
+    until(lambda: card(hand).get_attribute("data-state") == "done", "it is done", 600)
     hand.wait_for("proved")
     text = card(hand).text
     assert "4 of 4, none missing" in text
@@ -52,7 +52,7 @@ def test_an_impossible_order_says_why_where_it_stands(hand):
 def test_a_delivery_is_cancelled_and_goes_on(hand):
     order(hand, "exr-half-premultiplied", "browser/cancelled", last="12")
     hand.click("Cancel")
-    until(lambda: card(hand).get_attribute("data-state") == "cancelled", "it stops", 60)
+    until(lambda: card(hand).get_attribute("data-state") == "cancelled", "it stops", 240)
     hand.click("Go on")
-    until(lambda: card(hand).get_attribute("data-state") == "done", "the rest is written", 120)
+    until(lambda: card(hand).get_attribute("data-state") == "done", "the rest is written", 600)
     hand.wait_for("12 of 12, none missing")

@@ -19,7 +19,7 @@ class Person:
         status, body = self("POST", "session", {"name": name, "password": password})
         assert status == 200, body
 
-    def __call__(self, method: str, path: str, data: Any = None, timeout: float = 60) -> tuple[int, Any]:
+    def __call__(self, method: str, path: str, data: Any = None, timeout: float = 120) -> tuple[int, Any]:
         """Status and JSON; 0 where the line dropped."""
         connection = http.client.HTTPConnection(self.host, timeout=timeout)
         headers = {
@@ -43,7 +43,7 @@ class Person:
         is_json = answer.headers.get("Content-Type", "").startswith("application/json")
         return answer.status, json.loads(body) if is_json else body
 
-    def wait_for_delivery(self, number: int, seconds: float = 180) -> dict[str, Any]:
+    def wait_for_delivery(self, number: int, seconds: float = 600) -> dict[str, Any]:
         """The delivery once it has ended."""
         deadline = time.monotonic() + seconds
         while time.monotonic() < deadline:
