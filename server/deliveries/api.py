@@ -16,7 +16,7 @@ from projects.access import project_for, row_for
 from .actions.order_delivery import order_delivery
 from .actions.steer_delivery import cancel_delivery, forget_delivery, retry_delivery
 from .models import Delivery
-from .places import form_of, proof_files, target_of
+from .places import form_of, proof_files, shown_folder, target_of
 
 router = Router(tags=["deliveries"])
 
@@ -51,7 +51,8 @@ class DeliveryOut(Schema):
     rate: str
     place: str
     file: str
-    folder: str
+    folder: str = Field(description="Where the files lie, seen from the application's folder.")
+    encoding: str
     person: str | None
     state: Literal["queued", "writing", "proving", "done", "failed", "cancelled"]
     cancelling: bool
@@ -89,7 +90,8 @@ def _out(row: Delivery) -> DeliveryOut:
         ]
     return DeliveryOut(
         id=row.pk, comp_name=row.comp_name, form=row.form, form_title=form.title, first=row.first,
-        last=row.last, rate=row.rate, place=row.place, file=row.file, folder=str(target_of(row).path.parent),
+        last=row.last, rate=row.rate, place=row.place, file=row.file, folder=shown_folder(row),
+        encoding=form.encoding,
         person=row.person.get_username() if row.person else None, state=row.state,
         cancelling=row.cancel and row.state != "cancelled", written=written, proved=row.proved,
         count=row.count, seconds_left=_seconds_left(row, written), problem=row.problem, proof=proof,

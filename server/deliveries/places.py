@@ -48,6 +48,11 @@ def target_of(delivery: Delivery) -> Target:
     return Target(root_of(delivery.project_id) / delivery.place / delivery.file)
 
 
+def shown_folder(delivery: Delivery) -> str:
+    """The folder for people to read: from the var folder on, whatever machine that lies on."""
+    return f"var/{target_of(delivery).path.parent.relative_to(settings.VAR).as_posix()}"
+
+
 def form_of(delivery: Delivery) -> Form:
     return form_named(delivery.form)
 

@@ -14,7 +14,7 @@ from webclient import PASSWORD, Web
 @pytest.fixture(autouse=True)
 def _quick(settings, tmp_path):
     """A media folder of its own; passwords hashed fast, since here they guard nothing."""
-    settings.MEDIA = tmp_path / "media"
+    settings.VAR, settings.MEDIA = tmp_path, tmp_path / "media"
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     cache.clear()
 

@@ -733,6 +733,8 @@ export interface components {
             comp_name: string;
             /** Count */
             count: number;
+            /** Encoding */
+            encoding: string;
             /** Ended */
             ended: string | null;
             /** File */
@@ -741,7 +743,10 @@ export interface components {
             files: string[];
             /** First */
             first: number;
-            /** Folder */
+            /**
+             * Folder
+             * @description Where the files lie, seen from the application's folder.
+             */
             folder: string;
             /** Form */
             form: string;

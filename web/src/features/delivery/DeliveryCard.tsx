@@ -105,7 +105,9 @@ function Progress({ row }: { row: DeliveryOut }) {
 function ProofTable({ row }: { row: DeliveryOut }) {
   const [open, setOpen] = useState(false);
   const proof = row.proof!;
-  const eight = (v: number) => `${(v * 255).toFixed(3)} of 255`;
+  // light has no top: an error in it is told as it is, one in code values against 255
+  const eight = (v: number) =>
+    row.encoding === "linear" ? `${v.toFixed(5)} in light` : `${(v * 255).toFixed(3)} of 255`;
   const facts: [string, ReactNode][] = [
     [
       "frames",
