@@ -41,7 +41,7 @@ class Person:
         finally:
             connection.close()
         is_json = answer.headers.get("Content-Type", "").startswith("application/json")
-        return answer.status, json.loads(body) if is_json else body
+        return answer.status, json.loads(body) if is_json and body else body
 
     def wait_for_delivery(self, number: int, seconds: float = 600) -> dict[str, Any]:
         """The delivery once it has ended."""
