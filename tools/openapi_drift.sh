@@ -6,4 +6,4 @@ set -euo pipefail
 made=$(mktemp); trap 'rm -f "$made"' EXIT
 cd web
 npx openapi-typescript ../docs/openapi.json -o "$made" --default-non-nullable=false >/dev/null
-cmp -s "$made" src/api/schema.ts || { say "web/src/api/schema.ts is out of date; run tools/openapi.sh"; exit 1; }
+cmp -s "$made" src/api/schema.d.ts || { say "web/src/api/schema.d.ts is out of date; run tools/openapi.sh"; exit 1; }

@@ -6,7 +6,7 @@ import tseslint from "typescript-eslint";
 const features = ["signin", "projects", "elements", "comp", "delivery"];
 
 export default tseslint.config(
-  { ignores: ["dist", "node_modules", "src/api/schema.ts"] },
+  { ignores: ["dist", "node_modules", "src/api/schema.d.ts"] },
   js.configs.recommended,
   ...tseslint.configs.strictTypeChecked,
   { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
