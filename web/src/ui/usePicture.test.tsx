@@ -31,6 +31,13 @@ function server() {
   return open;
 }
 
+/** Let the server speak, and the page take it in. */
+const settle = (speak: () => void) =>
+  act(() => {
+    speak();
+    return Promise.resolve();
+  });
+
 const asked = (frame: number): Asked => ({ address: "/picture", ask: { frame } });
 
 describe("the newest wanted picture", () => {
@@ -39,9 +46,9 @@ describe("the newest wanted picture", () => {
     const hook = renderHook(({ frame }) => usePicture(asked(frame), "test"), { initialProps: { frame: 1 } });
     for (const frame of [2, 3, 4]) hook.rerender({ frame });
     expect(open.map((o) => o.ask.frame)).toEqual([1]);
-    await act(() => Promise.resolve(open[0]!.answer()));
+    await settle(() => open[0]!.answer());
     await waitFor(() => expect(open.map((o) => o.ask.frame)).toEqual([1, 4]));
-    await act(() => Promise.resolve(open[1]!.answer()));
+    await settle(() => open[1]!.answer());
     await waitFor(() =>
       expect(hook.result.current).toMatchObject({ busy: false, drawn: { milliseconds: 4 } }),
     );
@@ -50,20 +57,20 @@ describe("the newest wanted picture", () => {
   it("keeps the last picture on the screen beside what went wrong, and is mended by the next", async () => {
     const open = server();
     const hook = renderHook(({ frame }) => usePicture(asked(frame), "test"), { initialProps: { frame: 1 } });
-    await act(() => Promise.resolve(open[0]!.answer()));
+    await settle(() => open[0]!.answer());
     hook.rerender({ frame: 2 });
-    await act(() => Promise.resolve(open[1]!.refuse("frame-missing")));
+    await settle(() => open[1]!.refuse("frame-missing"));
     await waitFor(() => expect(hook.result.current.problem?.code).toBe("frame-missing"));
     expect(hook.result.current.drawn?.milliseconds).toBe(1);
     hook.rerender({ frame: 3 });
-    await act(() => Promise.resolve(open[2]!.answer()));
+    await settle(() => open[2]!.answer());
     await waitFor(() => expect(hook.result.current.problem).toBeNull());
   });
 
   it("says nothing of a request that a newer one ended", async () => {
     const open = server();
     const hook = renderHook(() => usePicture(asked(1), "test"));
-    await act(() => Promise.resolve(open[0]!.refuse("cancelled")));
+    await settle(() => open[0]!.refuse("cancelled"));
     await waitFor(() => expect(hook.result.current.busy).toBe(false));
     expect(hook.result.current.problem).toBeNull();
   });
@@ -73,7 +80,7 @@ describe("the newest wanted picture", () => {
     const hook = renderHook(({ stamp }) => usePicture({ ...asked(1), stamp }, "test"), {
       initialProps: { stamp: "straight" },
     });
-    await act(() => Promise.resolve(open[0]!.answer()));
+    await settle(() => open[0]!.answer());
     hook.rerender({ stamp: "premultiplied" });
     await waitFor(() => expect(open).toHaveLength(2));
   });
