@@ -15,8 +15,12 @@ def order(hand, form, place, last="4"):
     hand.click("Deliver")
 
 
-def card(hand):
-    return hand.one("section[aria-label='Deliveries'] li")
+def card(hand, place):
+    """The card of the delivery that was just ordered; others may be on the list."""
+    cards = "section[aria-label='Deliveries'] li"
+    return until(
+        lambda: next((c for c in hand.all(cards) if f"{place}/" in c.text), None), f"no card of {place}"
+    )
 
 
 @pytest.mark.parametrize(
@@ -28,15 +32,16 @@ def card(hand):
     ],
 )
 def test_deliver_and_see_the_proof(hand, form, sign):
-    order(hand, form, f"browser/{form}")
-    until(lambda: card(hand).get_attribute("data-state") == "done", "it is done", 600)
+    place = f"browser/{form}"
+    order(hand, form, place)
+    until(lambda: card(hand, place).get_attribute("data-state") == "done", "it is done", 600)
     hand.wait_for("proved")
-    text = card(hand).text
+    text = card(hand, place).text
     assert "4 of 4, none missing" in text
     assert sign in text
     assert "alpha range" in text
-    hand.click(next(b.text for b in card(hand).find_elements("css selector", "button[aria-expanded]")))
-    links = until(lambda: card(hand).find_elements("css selector", "ul a"), "the files are listed")
+    card(hand, place).find_element("css selector", "button[aria-expanded]").click()
+    links = until(lambda: card(hand, place).find_elements("css selector", "ul a"), "the files are listed")
     assert links[-1].text.endswith(".xxh64")
 
 
@@ -50,9 +55,11 @@ def test_an_impossible_order_says_why_where_it_stands(hand):
 
 
 def test_a_delivery_is_cancelled_and_goes_on(hand):
-    order(hand, "exr-half-premultiplied", "browser/cancelled", last="12")
+    place = "browser/cancelled"
+    order(hand, "exr-half-premultiplied", place, last="12")
+    card(hand, place)
     hand.click("Cancel")
-    until(lambda: card(hand).get_attribute("data-state") == "cancelled", "it stops", 240)
+    until(lambda: card(hand, place).get_attribute("data-state") == "cancelled", "it stops", 240)
     hand.click("Go on")
-    until(lambda: card(hand).get_attribute("data-state") == "done", "the rest is written", 600)
+    until(lambda: card(hand, place).get_attribute("data-state") == "done", "the rest is written", 600)
     hand.wait_for("12 of 12, none missing")
