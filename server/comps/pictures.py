@@ -7,8 +7,7 @@ from typing import Literal
 import cv2
 import numpy as np
 from django.http import HttpResponse
-from neatveil.delivery.write import whole_frame
-from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
+from neatveil.picture import Box, PremultipliedPicture, cut
 from neatveil.view import Look, Sample, display
 from ninja import Field, Schema
 
@@ -43,29 +42,13 @@ class SampleOut(Schema):
         return cls(result=got.result, straight=got.straight, code=got.code, stored=got.stored)
 
 
-def cut(picture: PremultipliedPicture, region: Box | None) -> PremultipliedPicture:
-    """The region of a picture, filled up with nothing where the picture does not reach."""
-    if region is None:
-        return whole_frame(picture)
-    area = region.intersect(picture.display_window)
-    both, own = area.intersect(picture.data_window), picture.data_window
-    planes = new_planes(RGBA, area.height, area.width, zero=True)
-    if not both.empty:
-        for n in RGBA:
-            planes[n][both.y0 - area.y0 : both.y1 - area.y0, both.x0 - area.x0 : both.x1 - area.x0] = picture[
-                n
-            ][both.y0 - own.y0 : both.y1 - own.y0, both.x0 - own.x0 : both.x1 - own.x0]
-    return PremultipliedPicture(planes, area, picture.display_window)
-
-
 def shown_response(asked: Shown, picture: PremultipliedPicture) -> HttpResponse:
     """The picture as asked: ``image/jpeg``, or ``application/octet-stream`` of R, G, B, 255 bytes.
 
     The headers X-Region and X-Frame-Size tell where it lies, in pixels of its level.
     """
-    box = asked.box()
-    if picture.data_window != (box or picture.display_window):
-        picture = cut(picture, box)
+    box, frame = asked.box(), picture.display_window
+    picture = cut(picture, frame if box is None else box.intersect(frame))
     eight = display(picture, asked.look)
     if asked.quality == "fast":
         colour = cv2.cvtColor(eight, cv2.COLOR_RGBA2BGR)
@@ -75,7 +58,7 @@ def shown_response(asked: Shown, picture: PremultipliedPicture) -> HttpResponse:
         response = HttpResponse(
             np.ascontiguousarray(eight).tobytes(), content_type="application/octet-stream"
         )
-    area, frame = picture.data_window, picture.display_window
+    area = picture.data_window
     response["X-Region"] = ",".join(map(str, area.as_list()))
     response["X-Frame-Size"] = f"{frame.width},{frame.height}"
     response["Cache-Control"] = "no-store"

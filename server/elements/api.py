@@ -12,9 +12,9 @@ from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
 from neatveil.comp.rate import parse_rate
-from neatveil.delivery.write import whole_frame
 from neatveil.errors import ValueRefused
 from neatveil.io import Facts
+from neatveil.picture import whole_frame
 from neatveil.view import Look, display, sample_element
 from ninja import Router, Schema, Status
 from projects.access import project_for, row_for

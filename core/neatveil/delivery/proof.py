@@ -12,9 +12,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..errors import Cancelled, NeatVeilError
 from ..io.decoder import Decoder
-from ..picture import RGB, PremultipliedPicture, StoredPicture
+from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
 from .forms import Form
-from .write import FrameSource, Target, meant, whole_frame
+from .write import FrameSource, Target, meant
 
 
 class FrameProof(BaseModel):

@@ -19,7 +19,7 @@ from ..io.backends import oiio_stills
 from ..io.backends.av_movies import MovieWriter
 from ..io.sequences import Pattern
 from ..numeric.threads import workers
-from ..picture import RGBA, PremultipliedPicture, StoredPicture, new_planes
+from ..picture import PremultipliedPicture, StoredPicture, whole_frame
 from .forms import Form
 
 T = TypeVar("T")
@@ -72,20 +72,6 @@ def remove_parts(target: Target) -> None:
 def meant(picture: PremultipliedPicture, form: Form) -> StoredPicture:
     """The code values that the file should hold: the whole frame, filled up with nothing."""
     return store(whole_frame(picture), form.reading, form.encoding)
-
-
-def whole_frame(picture: PremultipliedPicture) -> PremultipliedPicture:
-    """R, G, B, A over the display window."""
-    if picture.data_window == picture.display_window:
-        return picture.with_planes({n: picture[n] for n in RGBA})
-    area, box = picture.display_window, picture.data_window.intersect(picture.display_window)
-    planes = new_planes(RGBA, area.height, area.width, zero=True)
-    own = picture.data_window
-    for n in RGBA:
-        planes[n][box.y0 - area.y0 : box.y1 - area.y0, box.x0 - area.x0 : box.x1 - area.x0] = picture[n][
-            box.y0 - own.y0 : box.y1 - own.y0, box.x0 - own.x0 : box.x1 - own.x0
-        ]
-    return PremultipliedPicture(planes, area, area)
 
 
 def write_frame(picture: PremultipliedPicture, form: Form, path: Path) -> None:

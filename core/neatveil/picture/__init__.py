@@ -2,6 +2,7 @@
 
 from .allocate import new_planes
 from .box import Box
+from .cut import cut, whole_frame
 from .picture import (
     RGB,
     RGBA,
@@ -21,5 +22,7 @@ __all__ = [
     "PremultipliedPicture",
     "StoredPicture",
     "StraightPicture",
+    "cut",
     "new_planes",
+    "whole_frame",
 ]

@@ -20,8 +20,6 @@ BACKGROUNDS = ("checks", "black", "white", "colour")
 #: The two greys of the checkerboard and its squares: neutral, apart from black and white (code values).
 CHECK_DARK, CHECK_LIGHT, CHECK_SIZE = 0.36, 0.52, 12
 
-Code = float
-
 
 class Look(BaseModel):
     """What is shown of a picture.
@@ -34,7 +32,7 @@ class Look(BaseModel):
 
     channel: Literal["colour", "rgb", "alpha", "red", "green", "blue", "straight"] = "colour"
     background: Literal["checks", "black", "white", "colour"] = "checks"
-    colour: tuple[Code, Code, Code] = Field(
+    colour: tuple[float, float, float] = Field(
         (0.0, 0.6, 0.3), description="Background colour, sRGB code values 0..1."
     )
 

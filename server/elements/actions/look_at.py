@@ -39,6 +39,6 @@ def starting_reading(facts: Facts) -> Reading:
 
     A movie says nothing: its card then tells that nobody has confirmed the reading.
     """
-    if not facts.alpha or facts.alpha_use == "opaque":
-        return Reading(alpha="none") if not facts.alpha else Reading(alpha=facts.alpha_claim or "straight")
+    if not facts.alpha:
+        return Reading(alpha="none")
     return Reading(alpha=facts.alpha_claim or "straight")

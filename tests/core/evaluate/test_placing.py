@@ -6,10 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from neatveil.comp import Place
-from neatveil.delivery.write import whole_frame
 from neatveil.evaluate.halve import halve
 from neatveil.evaluate.placing import placed_rows, placing
-from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
+from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes, whole_frame
 
 COMP, LAYER = (640, 480), (101, 60)
 
