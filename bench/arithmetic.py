@@ -8,7 +8,7 @@ import numpy as np
 import OpenImageIO as oiio
 from measure import Row, best_of, ms
 from neatveil import arrays
-from neatveil.evaluate.evaluator import apply_steps_flat
+from neatveil.evaluate.sources import apply_steps
 from neatveil.merge import merge_planes
 from neatveil.numeric.pool import for_strips
 from neatveil.numeric.threads import workers
@@ -111,22 +111,17 @@ def chain() -> list[Row]:
     out = new_planes(RGBA, 1080, 1920)
     result = PremultipliedPicture(out)
     step = LevelsStep(in_black=0.02, in_white=0.98, gamma=GAMMA)
-    scratch_rows = {}
 
     def ours() -> None:
         def strip(y0: int, y1: int) -> None:
-            work = scratch_rows.setdefault((y0, y1), new_planes(RGBA, y1 - y0, 1920))
-            for n in RGBA:
-                np.copyto(work[n], f[n][y0:y1])
-            apply_steps_flat([step], work)
+            rows = (y1 - y0, 1920)
+            done = apply_steps([step], [f[n][y0:y1].reshape(-1) for n in RGBA])
             merge_planes(
                 "over",
-                work,
+                {n: p.reshape(rows) for n, p in zip(RGBA, done, strict=True)},
                 {n: b[n][y0:y1] for n in RGBA},
                 {n: out[n][y0:y1] for n in RGBA},
                 1.0,
-                0,
-                y1 - y0,
             )
 
         for_strips(1080, 1920, strip)

@@ -107,8 +107,14 @@ class Application:
         return f"http://127.0.0.1:{self.port}/"
 
     def start(self, port: int | None = None, workers: int = WORKERS) -> None:
-        """Start supervisor, web process and workers, and wait until the page answers."""
-        if self.running() and port in {None, self.port}:
+        """Start supervisor, web process and workers, and wait until the page answers.
+
+        What runs already stays, unless the code has changed since it was started.
+        """
+        stamp = self.var / "run" / "code"
+        code = _code_hash()
+        current = stamp.exists() and stamp.read_text() == code
+        if self.running() and port in {None, self.port} and current:
             return
         self.stop(keep_database=True)
         chosen = self._choose_port(port)
@@ -120,6 +126,7 @@ class Application:
         log.close()
         self._pid_file.write_text(f"{process.pid}\n")
         (self.var / "run" / "port").write_text(str(chosen))
+        stamp.write_text(code)
         self._wait(process)
 
     def _choose_port(self, port: int | None) -> int:
@@ -175,6 +182,16 @@ def _free(port: int) -> bool:
         except OSError:
             return False
     return True
+
+
+def _code_hash() -> str:
+    """Changes when a file of what runs changes: core, server, tools and the built pages."""
+    digest = hashlib.sha256()
+    for root, pattern in (("core", "*.py"), ("server", "*.py"), ("tools", "*.py"), ("web/dist", "*")):
+        for path in sorted((ROOT / root).rglob(pattern)):
+            stat = path.stat()
+            digest.update(f"{path} {stat.st_mtime_ns} {stat.st_size}\n".encode())
+    return digest.hexdigest()
 
 
 def _migrations_hash() -> str:

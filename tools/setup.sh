@@ -107,6 +107,8 @@ warm_kernels() {
   want=$(find core/neatveil -name '*.py' -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
   [ "$(cat "$NUMBA_CACHE_DIR/made-from" 2>/dev/null)" = "$want" ] && return 0
   say "Compiling the arithmetic ..."
+  # all anew: what is kept of a kernel does not know of changes in kernels it calls
+  rm -rf "$NUMBA_CACHE_DIR"
   mkdir -p "$NUMBA_CACHE_DIR"
   .venv/bin/python -m neatveil.warm && echo "$want" > "$NUMBA_CACHE_DIR/made-from"
 }

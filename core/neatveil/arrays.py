@@ -135,7 +135,7 @@ def levels(
 
     def strip(y0: int, y1: int) -> None:
         planes = [np.ascontiguousarray(source[y0:y1, :, i]).reshape(-1) for i in range(4)]
-        levels_values(step, *planes)
+        planes = list(levels_values(step, planes, [np.empty_like(p) for p in planes]))
         for i in range(4):
             out[y0:y1, :, i] = planes[i].reshape(y1 - y0, -1)
 

@@ -9,7 +9,7 @@ from .arrays import levels, merge
 from .colour import ENCODINGS
 from .evaluate.placing import limit_overshoot
 from .merge import OPERATORS, merge_planes
-from .picture import RGBA, StoredPicture
+from .picture import RGBA, StoredPicture, trimmed
 from .view import CHANNELS, Look, display
 
 
@@ -23,9 +23,10 @@ def main() -> None:
             picture = read(stored, reading, encoding)
             store(picture, reading, encoding)
     premultiply(unpremultiply(picture))
+    trimmed(picture)
     for name in OPERATORS:
         merge(name, rgba, rgba)
-        merge_planes(name, picture.planes, picture.planes, dict(picture.planes), 1.0, 0, 2)
+        merge_planes(name, picture.planes, picture.planes, dict(picture.planes), 1.0)
     levels(rgba, gamma=1.5, channels="rgba")
     limit_overshoot(*(picture[n].reshape(-1) for n in RGBA))
     for channel in CHANNELS:

@@ -12,17 +12,19 @@ from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
 from neatveil.comp import Comp as Document
 from neatveil.errors import ValueRefused
+from neatveil.evaluate import frame_box
 from neatveil.merge import OPERATORS
+from neatveil.picture import Box
 from neatveil.steps.table import STEPS
 from neatveil.view import sample
-from ninja import Router, Schema, Status
+from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
 from .actions.add_comp import add_comp
 from .actions.change_comp import change_comp, redo, undo
 from .drawing import before, document_of
 from .models import Comp
-from .pictures import SampleOut, Shown, shown_response
+from .pictures import SampleOut, Shown, screen_for, screen_response, shown_response
 
 router = Router(tags=["comps"])
 
@@ -131,6 +133,7 @@ class CompShown(Shown):
     layer: str | None = None
     extent: Literal["comp", "upto", "layer"] = "comp"
     before: bool = False
+    passing: bool = Field(False, description="Something is being dragged: the picture is not kept.")
 
 
 class PointIn(CompShown):
@@ -156,13 +159,21 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
 
     with drawing(body.viewer, body.turn) as outdated:
         start = time.perf_counter()
-        picture = evaluator().picture(
-            document, body.frame, level=body.level, region=body.box(), cancelled=outdated,
-            upto=body.layer if body.extent == "upto" else None,
-            only=body.layer if body.extent == "layer" else None,
-        )  # fmt: skip
-        evaluated = time.perf_counter()
-        response = shown_response(body, picture)
+        part: dict[str, Any] = {
+            "level": body.level, "region": body.box(), "cancelled": outdated,
+            "upto": body.layer if body.extent == "upto" else None,
+            "only": body.layer if body.extent == "layer" else None,
+        }  # fmt: skip
+        if body.passing:
+            frame = frame_box(document, body.level)
+            screen = screen_for(body, frame if body.region is None else Box(*body.region).intersect(frame))
+            evaluator().draw(document, body.frame, screen.take, **part)
+            evaluated = time.perf_counter()
+            response = screen_response(body, screen, frame)
+        else:
+            picture = evaluator().picture(document, body.frame, **part)
+            evaluated = time.perf_counter()
+            response = shown_response(body, picture)
     times = (evaluated - start) * 1e3, (time.perf_counter() - evaluated) * 1e3
     response["Server-Timing"] = f"evaluate;dur={times[0]:.1f}, encode;dur={times[1]:.1f}"
     return response

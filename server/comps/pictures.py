@@ -5,10 +5,9 @@ from __future__ import annotations
 from typing import Literal
 
 import cv2
-import numpy as np
 from django.http import HttpResponse
 from neatveil.picture import Box, PremultipliedPicture, cut
-from neatveil.view import Look, Sample, display
+from neatveil.view import Look, Sample, Screen, show
 from ninja import Field, Schema
 
 JPEG_QUALITY = 85
@@ -42,24 +41,31 @@ class SampleOut(Schema):
         return cls(result=got.result, straight=got.straight, code=got.code, stored=got.stored)
 
 
+def screen_for(asked: Shown, area: Box) -> Screen:
+    """What the asked answer is encoded from."""
+    return Screen(asked.look, area, "bgr" if asked.quality == "fast" else "rgbx")
+
+
 def shown_response(asked: Shown, picture: PremultipliedPicture) -> HttpResponse:
-    """The picture as asked: ``image/jpeg``, or ``application/octet-stream`` of R, G, B, 255 bytes.
+    """A picture as asked."""
+    box, frame = asked.box(), picture.display_window
+    picture = cut(picture, frame if box is None else box.intersect(frame))
+    screen = screen_for(asked, picture.data_window)
+    show(picture, screen)
+    return screen_response(asked, screen, frame)
+
+
+def screen_response(asked: Shown, screen: Screen, frame: Box) -> HttpResponse:
+    """``image/jpeg``, or ``application/octet-stream`` of R, G, B, 255 bytes.
 
     The headers X-Region and X-Frame-Size tell where it lies, in pixels of its level.
     """
-    box, frame = asked.box(), picture.display_window
-    picture = cut(picture, frame if box is None else box.intersect(frame))
-    eight = display(picture, asked.look)
     if asked.quality == "fast":
-        colour = cv2.cvtColor(eight, cv2.COLOR_RGBA2BGR)
-        _, data = cv2.imencode(".jpg", colour, [cv2.IMWRITE_JPEG_QUALITY, JPEG_QUALITY])
+        _, data = cv2.imencode(".jpg", screen.out, [cv2.IMWRITE_JPEG_QUALITY, JPEG_QUALITY])
         response = HttpResponse(data.tobytes(), content_type="image/jpeg")
     else:
-        response = HttpResponse(
-            np.ascontiguousarray(eight).tobytes(), content_type="application/octet-stream"
-        )
-    area = picture.data_window
-    response["X-Region"] = ",".join(map(str, area.as_list()))
+        response = HttpResponse(screen.out.tobytes(), content_type="application/octet-stream")
+    response["X-Region"] = ",".join(map(str, screen.box.as_list()))
     response["X-Frame-Size"] = f"{frame.width},{frame.height}"
     response["Cache-Control"] = "no-store"
     return response

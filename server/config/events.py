@@ -45,7 +45,7 @@ class _Hub:
 
     async def _listen(self) -> None:
         params = await sync_to_async(connection.get_connection_params)()
-        for key in ("cursor_factory", "context", "pool"):
+        for key in ("cursor_factory", "context"):
             params.pop(key, None)
         while self.listeners:
             try:
@@ -74,12 +74,11 @@ class _Hub:
 _hub = _Hub()
 
 
-async def events(request: HttpRequest, project_id: int) -> HttpResponse | StreamingHttpResponse:
+def events(request: HttpRequest, project_id: int) -> HttpResponse | StreamingHttpResponse:
     """The stream of one project; the same answer for a stranger as for a project that is not there."""
-    person = await request.auser()
-    if not person.is_authenticated:
+    if not request.user.is_authenticated:
         return not_signed_in()
-    if not await sync_to_async(is_member)(person, project_id):
+    if not is_member(request.user, project_id):
         return problem(NotThere("This project is not there."))
 
     async def stream() -> AsyncIterator[str]:

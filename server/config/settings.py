@@ -44,7 +44,6 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
-    "config.one_thread.OneThread",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -63,7 +62,8 @@ DATABASES = {
         "PORT": _url.port,
         # After a restart of the database a kept connection is found dead and replaced.
         "CONN_HEALTH_CHECKS": True,
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": 20, "timeout": 5}},
+        # One connection a thread, kept; the threads are bounded (asgi.py).
+        "CONN_MAX_AGE": None,
     }
 }
 SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..colour import encode, encoding_named
+from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import RGB, Plane, PremultipliedPicture, StoredPicture, StraightPicture
@@ -30,7 +31,7 @@ def premultiply_plane(c, a, out, matte):  # type: ignore[no-untyped-def]
 
 
 def _each(c: Plane, a: Plane, function, matte: float) -> Plane:  # type: ignore[no-untyped-def]
-    out = np.empty_like(c)
+    out: Plane = new_array(c.shape)
 
     def strip(y0: int, y1: int) -> None:
         function(

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import unknown_name
+from ..numeric.blocks import new_array
 from ..numeric.jit import inline, kernel
 from ..numeric.pool import for_strips
 from ..numeric.power import power
@@ -128,7 +129,7 @@ def _through(plane: Plane, encoding: str, function) -> Plane:  # type: ignore[no
     e = encoding_named(encoding)
     if e.name == "linear":
         return plane.copy()
-    out = np.empty_like(plane)
+    out = new_array(plane.shape)
     numbers = e.numbers()
 
     def strip(a: int, b: int) -> None:

@@ -1,35 +1,53 @@
 """The evaluator: document + frame + region + level -> picture.
 
-Layers are laid one after another onto one accumulator, each in strips of rows on the pool's
-threads, so that memory does not grow with the number of layers. For pictures of viewer size every
-prefix of the pile is kept, so that a change of one layer redraws only what lies above it.
+Layers are laid in strips of rows on the pool's threads. Large pictures take one layer after another
+in place, so that memory does not grow with the number of layers. Pictures of viewer size are laid
+in one go from the layer on that changed: the pile below it is kept.
 """
 
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Mapping
-from pathlib import Path
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import dataclass
+from itertools import takewhile
 
-import numpy as np
-
-from ..alpha import read
 from ..comp import Comp, Element, Layer, element_frame, layer_shows
 from ..errors import Cancelled, DocumentRefused, NeatVeilError
 from ..io.decoder import Decoder
-from ..io.sequences import Pattern
-from ..merge import merge_planes, operator_named
-from ..numeric.pool import for_strips
-from ..picture import RGBA, Box, Plane, PremultipliedPicture, StoredPicture, new_planes
-from ..steps import Step
+from ..picture import RGBA, Box, PremultipliedPicture, StoredPicture, new_planes
 from .cache import ByteCache, content_key
-from .halve import halve
-from .placing import Placing, placed_rows, placing
+from .laying import Sheet, Taker, into, lay
+from .placing import placing
+from .sources import Sources
 
-#: Prefixes of the pile are kept for pictures up to this many bytes.
-KEEP_PREFIX_BYTES = 40 * 1024 * 1024
+#: Results, and piles below the layer that changes, are kept for pictures up to this many bytes.
+KEEP_BYTES = 40 * 1024 * 1024
+#: Bytes of piles kept below a layer that changes.
+PILE_BYTES = 256 * 1024 * 1024
+#: How many kinds of asking (size, level, region) are remembered to see which layer changes.
+CHAINS = 64
 
-_scratch = threading.local()
+#: A layer that shows, its element, the element's frame, and that frame's key.
+_Used = tuple[Layer, Element, int, str]
+
+
+@dataclass(frozen=True, slots=True)
+class _Plan:
+    """What is to be laid where. ``keys`` has one for nothing and one for the pile after each layer."""
+
+    comp: Comp
+    level: int
+    area: Box
+    frame: Box
+    used: list[_Used]
+    keys: list[str]
+    cancelled: Callable[[], bool] | None
+
+    @property
+    def small(self) -> bool:
+        return self.area.width * self.area.height * 16 <= KEEP_BYTES
 
 
 class Evaluator:
@@ -42,76 +60,24 @@ class Evaluator:
     """
 
     def __init__(self, decoder: Decoder, cache_bytes: int = 2 << 30) -> None:
+        piles = min(cache_bytes // 8, PILE_BYTES)
+        stored = cache_bytes // 8
         self.decoder = decoder
-        self.cache: ByteCache[PremultipliedPicture] = ByteCache(cache_bytes, lambda p: p.bytes)
-        # Files as stored, for the values instrument: a few frames are enough.
-        self._stored: ByteCache[StoredPicture] = ByteCache(cache_bytes // 8, lambda p: p.bytes)
-        self._sizes: dict[str, tuple[int, int]] = {}
-        self._sizes_lock = threading.Lock()
-
-    # --- sources ---------------------------------------------------------------------------
-
-    def source_key(self, element: Element, frame: int) -> str:
-        """Changes with the file's bytes (time and size), the frame, the reading and the encoding."""
-        return content_key(
-            element.file, _stamp(element, frame), frame,
-            element.reading.model_dump(), element.encoding,
-        )  # fmt: skip
+        self._results: ByteCache[PremultipliedPicture] = ByteCache(
+            cache_bytes - piles - stored, lambda p: p.bytes
+        )
+        self._piles: ByteCache[PremultipliedPicture] = ByteCache(piles, lambda p: p.bytes)
+        self._sources = Sources(decoder, self._results, stored)
+        self._chains: OrderedDict[str, list[str]] = OrderedDict()
+        self._chains_lock = threading.Lock()
 
     def source(self, element: Element, frame: int, level: int = 0) -> PremultipliedPicture:
         """One frame of an element: scene-linear, premultiplied over black, halved ``level`` times."""
-        key = self.source_key(element, frame)
-
-        def make() -> PremultipliedPicture:
-            if level == 0:
-                picture = read(self.decoder.read(element.file, frame), element.reading, element.encoding)
-                with self._sizes_lock:
-                    self._sizes[key] = (picture.display_window.width, picture.display_window.height)
-                return picture
-            larger = self.cache.peek(content_key(key, level - 1))
-            # A full-size frame made only to be halved is not kept: it would push out many small ones.
-            return halve(larger or self._made(element, frame, level - 1))
-
-        return self.cache.get(content_key(key, level), make)
+        return self._sources.picture(element, frame, level)
 
     def stored(self, element: Element, frame: int) -> StoredPicture:
         """One frame of an element as its file holds it."""
-        key = content_key(element.file, _stamp(element, frame), frame)
-        return self._stored.get(key, lambda: self.decoder.read(element.file, frame))
-
-    def _made(self, element: Element, frame: int, level: int) -> PremultipliedPicture:
-        picture = self.source(element, frame, level)
-        if level == 0:
-            self.cache.drop(content_key(self.source_key(element, frame), 0))
-        return picture
-
-    # --- layers ----------------------------------------------------------------------------
-
-    def _layer_key(self, layer: Layer, element: Element, frame: int) -> str:
-        steps = [s.model_dump() for s in layer.steps if s.on]
-        return content_key(
-            self.source_key(element, frame), steps,
-            layer.place.model_dump(), layer.operator, layer.opacity,
-        )  # fmt: skip
-
-    def _stepped(self, layer: Layer, element: Element, frame: int, level: int) -> PremultipliedPicture:
-        """The layer's source after its steps, at one level."""
-        steps = [s for s in layer.steps if s.on]
-        if not steps:
-            return self.source(element, frame, level)
-        key = content_key(self.source_key(element, frame), [s.model_dump() for s in steps], level)
-
-        def make() -> PremultipliedPicture:
-            source = self.source(element, frame, level)
-            planes = new_planes(RGBA, *source["A"].shape)
-            for n in RGBA:
-                planes[n][:] = source[n]
-            apply_steps(steps, planes)
-            return source.with_planes(planes)
-
-        return self.cache.get(key, make)
-
-    # --- the comp --------------------------------------------------------------------------
+        return self._sources.stored(element, frame)
 
     def picture(
         self,
@@ -138,11 +104,97 @@ class Evaluator:
         ------
         NeatVeilError : with the layer's name in ``where`` when a layer cannot be computed.
         """
-        frame_box = Box.sized(comp.width, comp.height).halved(level)
-        area = frame_box if region is None else region.intersect(frame_box)
-        layers = _chosen(comp, frame, upto, only)
-        keys, sources = [content_key("empty", area.as_list(), level, comp.width, comp.height)], []
-        for layer in layers:
+        plan = self._plan(comp, frame, level, region, upto, only, cancelled)
+        start, pile = self._begun(plan)
+        if start < len(plan.used) or pile is None:
+            pile = self._gathered(plan, start, len(plan.used), pile)
+            if plan.small:
+                self._results.put(plan.keys[-1], pile)
+        return pile
+
+    def draw(
+        self,
+        comp: Comp,
+        frame: int,
+        take: Taker,
+        *,
+        level: int = 0,
+        region: Box | None = None,
+        upto: str | None = None,
+        only: str | None = None,
+        cancelled: Callable[[], bool] | None = None,
+    ) -> None:
+        """As `picture`, but strip by strip to a taker, and the result is not kept.
+
+        For what passes, as while something is dragged. ``take`` gets rows of the region's part
+        that lies inside the `frame_box`.
+        """
+        plan = self._plan(comp, frame, level, region, upto, only, cancelled)
+        start, pile = self._begun(plan)
+        if not plan.small:
+            start, pile = len(plan.used), self._gathered(plan, start, len(plan.used), pile)
+        sheets = [self._sheet(plan, row) for row in plan.used[start:]]
+        lay(sheets, None if pile is None else pile.planes, plan.area, take)
+
+    def _plan(
+        self, comp: Comp, frame: int, level: int, region: Box | None, upto: str | None,
+        only: str | None, cancelled: Callable[[], bool] | None,
+    ) -> _Plan:  # fmt: skip
+        whole = frame_box(comp, level)
+        area = whole if region is None else region.intersect(whole)
+        used = self._used(comp, frame, upto, only)
+        keys = [content_key("empty", area.as_list(), level, comp.width, comp.height)]
+        for layer, _, _, key in used:
+            keys.append(content_key(keys[-1], _layer_key(layer, key)))
+        return _Plan(comp, level, area, whole, used, keys, cancelled)
+
+    def _begun(self, plan: _Plan) -> tuple[int, PremultipliedPicture | None]:
+        """How many layers lie already, and their pile.
+
+        The pile below the layer from which on they differ from the last ones asked for in this way
+        is made and kept: whoever changes a layer goes on changing it.
+        """
+        if not plan.small:
+            return 0, None
+        changed = self._first_changed(plan.keys)
+        start, pile = self._longest_kept(plan.keys)
+        if changed > start:
+            start, pile = changed, self._gathered(plan, start, changed, pile)
+            self._piles.put(plan.keys[changed], pile)
+        return start, pile
+
+    def _first_changed(self, keys: list[str]) -> int:
+        with self._chains_lock:
+            last = self._chains.pop(keys[0], [])
+            self._chains[keys[0]] = keys
+            if len(self._chains) > CHAINS:
+                self._chains.popitem(last=False)
+        alike = (a == b for a, b in zip(last[1:], keys[1:], strict=False))
+        return sum(takewhile(bool, alike))
+
+    def _longest_kept(self, keys: list[str]) -> tuple[int, PremultipliedPicture | None]:
+        for index in range(len(keys) - 1, 0, -1):
+            kept = self._results.peek(keys[index]) or self._piles.peek(keys[index])
+            if kept is not None:
+                return index, kept
+        return 0, None
+
+    def _gathered(
+        self, plan: _Plan, start: int, stop: int, pile: PremultipliedPicture | None
+    ) -> PremultipliedPicture:
+        """Layers ``start`` to ``stop`` onto a pile, which is not changed."""
+        out = new_planes(RGBA, plan.area.height, plan.area.width)
+        base = None if pile is None else pile.planes
+        rows = plan.used[start:stop]
+        # Small pictures take all their layers at once; large ones hold one source at a time.
+        for group in [rows] if plan.small or not rows else [[row] for row in rows]:
+            lay([self._sheet(plan, row) for row in group], base, plan.area, into(out))
+            base = out
+        return PremultipliedPicture(out, plan.area, plan.frame)
+
+    def _used(self, comp: Comp, frame: int, upto: str | None, only: str | None) -> list[_Used]:
+        used = []
+        for layer in _chosen(comp, frame, upto, only):
             element = comp.elements.get(layer.element)
             if element is None:
                 raise DocumentRefused(
@@ -151,109 +203,42 @@ class Evaluator:
                     where=layer.name,
                 )
             number = element_frame(comp, layer, element, frame)
-            if number is None:
-                continue
-            sources.append((layer, element, number))
-            keys.append(content_key(keys[-1], self._layer_key(layer, element, number)))
-        keep = area.width * area.height * 16 <= KEEP_PREFIX_BYTES
-        start, pile = self._longest_prefix(keys, area, frame_box, keep)
-        for index in range(start, len(sources)):
-            if cancelled is not None and cancelled():
-                raise Cancelled("Evaluation was cancelled.")
-            pile = self._lay(comp, pile, *sources[index], level, in_place=not keep)
-            if keep:
-                self.cache.put(keys[index + 1], pile)
-        return pile
+            if number is not None:
+                used.append((layer, element, number, self._sources.key(element, number)))
+        return used
 
-    def _longest_prefix(
-        self, keys: list[str], area: Box, frame_box: Box, keep: bool
-    ) -> tuple[int, PremultipliedPicture]:
-        if keep:
-            for index in range(len(keys) - 1, 0, -1):
-                kept = self.cache.peek(keys[index])
-                if kept is not None:
-                    return index, kept
-        planes = new_planes(RGBA, area.height, area.width, zero=True)
-        return 0, PremultipliedPicture(planes, area, frame_box)
+    def _sheet(self, plan: _Plan, row: _Used) -> Sheet:
+        """A layer's picture and how it lies.
 
-    def _lay(
-        self, comp: Comp, pile: PremultipliedPicture, layer: Layer, element: Element,
-        frame: int, level: int, *, in_place: bool,
-    ) -> PremultipliedPicture:  # fmt: skip
-        """One layer onto the pile."""
+        Where nothing is resampled the steps are done strip by strip; else before resampling.
+        """
+        if plan.cancelled is not None and plan.cancelled():
+            raise Cancelled("Evaluation was cancelled.")
+        layer, element, frame, key = row
+        comp, level = plan.comp, plan.level
         try:
-            how, source, steps = self._prepared(comp, layer, element, frame, level)
+            picture = self._sources.picture(element, frame, level, key)
+            size = self._sources.full_size(element, frame, key)
+            how = placing(layer.place, (comp.width, comp.height), size, level)
+            steps = [s for s in layer.steps if s.on]
+            if how.whole_shift is None or how.source_level != level:
+                picture = self._sources.stepped(element, frame, how.source_level, key, steps)
+                steps = []
         except NeatVeilError as error:
             error.message = f"Layer {layer.name}: {error.message}"
             error.where = layer.name
             raise
-        area = pile.data_window
-        out = pile.planes if in_place else new_planes(RGBA, area.height, area.width)
-        reach = how.covers(source.data_window)
-        everywhere = operator_named(layer.operator).touches_outside
-
-        def strip(y0: int, y1: int) -> None:
-            touched = everywhere or (reach.y0 < area.y0 + y1 and reach.y1 > area.y0 + y0)
-            if not touched:
-                if not in_place:
-                    for n in RGBA:
-                        out[n][y0:y1] = pile[n][y0:y1]
-                return
-            rows = Box(area.x0, area.y0 + y0, area.x1, area.y0 + y1)
-            front = _direct(source, how, rows) if not steps else None
-            if front is None:
-                front = _strip_planes(rows)
-                placed_rows(source, how, rows, front)
-                apply_steps_flat(steps, front)
-            back = {n: pile[n][y0:y1] for n in RGBA}
-            target = {n: out[n][y0:y1] for n in RGBA}
-            merge_planes(layer.operator, front, back, target, layer.opacity, 0, y1 - y0)
-
-        for_strips(area.height, area.width, strip)
-        return PremultipliedPicture(out, area, pile.display_window)
-
-    def _prepared(
-        self, comp: Comp, layer: Layer, element: Element, frame: int, level: int
-    ) -> tuple[Placing, PremultipliedPicture, list[Step]]:
-        """How the layer lies, the source it takes, and the steps left for the strips.
-
-        Where nothing is resampled the steps are done strip by strip; else before resampling.
-        """
-        full = self.source(element, frame, level) if level else self.source(element, frame)
-        size = self._full_size(element, frame, full, level)
-        how = placing(layer.place, (comp.width, comp.height), size, level)
-        steps = [s for s in layer.steps if s.on]
-        if how.whole_shift is not None and how.source_level == level:
-            return how, full, steps
-        return how, self._stepped(layer, element, frame, how.source_level), []
-
-    def _full_size(
-        self, element: Element, frame: int, seen: PremultipliedPicture, level: int
-    ) -> tuple[int, int]:
-        key = self.source_key(element, frame)
-        with self._sizes_lock:
-            known = self._sizes.get(key)
-        if known is None:
-            window = (seen if level == 0 else self.source(element, frame)).display_window
-            known = (window.width, window.height)
-        return known
+        return Sheet(picture, how, steps, layer.operator, layer.opacity)
 
 
-def apply_steps(steps: list[Step], planes: dict[str, Plane]) -> None:
-    """Steps on whole premultiplied planes, strip by strip, in place."""
-    height, width = planes["A"].shape
-
-    def strip(y0: int, y1: int) -> None:
-        apply_steps_flat(steps, {n: planes[n][y0:y1] for n in RGBA})
-
-    for_strips(height, width, strip)
+def frame_box(comp: Comp, level: int) -> Box:
+    """The comp's whole frame in pixels of a level."""
+    return Box.sized(comp.width, comp.height).halved(level)
 
 
-def apply_steps_flat(steps: list[Step], planes: Mapping[str, Plane]) -> None:
-    """Steps on contiguous premultiplied planes, in place, in this thread."""
-    flat = [planes[n].reshape(-1) for n in RGBA]
-    for step in steps:
-        step.apply(*flat)
+def _layer_key(layer: Layer, source_key: str) -> str:
+    steps = [s.model_dump() for s in layer.steps if s.on]
+    return content_key(source_key, steps, layer.place.model_dump(), layer.operator, layer.opacity)
 
 
 def _chosen(comp: Comp, frame: int, upto: str | None, only: str | None) -> list[Layer]:
@@ -263,32 +248,3 @@ def _chosen(comp: Comp, frame: int, upto: str | None, only: str | None) -> list[
     if upto is not None:
         layers = layers[: layers.index(comp.layer(upto)) + 1]
     return [x for x in layers if layer_shows(comp, x, frame)]
-
-
-def _direct(source: PremultipliedPicture, how: Placing, rows: Box) -> dict[str, Plane] | None:
-    """Views of the source where its rows lie exactly on the comp's, so that nothing is copied."""
-    shift = how.whole_shift
-    if shift is None:
-        return None
-    moved = source.data_window.shift(*shift)
-    if moved.x0 != rows.x0 or moved.x1 != rows.x1 or not moved.contains(rows):
-        return None
-    return {n: source[n][rows.y0 - moved.y0 : rows.y1 - moved.y0] for n in RGBA}
-
-
-def _strip_planes(rows: Box) -> dict[str, Plane]:
-    """This thread's own planes for one strip, used again and again."""
-    size = rows.width * rows.height
-    held = getattr(_scratch, "planes", None)
-    if held is None or held[0].size < size:
-        held = _scratch.planes = [np.empty(size, np.float32) for _ in RGBA]
-    return {n: p[:size].reshape(rows.height, rows.width) for n, p in zip(RGBA, held, strict=True)}
-
-
-def _stamp(element: Element, frame: int) -> list[int]:
-    path = Pattern.parse(element.file).path(frame) if Pattern.is_pattern(element.file) else Path(element.file)
-    try:
-        stat = path.stat()
-    except OSError:
-        return []
-    return [stat.st_mtime_ns, stat.st_size]

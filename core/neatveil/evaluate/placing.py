@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from math import ceil, cos, floor, log2, radians, sin
 
 import cv2
@@ -16,7 +17,7 @@ from ..picture import RGBA, Box, Plane, PremultipliedPicture
 _FILTERS = {"nearest": cv2.INTER_NEAREST, "linear": cv2.INTER_LINEAR, "cubic": cv2.INTER_CUBIC}
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Placing:
     """Maps comp pixels (at a level) to source pixels (at a level of their own).
 
@@ -27,7 +28,7 @@ class Placing:
     source_level: int
     filter: str
 
-    @property
+    @cached_property
     def whole_shift(self) -> tuple[int, int] | None:
         """(dx, dy) when the place only moves by whole pixels, so that nothing is resampled."""
         m = self.matrix

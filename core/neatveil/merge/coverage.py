@@ -41,15 +41,20 @@ def coverage_plane(f, fa, b, ba, out, ca, cb, da, db, mix):  # type: ignore[no-u
 
 
 @kernel
-def over_four(fr, fg, fb, fa, br, bg, bb, ba, r, g, b, a, mix):  # type: ignore[no-untyped-def]
-    """``over`` on four planes at once, the case that fills most comps."""
+def over_rows(fr, fg, fb, fa, br, bg, bb, ba, r, g, b, a, mix, x0):  # type: ignore[no-untyped-def]
+    """``over`` on four planes at once, the case that fills most comps; the front from column x0 on."""
     one = np.float32(1)
-    for i in range(fa.size):
-        k = one - fa[i] * mix
-        r[i] = fr[i] * mix + br[i] * k
-        g[i] = fg[i] * mix + bg[i] * k
-        b[i] = fb[i] * mix + bb[i] * k
-        a[i] = fa[i] * mix + ba[i] * k
+    for y in range(fa.shape[0]):
+        sr, sg, sb, sa = fr[y], fg[y], fb[y], fa[y]
+        ur, ug, ub, ua = br[y], bg[y], bb[y], ba[y]
+        tr, tg, tb, ta = r[y], g[y], b[y], a[y]
+        for i in range(sa.size):
+            j = i + x0
+            k = one - sa[i] * mix
+            tr[j] = sr[i] * mix + ur[j] * k
+            tg[j] = sg[i] * mix + ug[j] * k
+            tb[j] = sb[i] * mix + ub[j] * k
+            ta[j] = sa[i] * mix + ua[j] * k
 
 
 @kernel

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -12,9 +13,9 @@ from ..errors import unknown_name
 from ..picture import RGBA, Plane
 from .arithmetic import ARITHMETIC
 from .blend import BLENDS, blend
-from .coverage import COVERAGE, coverage_plane, over_four
+from .coverage import COVERAGE, coverage_plane, over_rows
 
-Planes = dict[str, Plane]
+Planes = Mapping[str, Plane]
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,33 +49,31 @@ def operator_named(name: str) -> Operator:
         raise unknown_name("merge operator", name, list(OPERATORS)) from None
 
 
-def merge_planes(name: str, front: Planes, back: Planes, out: Planes, mix: float, y0: int, y1: int) -> None:
-    """Merge rows y0..y1 of R, G, B, A planes into ``out`` (which may be ``back``).
+def merge_planes(name: str, front: Planes, back: Planes, out: Planes, mix: float, x0: int = 0) -> None:
+    """Merge R, G, B, A planes into ``out`` (which may be ``back``).
 
     Planes are C-contiguous ``(H, W)`` float32, premultiplied over black. ``mix`` 0 leaves the back
-    as it was, 1 is the operator in full, between them linear.
+    as it was, 1 is the operator in full, between them linear. For ``over`` the front may be
+    narrower: it lies on the columns from ``x0`` on, and the others of ``out`` are not written.
     """
-
-    def flat(planes: Planes, n: str) -> Plane:
-        return planes[n][y0:y1].reshape(-1)
-
     if name == "over":
-        over_four(
-            *(flat(front, n) for n in RGBA), *(flat(back, n) for n in RGBA),
-            *(flat(out, n) for n in RGBA), np.float32(mix),
+        over_rows(
+            *(front[n] for n in RGBA), *(back[n] for n in RGBA), *(out[n] for n in RGBA),
+            np.float32(mix), x0,
         )  # fmt: skip
         return
     if name in COVERAGE:
         numbers = [np.float32(v) for v in COVERAGE[name][:4]]
-        fa, ba = flat(front, "A"), flat(back, "A").copy()
-        for n in RGBA:
-            coverage_plane(flat(front, n), fa, flat(back, n), ba, flat(out, n), *numbers, np.float32(mix))
+        f, b, o = ([p[n].reshape(-1) for n in RGBA] for p in (front, back, out))
+        back_alpha = b[3].copy()
+        for i in range(4):
+            coverage_plane(f[i], f[3], b[i], back_alpha, o[i], *numbers, np.float32(mix))
         return
-    f = np.stack([front[n][y0:y1] for n in RGBA], axis=-1)
-    b = np.stack([back[n][y0:y1] for n in RGBA], axis=-1)
-    result = merge_values(name, f, b)
+    fs = np.stack([front[n] for n in RGBA], axis=-1)
+    bs = np.stack([back[n] for n in RGBA], axis=-1)
+    result = merge_values(name, fs, bs)
     for i, n in enumerate(RGBA):
-        out[n][y0:y1] = b[..., i] + np.float32(mix) * (result[..., i] - b[..., i])
+        out[n][:] = bs[..., i] + np.float32(mix) * (result[..., i] - bs[..., i])
 
 
 def merge_values(name: str, front: NDArray[np.float32], back: NDArray[np.float32]) -> NDArray[np.float32]:

@@ -12,6 +12,7 @@ from .picture import (
     StoredPicture,
     StraightPicture,
 )
+from .trim import trimmed
 
 __all__ = [
     "RGB",
@@ -24,5 +25,6 @@ __all__ = [
     "StraightPicture",
     "cut",
     "new_planes",
+    "trimmed",
     "whole_frame",
 ]

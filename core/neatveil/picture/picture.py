@@ -9,10 +9,12 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from typing import Self, TypeAlias
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import ValueRefused
+from ..numeric.blocks import new_array
 from .box import Box
 
 Plane: TypeAlias = NDArray[np.float32]
@@ -76,7 +78,9 @@ class Picture:
 
     def rgba(self) -> NDArray[np.float32]:
         """``(H, W, 4)`` copy of R, G, B, A over the data window."""
-        return np.stack([self.planes[n] for n in RGBA], axis=-1)
+        window = self.data_window
+        pixels = new_array((window.height, window.width, len(RGBA)))
+        return cv2.merge([self.planes[n] for n in RGBA], pixels)  # type: ignore[return-value]
 
     def interleaved(self) -> NDArray[np.float32]:
         """As `rgba`, kept with the picture: for resampling, which is faster on pixels than planes."""

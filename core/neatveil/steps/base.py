@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from typing import ClassVar, Literal
+from collections.abc import Sequence
+from typing import ClassVar, Literal, TypeAlias
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..picture import Plane
+
+#: R, G, B, A of one strip as flat arrays.
+Flat: TypeAlias = Sequence[Plane]
 
 
 class Step(BaseModel):
@@ -28,8 +32,13 @@ class Step(BaseModel):
     on: bool = Field(True, title="On", description="Off leaves the picture as it was.")
 
     @abstractmethod
-    def apply(self, r: Plane, g: Plane, b: Plane, a: Plane) -> None:
-        """Change flat, contiguous premultiplied planes in place; called strip by strip."""
+    def apply(self, given: Flat, scratch: Flat) -> Flat:
+        """The step on one strip: flat, contiguous, premultiplied R, G, B, A.
+
+        A plane that changes is written to its place in ``scratch`` and returned from there; one
+        that does not is returned as it came. ``given`` is not changed. The two never overlap, so
+        that loops over both vectorise.
+        """
 
     @abstractmethod
     def words(self) -> str:

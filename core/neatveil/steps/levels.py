@@ -17,8 +17,7 @@ from pydantic import Field, field_validator
 
 from ..numeric.jit import inline, kernel
 from ..numeric.power import power
-from ..picture import Plane
-from .base import Step
+from .base import Flat, Step
 
 
 @inline
@@ -30,23 +29,23 @@ def _level(x, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # t
 
 
 @kernel
-def _levels_on_straight(c, a, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
-    """Unpremultiply, levels, premultiply on one plane, in place; light at alpha 0 as it stands."""
+def _levels_on_straight(c, a, out, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
+    """Unpremultiply, levels, premultiply on one plane; light at alpha 0 as it stands."""
     one = np.float32(1)
     zero = np.float32(0)
     for i in range(c.size):
-        alpha = a[i]
+        alpha, x = a[i], c[i]
         k = alpha if alpha > 0 else one
-        y = _level(c[i] / k, in_black, inv_range, inv_gamma, out_black, out_range, plain) * k
+        y = _level(x / k, in_black, inv_range, inv_gamma, out_black, out_range, plain) * k
         # where there is neither surface nor light, black must not be lifted into the picture
-        out = y if (alpha > 0 or c[i] != 0) else zero
-        c[i] = out
+        result = y if (alpha > 0 or x != 0) else zero
+        out[i] = result
 
 
 @kernel
-def _levels_on_plane(c, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
+def _levels_on_plane(c, out, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
     for i in range(c.size):
-        c[i] = _level(c[i], in_black, inv_range, inv_gamma, out_black, out_range, plain)
+        out[i] = _level(c[i], in_black, inv_range, inv_gamma, out_black, out_range, plain)
 
 
 class LevelsStep(Step):
@@ -100,26 +99,30 @@ class LevelsStep(Step):
             self.gamma == 1,
         )
 
-    def apply(self, r: Plane, g: Plane, b: Plane, a: Plane) -> None:
-        levels_values(self, r, g, b, a)
+    def apply(self, given: Flat, scratch: Flat) -> Flat:
+        return levels_values(self, given, scratch)
 
     def words(self) -> str:
         lo, hi = round(self.in_black * 255), round(self.in_white * 255)
         return f"{lo}..{hi}, gamma {self.gamma:.2f}"
 
 
-def levels_values(step: LevelsStep, r: Plane, g: Plane, b: Plane, a: Plane) -> None:
-    """Levels on flat premultiplied planes, in place."""
+def levels_values(step: LevelsStep, given: Flat, scratch: Flat) -> Flat:
+    """Levels on flat premultiplied planes; see `Step.apply`."""
     numbers = step.numbers()
-    new_alpha = a.copy() if "a" in step.channels else a
-    if "a" in step.channels:
-        _levels_on_plane(new_alpha, *numbers)
-    for letter, plane in zip("rgb", (r, g, b), strict=True):
+    alpha = given[3]
+    done = list(given)
+    for i, letter in enumerate("rgb"):
         if letter in step.channels:
-            _levels_on_straight(plane, a, *numbers)
-    if new_alpha is not a:
+            _levels_on_straight(given[i], alpha, scratch[i], *numbers)
+            done[i] = scratch[i]
+    if "a" in step.channels:
+        new_alpha = np.empty_like(alpha)
+        _levels_on_plane(alpha, new_alpha, *numbers)
         # The surface colour stays: what was multiplied by the old alpha is multiplied by the new.
-        ratio = np.divide(new_alpha, a, out=np.ones_like(a), where=a > 0)
-        for plane in (r, g, b):
-            plane *= ratio
-        a[:] = new_alpha
+        ratio = np.divide(new_alpha, alpha, out=np.ones_like(alpha), where=alpha > 0)
+        for i in range(3):
+            done[i] = np.multiply(done[i], ratio, out=scratch[i])
+        scratch[3][:] = new_alpha
+        done[3] = scratch[3]
+    return done

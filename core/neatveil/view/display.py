@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Literal
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..colour.encodings import decode, encode_value, encoding_named
+from ..colour.encodings import decode
+from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import RGB, RGBA, Box, Plane, PremultipliedPicture
+from .codes import CODES, NEXT, codes_of_row
 
 CHANNELS = ("colour", "rgb", "alpha", "red", "green", "blue", "straight")
 BACKGROUNDS = ("checks", "black", "white", "colour")
@@ -37,38 +39,65 @@ class Look(BaseModel):
     )
 
 
-# One plane at a time into plain arrays, so that the compiler vectorises each loop: four times
-# faster than one loop that writes R, G, B, A side by side.
-
-
 @kernel
-def _over_rows(c, a, even, odd, first_row, square, out):  # type: ignore[no-untyped-def]
+def _show_over(c, a, even, odd, first_row, square, codes, following, out):  # type: ignore[no-untyped-def]
+    light, cells = np.empty(c.shape[1], np.float32), np.empty(c.shape[1], np.uint16)
     for y in range(c.shape[0]):
         under = even if ((first_row + y) // square) % 2 == 0 else odd
-        row, alpha, target = c[y], a[y], out[y]
+        row, alpha = c[y], a[y]
         for i in range(row.size):
-            target[i] = row[i] + under[i] * (np.float32(1) - alpha[i])
+            light[i] = row[i] + under[i] * (np.float32(1) - alpha[i])
+        codes_of_row(light, cells, codes, following, out[y])
 
 
 @kernel
-def _straight(c, a, out):  # type: ignore[no-untyped-def]
-    for i in range(c.size):
-        out[i] = c[i] / (a[i] if a[i] > 0 else np.float32(1))
+def _show_straight(c, a, codes, following, out):  # type: ignore[no-untyped-def]
+    light, cells = np.empty(c.shape[1], np.float32), np.empty(c.shape[1], np.uint16)
+    for y in range(c.shape[0]):
+        row, alpha = c[y], a[y]
+        for i in range(row.size):
+            light[i] = row[i] / (alpha[i] if alpha[i] > 0 else np.float32(1))
+        codes_of_row(light, cells, codes, following, out[y])
 
 
 @kernel
-def _bytes_of_light(c, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
-    for i in range(c.size):
-        v = min(max(c[i], np.float32(0)), np.float32(1))
-        e = encode_value(v, slope, offset, exponent, b_lin, b_enc)
-        out[i] = np.uint8(np.int32(e * np.float32(255) + np.float32(0.5)))
+def _show(c, codes, following, out):  # type: ignore[no-untyped-def]
+    light, cells = np.empty(c.shape[1], np.float32), np.empty(c.shape[1], np.uint16)
+    for y in range(c.shape[0]):
+        light[:] = c[y]
+        codes_of_row(light, cells, codes, following, out[y])
 
 
 @kernel
-def _bytes_of_alpha(a, out):  # type: ignore[no-untyped-def]
-    for i in range(a.size):
-        v = min(max(a[i], np.float32(0)), np.float32(1))
-        out[i] = np.uint8(np.int32(v * np.float32(255) + np.float32(0.5)))
+def _show_alpha(a, out):  # type: ignore[no-untyped-def]
+    for y in range(a.shape[0]):
+        row, target = a[y], out[y]
+        for i in range(row.size):
+            v = min(max(row[i], np.float32(0)), np.float32(1))
+            target[i] = np.uint8(np.int32(v * np.float32(255) + np.float32(0.5)))
+
+
+class Screen:
+    """8-bit values that take a picture strip by strip; see `display`.
+
+    ``out`` holds the bytes; ``take`` may be called on several threads, for different rows.
+    """
+
+    def __init__(self, look: Look, box: Box, layout: Literal["rgbx", "bgr"] = "rgbx") -> None:
+        self.look = look
+        self.box = box
+        self.out: NDArray[np.uint8] = new_array(
+            (box.height, box.width, 4 if layout == "rgbx" else 3), np.uint8
+        )
+        self._under = _background_rows(look, box)
+        self._places = (0, 1, 2) if layout == "rgbx" else (2, 1, 0)
+
+    def take(self, y0: int, y1: int, planes: Mapping[str, Plane]) -> None:
+        """Rows y0 to y1 of the box: R, G, B, A, premultiplied light."""
+        colours = [self.out[y0:y1, :, i] for i in self._places]
+        _show_strip(planes, self.look.channel, self._under, self.box.y0 + y0, colours)
+        if self.out.shape[2] == 4:
+            self.out[y0:y1, :, 3] = 255
 
 
 def display(picture: PremultipliedPicture, look: Look) -> NDArray[np.uint8]:
@@ -77,47 +106,43 @@ def display(picture: PremultipliedPicture, look: Look) -> NDArray[np.uint8]:
     The background is laid under the picture in linear light. Source of the encoding: IEC
     61966-2-1:1999 [IEC61966-2-1].
     """
-    box = picture.data_window
-    out = np.empty((box.height, box.width, 4), np.uint8)
-    under = _background_rows(look, box)
+    screen = Screen(look, picture.data_window)
+    show(picture, screen)
+    return screen.out
+
+
+def show(picture: PremultipliedPicture, screen: Screen) -> None:
+    """A whole picture onto a screen of the size of its data window."""
 
     def strip(y0: int, y1: int) -> None:
-        planes = {n: picture[n][y0:y1] for n in RGBA}
-        bytes_ = _strip_bytes(planes, look.channel, under, box.y0 + y0)
-        cv2.merge([*bytes_, np.full_like(bytes_[0], 255)], out[y0:y1])
+        screen.take(y0, y1, {n: picture[n][y0:y1] for n in RGBA})
 
-    for_strips(box.height, box.width, strip)
-    return out
+    for_strips(screen.box.height, screen.box.width, strip)
 
 
-def _strip_bytes(
-    planes: dict[str, Plane], channel: str, under: list[list[Plane]], first_row: int
-) -> list[NDArray[np.uint8]]:
-    alpha = planes["A"]
-    if channel == "alpha":
-        grey = np.empty(alpha.shape, np.uint8)
-        _bytes_of_alpha(alpha.reshape(-1), grey.reshape(-1))
-        return [grey] * 3
-    single = {"red": "R", "green": "G", "blue": "B"}.get(channel)
+def _show_strip(
+    planes: Mapping[str, Plane],
+    channel: str,
+    under: list[list[Plane]],
+    first_row: int,
+    out: list[NDArray[np.uint8]],
+) -> None:
+    single = {"alpha": "A", "red": "R", "green": "G", "blue": "B"}.get(channel)
     if single:
-        return [_encoded(planes[single])] * 3
-    result = []
-    light = np.empty_like(alpha)
+        if single == "A":
+            _show_alpha(planes["A"], out[0])
+        else:
+            _show(planes[single], CODES, NEXT, out[0])
+        out[1][:] = out[2][:] = out[0]
+        return
     for i, n in enumerate(RGB):
         if channel == "rgb":
-            light = planes[n]
+            _show(planes[n], CODES, NEXT, out[i])
         elif channel == "straight":
-            _straight(planes[n].reshape(-1), alpha.reshape(-1), light.reshape(-1))
+            _show_straight(planes[n], planes["A"], CODES, NEXT, out[i])
         else:
-            _over_rows(planes[n], alpha, under[0][i], under[1][i], first_row, CHECK_SIZE, light)
-        result.append(_encoded(light))
-    return result
-
-
-def _encoded(light: Plane) -> NDArray[np.uint8]:
-    out = np.empty(light.shape, np.uint8)
-    _bytes_of_light(light.reshape(-1), out.reshape(-1), *encoding_named("srgb").numbers())
-    return out
+            even, odd = under[0][i], under[1][i]
+            _show_over(planes[n], planes["A"], even, odd, first_row, CHECK_SIZE, CODES, NEXT, out[i])
 
 
 def _background_rows(look: Look, box: Box) -> list[list[Plane]]:

@@ -47,7 +47,7 @@ def test_planes_and_pixels_agree(name, mix):
     """The evaluator's way (planes, in place) and the array face give the same."""
     front, back = premultiplied(soft_disc()), premultiplied(np.roll(soft_disc(colour=(0.1, 0.6, 0.9)), 7, 1))
     planes = [{n: np.ascontiguousarray(p[..., i]) for i, n in enumerate(RGBA)} for p in (front, back)]
-    merge_planes(name, planes[0], planes[1], planes[1], mix, 0, front.shape[0])
+    merge_planes(name, planes[0], planes[1], planes[1], mix)
     got = np.stack([planes[1][n] for n in RGBA], axis=-1)
     np.testing.assert_allclose(got, arrays.merge(name, front, back, mix), atol=2e-6)
 

@@ -701,6 +701,12 @@ export interface components {
             level?: number;
             look?: components["schemas"]["Look"];
             /**
+             * Passing
+             * @description Something is being dragged: the picture is not kept.
+             * @default false
+             */
+            passing?: boolean;
+            /**
              * Quality
              * @default exact
              * @enum {string}
@@ -1350,6 +1356,12 @@ export interface components {
              */
             level?: number;
             look?: components["schemas"]["Look"];
+            /**
+             * Passing
+             * @description Something is being dragged: the picture is not kept.
+             * @default false
+             */
+            passing?: boolean;
             /**
              * Quality
              * @default exact

@@ -100,6 +100,6 @@ export function duplicateLayer(document: CompDocument, id: string): [CompDocumen
 }
 
 /** First and last comp frame a layer is seen on. */
-export function lifeOf(document: CompDocument, layer: Layer): [number, number] {
+export function lifeOf(document: Pick<CompDocument, "first" | "last">, layer: Layer): [number, number] {
   return [layer.first ?? document.first, layer.last ?? document.last];
 }

@@ -1,5 +1,13 @@
 /** The picture with nothing lying on it: fit, zoom to pixels, pan, and the point under the pointer. */
-import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
+import {
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type PointerEvent,
+  type RefObject,
+} from "react";
 import type { Drawn } from "../api/pictures";
 import {
   fitView,
@@ -53,7 +61,7 @@ export function Viewer(props: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const pan = useRef<{ x: number; y: number; view: View } | null>(null);
   const room = useRoom(holder);
-  const shown = view ?? fitView(frame, room);
+  const shown = useMemo(() => view ?? fitView(frame, room), [view, frame, room]);
 
   const level = levelFor(shown.zoom * window.devicePixelRatio);
   const region = room.width > 0 ? visibleRegion(shown, room, frame, level) : null;
@@ -72,7 +80,7 @@ export function Viewer(props: Props) {
       node.height = height;
     }
     paint(node.getContext("2d")!, shown, room, ratio, drawn, drawnLevel, frame);
-  });
+  }, [shown, room, drawn, drawnLevel, frame]);
   useLayoutEffect(() => {
     if (drawn) onPainted?.();
   }, [drawn, onPainted]);

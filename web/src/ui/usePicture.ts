@@ -1,5 +1,6 @@
 /** The newest wanted picture: at most one request under way and one waiting; older ones are dropped. */
 import { useCallback, useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { asProblem, type Problem } from "../api/client";
 import { fetchPicture, type CompAsk, type Drawn, type ElementAsk } from "../api/pictures";
 
@@ -17,11 +18,16 @@ interface State {
   busy: boolean;
 }
 
-export function usePicture(asked: Asked | null, purpose: string): State {
+interface Pictures extends State {
+  /** Ask before the page is rendered again with the same wish: the request is on its way meanwhile. */
+  want: (asked: Asked) => void;
+}
+
+export function usePicture(asked: Asked | null, purpose: string): Pictures {
   const [state, setState] = useState<State>({ drawn: null, level: 0, problem: null, busy: false });
   const waiting = useRef<string | null>(null);
   const working = useRef(false);
-  const shown = useRef("");
+  const last = useRef<string | null>(null);
   const alive = useRef(true);
 
   useEffect(() => {
@@ -35,6 +41,7 @@ export function usePicture(asked: Asked | null, purpose: string): State {
     if (working.current) return;
     working.current = true;
     const here = () => alive.current;
+    const more = () => waiting.current !== null;
     setState((s) => (s.busy ? s : { ...s, busy: true }));
     while (waiting.current !== null && here()) {
       const text = waiting.current;
@@ -42,26 +49,31 @@ export function usePicture(asked: Asked | null, purpose: string): State {
       const { address, ask } = JSON.parse(text) as Asked;
       try {
         const drawn = await fetchPicture(address, ask, AbortSignal.timeout(120_000), purpose);
-        shown.current = text;
-        if (here()) setState((s) => ({ ...s, drawn, level: ask.level ?? 0, problem: null }));
+        const busy = more();
+        // at once, not when the scheduler comes to it: somebody is looking at an edge
+        if (here()) flushSync(() => setState({ drawn, level: ask.level ?? 0, problem: null, busy }));
       } catch (error) {
         const problem = asProblem(error);
         if (problem.code !== "cancelled" && here()) setState((s) => ({ ...s, problem }));
       }
     }
     working.current = false;
-    if (here()) setState((s) => ({ ...s, busy: false }));
+    if (here()) setState((s) => (s.busy ? { ...s, busy: false } : s));
   }, [purpose]);
 
-  const text = asked ? JSON.stringify(asked) : null;
-  useEffect(() => {
-    if (text === null || text === shown.current) {
-      waiting.current = null;
-      return;
-    }
-    waiting.current = text;
-    void work();
-  }, [text, work]);
+  const wantText = useCallback(
+    (text: string | null) => {
+      if (text === last.current) return;
+      last.current = text;
+      waiting.current = text;
+      if (text !== null) void work();
+    },
+    [work],
+  );
+  const want = useCallback((wish: Asked) => wantText(JSON.stringify(wish)), [wantText]);
 
-  return state;
+  const text = asked ? JSON.stringify(asked) : null;
+  useEffect(() => wantText(text), [text, wantText]);
+
+  return { ...state, want };
 }

@@ -16,6 +16,8 @@ import { TimeBar } from "./TimeBar";
 import { useKeys } from "./useKeys";
 import { usePlaying } from "./usePlaying";
 
+// Each part takes from the store what it shows: while something is dragged, only what changes is rendered.
+
 export function Bench({ comp, project }: { comp: number; project: number }) {
   const data = useQuery(queries.comp(comp));
   if (data.error) {
@@ -37,39 +39,31 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
     return createDocumentStore(first, serverCalls(first.id));
   });
   const elements = useQuery(queries.elements(project));
-  const state = store();
-  const [milliseconds, setMilliseconds] = useState<number | null>(null);
-  const shown = state.draft ?? state.document;
+  const document = store((s) => s.document);
+  const problem = store((s) => s.problem);
 
   useEffect(() => store.getState().adopt(newest), [store, newest]);
   useAddress();
-  usePlaying(state.document);
+  usePlaying(document);
   useKeys(store);
 
   const layer = useDesk((d) => d.layer);
   const set = useDesk((d) => d.set);
   useEffect(() => {
-    if (layer && !state.document.layers.some((l) => l.id === layer)) set({ layer: null });
-  }, [layer, state.document, set]);
+    if (layer && !document.layers.some((l) => l.id === layer)) set({ layer: null });
+  }, [layer, document, set]);
 
   const rows = useMemo(() => elements.data ?? [], [elements.data]);
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_21rem] min-[1700px]:grid-cols-[minmax(0,1fr)_26rem]">
       <div className="flex min-h-0 min-w-0 flex-col">
-        <Picture
-          comp={first.id}
-          document={shown}
-          drafting={state.draft !== null}
-          elements={rows}
-          onTime={setMilliseconds}
-          project={project}
-        />
-        {state.problem && <Refused store={store} />}
-        <TimeBar document={state.document} />
-        <Lineup store={store} document={shown} elements={rows} />
-        <Foot store={store} milliseconds={milliseconds} />
+        <Picture store={store} comp={first.id} elements={rows} project={project} />
+        {problem && <Refused store={store} />}
+        <TimeBar document={document} />
+        <Lineup store={store} elements={rows} />
+        <Foot store={store} />
       </div>
-      <Recipe store={store} document={shown} elements={rows} project={project} comp={first.id} />
+      <Recipe store={store} elements={rows} project={project} />
     </div>
   );
 }

@@ -4,15 +4,20 @@ import type { CompDocument } from "../../domain/comp";
 import { Button, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { useDrawTime } from "./drawTime";
 
-export function Foot({ store, milliseconds }: { store: DocumentStore; milliseconds: number | null }) {
-  const { comp, document, saving, problem, undo, redo } = store();
+export function Foot({ store }: { store: DocumentStore }) {
+  const { undo, redo } = store.getState();
+  const comp = store((s) => s.comp);
+  const document = store((s) => s.document);
+  const saving = store((s) => s.saving);
+  const problem = store((s) => s.problem);
   return (
     <footer className="num flex h-7 shrink-0 items-center gap-4 border-t border-line bg-card px-3 text-soft">
       <span>
         {document.width} × {document.height}
       </span>
-      <span>{milliseconds === null ? "drawing …" : `drawn in ${Math.round(milliseconds)} ms`}</span>
+      <DrawTime />
       <Zoom document={document} />
       <span className="ml-auto flex items-center gap-1">
         <SignButton
@@ -37,6 +42,11 @@ export function Foot({ store, milliseconds }: { store: DocumentStore; millisecon
       </span>
     </footer>
   );
+}
+
+function DrawTime() {
+  const { milliseconds } = useDrawTime();
+  return <span>{milliseconds === null ? "drawing …" : `drawn in ${Math.round(milliseconds)} ms`}</span>;
 }
 
 function Zoom({ document }: { document: CompDocument }) {

@@ -1,16 +1,23 @@
 /** The lineup: the pile as a row of cards, far on the left, near on the right; dragging reorders it. */
 import { Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useRef, useState, type PointerEvent, type RefObject } from "react";
+import {
+  memo,
+  useCallback,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type PointerEvent,
+  type RefObject,
+} from "react";
 import type { ElementOut } from "../../api/client";
-import { addLayer, layerOf, lifeOf, moveLayer, type CompDocument, type Layer } from "../../domain/comp";
+import { addLayer, layerOf, lifeOf, moveLayer, type Layer } from "../../domain/comp";
 import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { useDesk } from "./deskState";
-import type { DocumentStore } from "./documentStore";
+import { shownDocument, type DocumentStore } from "./documentStore";
 
 interface Props {
   store: DocumentStore;
-  document: CompDocument;
   elements: ElementOut[];
 }
 
@@ -29,41 +36,50 @@ const SLACK = 5;
  */
 function useDrag(row: RefObject<HTMLElement | null>, onDrop: (drag: Drag) => void) {
   const [drag, setDrag] = useState<Drag | null>(null);
+  const dropped = useRef(onDrop);
+  useLayoutEffect(() => {
+    dropped.current = onDrop;
+  });
 
-  function target(x: number, id: string): number {
-    const cards = [...row.current!.querySelectorAll<HTMLElement>("[data-layer]")];
-    const others = cards.filter((card) => card.dataset["layer"] !== id);
-    return others.filter((card) => x > card.getBoundingClientRect().left + card.offsetWidth / 2).length;
-  }
-
-  function begin(event: PointerEvent, id: string) {
-    if (event.button !== 0) return;
-    const startX = event.clientX;
-    const stop = new AbortController();
-    let now: Drag | null = null;
-    const listen = (kind: "pointermove" | "pointerup" | "pointercancel", act: (x: number) => void) =>
-      window.addEventListener(kind, (e) => act(e.clientX), { signal: stop.signal });
-    const end = () => {
-      stop.abort();
-      setDrag(null);
-    };
-    listen("pointermove", (x) => {
-      if (!now && Math.abs(x - startX) <= SLACK) return;
-      now = { id, to: target(x, id) };
-      setDrag(now);
-    });
-    listen("pointerup", () => {
-      end();
-      if (now) onDrop(now);
-    });
-    listen("pointercancel", end);
-  }
+  const begin = useCallback(
+    (event: PointerEvent, id: string) => {
+      if (event.button !== 0) return;
+      const startX = event.clientX;
+      const stop = new AbortController();
+      let now: Drag | null = null;
+      const listen = (kind: "pointermove" | "pointerup" | "pointercancel", act: (x: number) => void) =>
+        window.addEventListener(kind, (e) => act(e.clientX), { signal: stop.signal });
+      const end = () => {
+        stop.abort();
+        setDrag(null);
+      };
+      listen("pointermove", (x) => {
+        if (!now && Math.abs(x - startX) <= SLACK) return;
+        now = { id, to: targetOf(row.current!, x, id) };
+        setDrag(now);
+      });
+      listen("pointerup", () => {
+        end();
+        if (now) dropped.current(now);
+      });
+      listen("pointercancel", end);
+    },
+    [row],
+  );
 
   return { drag, begin };
 }
 
-export function Lineup({ store, document, elements }: Props) {
+/** The place in the pile, without the dragged card, that lies under the pointer. */
+function targetOf(row: HTMLElement, x: number, id: string): number {
+  const cards = [...row.querySelectorAll<HTMLElement>("[data-layer]")];
+  const others = cards.filter((card) => card.dataset["layer"] !== id);
+  return others.filter((card) => x > card.getBoundingClientRect().left + card.offsetWidth / 2).length;
+}
+
+export const Lineup = memo(function Lineup({ store, elements }: Props) {
   const row = useRef<HTMLOListElement>(null);
+  const document = store(shownDocument);
   const { commit } = store.getState();
   const { drag, begin } = useDrag(row, ({ id, to }) => {
     const layer = layerOf(document, id);
@@ -87,12 +103,13 @@ export function Lineup({ store, document, elements }: Props) {
           <li key={layer.id} className="flex shrink-0 items-center">
             {index > 0 && <Meets layer={layer} />}
             <LayerCard
+              store={store}
               layer={layer}
-              document={document}
+              first={document.first}
+              last={document.last}
               element={elements.find((e) => e.key === layer.element)}
               dragged={drag?.id === layer.id}
-              onPointerDown={(event) => begin(event, layer.id)}
-              onMove={(by) => commit((d) => moveLayer(d, layer.id, index + by), `move ${layer.name}`)}
+              onPress={begin}
             />
           </li>
         ))}
@@ -102,7 +119,7 @@ export function Lineup({ store, document, elements }: Props) {
       </ol>
     </div>
   );
-}
+});
 
 function Meets({ layer }: { layer: Layer }) {
   return (
@@ -117,19 +134,27 @@ function Meets({ layer }: { layer: Layer }) {
 }
 
 interface CardProps {
+  store: DocumentStore;
   layer: Layer;
-  document: CompDocument;
+  /** Frames of the comp. */
+  first: number;
+  last: number;
   element: ElementOut | undefined;
   dragged: boolean;
-  onPointerDown: (event: PointerEvent) => void;
-  onMove: (by: number) => void;
+  onPress: (event: PointerEvent, id: string) => void;
 }
 
-function LayerCard({ layer, document, element, dragged, onPointerDown, onMove }: CardProps) {
-  const chosen = useDesk((d) => d.layer) === layer.id;
+const LayerCard = memo(function LayerCard(props: CardProps) {
+  const { store, layer, first, last, element, dragged, onPress } = props;
+  const chosen = useDesk((d) => d.layer === layer.id);
   const set = useDesk((d) => d.set);
-  const [first, last] = lifeOf(document, layer);
-  const count = document.last - document.first + 1;
+  const [from, to] = lifeOf({ first, last }, layer);
+  const count = last - first + 1;
+  const move = (by: number) => {
+    const { commit, document } = store.getState();
+    const index = document.layers.findIndex((l) => l.id === layer.id);
+    commit((d) => moveLayer(d, layer.id, index + by), `move ${layer.name}`);
+  };
   return (
     <button
       type="button"
@@ -142,10 +167,10 @@ function LayerCard({ layer, document, element, dragged, onPointerDown, onMove }:
       onKeyDown={(event) => {
         if (!event.altKey || (event.key !== "ArrowLeft" && event.key !== "ArrowRight")) return;
         event.preventDefault();
-        onMove(event.key === "ArrowLeft" ? -1 : 1);
+        move(event.key === "ArrowLeft" ? -1 : 1);
       }}
       className={`w-26 touch-none overflow-hidden rounded-lg border bg-card text-left aria-pressed:border-accent aria-pressed:ring-2 aria-pressed:ring-accent data-[dragged=true]:opacity-60 ${layer.shown ? "border-line" : "border-dashed border-soft opacity-60"}`}
-      onPointerDown={onPointerDown}
+      onPointerDown={(event) => onPress(event, layer.id)}
     >
       {element ? (
         <ElementPicture element={element} className="h-14.5 w-full" />
@@ -167,19 +192,19 @@ function LayerCard({ layer, document, element, dragged, onPointerDown, onMove }:
         <span className="block truncate text-[12px] text-soft" title={element?.reading_words}>
           {layer.shown ? (element?.facts?.alpha ? element.reading_words : "no alpha") : "hidden"}
         </span>
-        <span className="relative mt-1 block h-1 rounded bg-line" title={`Frames ${first} to ${last}`}>
+        <span className="relative mt-1 block h-1 rounded bg-line" title={`Frames ${from} to ${to}`}>
           <span
             className={`absolute h-full rounded ${chosen ? "bg-accent" : "bg-soft"}`}
             style={{
-              left: `${(Math.max(0, first - document.first) / count) * 100}%`,
-              width: `${(Math.max(0, Math.min(last, document.last) - Math.max(first, document.first) + 1) / count) * 100}%`,
+              left: `${(Math.max(0, from - first) / count) * 100}%`,
+              width: `${(Math.max(0, Math.min(to, last) - Math.max(from, first) + 1) / count) * 100}%`,
             }}
           />
         </span>
       </span>
     </button>
   );
-}
+});
 
 function AddLayer({ store, elements }: { store: DocumentStore; elements: ElementOut[] }) {
   const set = useDesk((d) => d.set);

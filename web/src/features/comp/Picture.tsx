@@ -1,6 +1,6 @@
 /** The comp's picture, with what is shown of it in one bar above. */
 import { Keyboard } from "lucide-react";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useState } from "react";
 import type { ElementOut } from "../../api/client";
 import type { CompAsk } from "../../api/pictures";
 import { layerOf, type CompDocument } from "../../domain/comp";
@@ -13,58 +13,84 @@ import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
 import { usePicture } from "../../ui/usePicture";
 import { Viewer, type Wanted } from "../../ui/Viewer";
-import { useDesk, type Extent } from "./deskState";
+import { useDesk, type DeskState } from "./deskState";
+import { shownDocument, type DocumentStore } from "./documentStore";
+import { useDrawTime } from "./drawTime";
 import { usePicking, usePoint } from "./pointState";
 import { KEYS } from "./useKeys";
 
 interface Props {
+  store: DocumentStore;
   comp: number;
   project: number;
-  document: CompDocument;
-  drafting: boolean;
   elements: ElementOut[];
-  onTime: (milliseconds: number) => void;
 }
 
-export function Picture({ comp, project, document, drafting, elements, onTime }: Props) {
-  const desk = useDesk();
-  const [wanted, setWanted] = useState<Wanted | null>(null);
+/** What to ask the server for, from what is looked at and the document as it stands. */
+function askFor(desk: DeskState, wanted: Wanted, document: CompDocument, drafting: boolean): CompAsk {
   const chosen = layerOf(document, desk.layer);
-  const extent: Extent = chosen ? desk.extent : "comp";
-  const quick = drafting || desk.playing;
+  return {
+    frame: desk.frame,
+    ...wanted,
+    look: desk.look,
+    quality: drafting || desk.playing ? "fast" : "exact",
+    document,
+    layer: chosen?.id ?? null,
+    extent: chosen ? desk.extent : "comp",
+    before: desk.before && !!chosen,
+    passing: drafting,
+  };
+}
+
+/** The newest picture. A draft is asked for as soon as it is made, before the page shows it. */
+function useCompPicture(store: DocumentStore, comp: number, wanted: Wanted | null, readings: string) {
+  const desk = useDesk();
+  const document = store(shownDocument);
+  const drafting = store((s) => s.draft !== null);
+  const address = `/api/comps/${comp}/picture`;
+  const ask = useMemo(
+    () => wanted && askFor(desk, wanted, document, drafting),
+    [desk, wanted, document, drafting],
+  );
+  const picture = usePicture(ask && { address, ask, stamp: readings }, "comp");
+  const { want } = picture;
+  useEffect(
+    () =>
+      store.subscribe(({ draft }, before) => {
+        if (!wanted || !draft || draft === before.draft) return;
+        want({ address, ask: askFor(useDesk.getState(), wanted, draft, true), stamp: readings });
+      }),
+    [store, want, wanted, address, readings],
+  );
+  return { picture, ask };
+}
+
+export function Picture({ store, comp, project, elements }: Props) {
+  const [wanted, setWanted] = useState<Wanted | null>(null);
   // what the elements are read as is part of the picture: a change there asks for it again
   const readings = useMemo(
     () => JSON.stringify(elements.map((e) => [e.key, e.reading, e.encoding, e.rate, e.state])),
     [elements],
   );
-  const ask = useMemo<CompAsk | null>(
-    () =>
-      wanted && {
-        frame: desk.frame,
-        ...wanted,
-        look: desk.look,
-        quality: quick ? "fast" : "exact",
-        document,
-        layer: chosen?.id ?? null,
-        extent,
-        before: desk.before && !!chosen,
-      },
-    [wanted, desk.frame, desk.look, desk.before, quick, document, chosen, extent],
-  );
-  const picture = usePicture(ask && { address: `/api/comps/${comp}/picture`, ask, stamp: readings }, "comp");
-  const point = usePoint();
-  const sample = useSample("comp", comp, ask, desk.playing ? null : point.point);
-  useEffect(() => usePoint.setState({ sample }), [sample]);
+  const { picture, ask } = useCompPicture(store, comp, wanted, readings);
   useEffect(() => {
-    if (picture.drawn) onTime(picture.drawn.milliseconds);
-  }, [picture.drawn, onTime]);
-  const onPoint = useCallback((at: [number, number] | null) => usePoint.setState({ point: at }), []);
+    if (picture.drawn) useDrawTime.setState({ milliseconds: picture.drawn.milliseconds });
+  }, [picture.drawn]);
+  const document = store((s) => s.document);
+  const frame = useMemo(
+    () => ({ width: document.width, height: document.height }),
+    [document.width, document.height],
+  );
+  const { view, frame: number, playing, layer, set } = useDesk();
+  const chosen = layerOf(document, layer);
+  const onView = useCallback((next: View | null) => set({ view: next }), [set]);
   const pick = usePick(project, chosen && elements.find((e) => e.key === chosen.element));
 
   return (
     <>
       <ViewBar hasLayer={!!chosen} hasSteps={!!chosen?.steps.some((s) => s.on)} />
-      <div className="relative min-h-0 flex-1" data-busy={picture.busy} data-frame-asked={desk.frame}>
+      <PointValues comp={comp} ask={playing ? null : ask} />
+      <div className="relative min-h-0 flex-1" data-busy={picture.busy} data-frame-asked={number}>
         {document.layers.length === 0 ? (
           <div className="h-full bg-well">
             <Empty title="Nothing lies here yet">
@@ -73,14 +99,14 @@ export function Picture({ comp, project, document, drafting, elements, onTime }:
           </div>
         ) : (
           <Viewer
-            name={`Picture of ${document.name}, frame ${desk.frame}`}
-            frame={{ width: document.width, height: document.height }}
+            name={`Picture of ${document.name}, frame ${number}`}
+            frame={frame}
             drawn={picture.drawn}
             drawnLevel={picture.level}
-            view={desk.view}
-            onView={(view: View | null) => desk.set({ view })}
+            view={view}
+            onView={onView}
             onWanted={setWanted}
-            onPoint={onPoint}
+            onPoint={setPoint}
             onPick={pick}
             onPainted={markPainted}
           />
@@ -93,6 +119,16 @@ export function Picture({ comp, project, document, drafting, elements, onTime }:
       )}
     </>
   );
+}
+
+const setPoint = (point: [number, number] | null) => usePoint.setState({ point });
+
+/** Keeps the values under the pointer up to date; shows nothing itself. */
+function PointValues({ comp, ask }: { comp: number; ask: CompAsk | null }) {
+  const point = usePoint((p) => p.point);
+  const sample = useSample("comp", comp, ask, ask && point);
+  useEffect(() => usePoint.setState({ sample }), [sample]);
+  return null;
 }
 
 /** Measured by the bench: when the newest picture was put on the screen. */
@@ -117,7 +153,7 @@ function usePick(project: number, element: ElementOut | undefined) {
   };
 }
 
-function ViewBar({ hasLayer, hasSteps }: { hasLayer: boolean; hasSteps: boolean }) {
+const ViewBar = memo(function ViewBar({ hasLayer, hasSteps }: { hasLayer: boolean; hasSteps: boolean }) {
   const desk = useDesk();
   const [help, setHelp] = useState(false);
   useEffect(() => {
@@ -175,4 +211,4 @@ function ViewBar({ hasLayer, hasSteps }: { hasLayer: boolean; hasSteps: boolean 
       </Ask>
     </div>
   );
-}
+});

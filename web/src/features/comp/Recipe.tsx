@@ -1,6 +1,6 @@
 /** The chosen layer's recipe, read from top to bottom in the order in which the arithmetic happens. */
 import { Copy, Eye, EyeOff, Trash2 } from "lucide-react";
-import { useState, type ReactNode } from "react";
+import { memo, useState, type ReactNode } from "react";
 import { asProblem, type ElementOut } from "../../api/client";
 import {
   changeLayer,
@@ -16,25 +16,23 @@ import { useReading } from "../../parts/useReading";
 import { Values } from "../../parts/Values";
 import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
-import type { DocumentStore } from "./documentStore";
+import { shownDocument, type DocumentStore } from "./documentStore";
 import { usePicking, usePoint } from "./pointState";
 import { LifeRung, MeetsRung, PlaceRung } from "./rungs";
 import { StepsRung, stepsInWords } from "./StepsRung";
 
 interface Props {
   store: DocumentStore;
-  document: CompDocument;
   elements: ElementOut[];
   project: number;
-  comp: number;
 }
 
-export function Recipe({ store, document, elements, project }: Props) {
+export const Recipe = memo(function Recipe({ store, elements, project }: Props) {
+  const document = store(shownDocument);
   const layer = layerOf(
     document,
     useDesk((d) => d.layer),
   );
-  const { point, sample } = usePoint();
   return (
     <aside aria-label="Recipe" className="flex min-h-0 flex-col border-l border-line bg-panel">
       <div className="min-h-0 flex-1 overflow-auto">
@@ -52,10 +50,15 @@ export function Recipe({ store, document, elements, project }: Props) {
         )}
       </div>
       <div className="border-t border-line bg-card">
-        <Values point={point} sample={sample} />
+        <PointedValues />
       </div>
     </aside>
   );
+});
+
+function PointedValues() {
+  const { point, sample } = usePoint();
+  return <Values point={point} sample={sample} />;
 }
 
 interface LayerProps {
@@ -157,7 +160,7 @@ function LayerHead({
   layer: Layer;
   element: ElementOut | undefined;
 }) {
-  const { commit, document } = store.getState();
+  const { commit } = store.getState();
   const set = useDesk((d) => d.set);
   const [name, setName] = useState<string | null>(null);
   function rename() {
@@ -191,7 +194,7 @@ function LayerHead({
         <SignButton
           name="Duplicate"
           onClick={() => {
-            const [, id] = duplicateLayer(document, layer.id);
+            const [, id] = duplicateLayer(store.getState().document, layer.id);
             commit((d) => duplicateLayer(d, layer.id)[0], `duplicate ${layer.name}`);
             set({ layer: id });
           }}

@@ -2,9 +2,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { ArrowDown, ArrowUp, Plus, Trash2 } from "lucide-react";
 import { DropdownMenu, ToggleGroup } from "radix-ui";
+import { memo } from "react";
 import type { Tables } from "../../api/client";
 import { queries } from "../../api/queries";
-import { changeLayer, changeStep, type Layer, type Step } from "../../domain/comp";
+import { changeLayer, changeStep, type CompDocument, type Layer, type Step } from "../../domain/comp";
 import { Button, SignButton } from "../../ui/basics";
 import { NumberField } from "../../ui/NumberField";
 import { useDesk } from "./deskState";
@@ -99,7 +100,7 @@ interface EditorProps {
 }
 
 function StepEditor({ store, layer, step, index, table }: EditorProps) {
-  const { sketch, commit } = store.getState();
+  const { commit } = store.getState();
   const fields = Object.entries(table.fields as Record<string, Field>).filter(
     ([key]) => key !== "kind" && key !== "on",
   );
@@ -162,10 +163,13 @@ function StepEditor({ store, layer, step, index, table }: EditorProps) {
           ) : (
             <StepNumber
               key={key}
+              name={key}
               field={field}
               value={Number(value[key])}
-              onDraft={(v) => sketch((d) => changeStep(d, layer.id, index, { [key]: v }))}
-              onCommit={(v) => change({ [key]: v }, `${field.title} of ${table.title}`)}
+              store={store}
+              layer={layer.id}
+              index={index}
+              title={table.title}
             />
           ),
         )}
@@ -175,14 +179,20 @@ function StepEditor({ store, layer, step, index, table }: EditorProps) {
 }
 
 interface NumberProps {
+  name: string;
   field: Field;
   value: number;
-  onDraft: (value: number) => void;
-  onCommit: (value: number) => void;
+  store: DocumentStore;
+  layer: string;
+  index: number;
+  title: string;
 }
 
-/** Code values may be shown as 0 to 255. */
-function StepNumber({ field, value, onDraft, onCommit }: NumberProps) {
+/** One number of a step; code values may be shown as 0 to 255. Rendered again only when it changes. */
+const StepNumber = memo(function StepNumber(props: NumberProps) {
+  const { name, field, value, store, layer, index, title } = props;
+  const { sketch, commit } = store.getState();
+  const edit = (v: number) => (d: CompDocument) => changeStep(d, layer, index, { [name]: v / factor });
   const eightBit = useDesk((d) => d.eightBit) && field.unit === "code";
   const factor = eightBit ? 255 : 1;
   const ends = field.slider ?? [field.minimum ?? 0, field.maximum ?? 1];
@@ -198,11 +208,11 @@ function StepNumber({ field, value, onDraft, onCommit }: NumberProps) {
       digits={eightBit ? 1 : 3}
       slider={[ends[0] * factor, ends[1] * factor]}
       rest={Number(field.default) * factor}
-      onDraft={(v) => onDraft(v / factor)}
-      onCommit={(v) => onCommit(v / factor)}
+      onDraft={(v) => sketch(edit(v))}
+      onCommit={(v) => commit(edit(v), `${field.title} of ${title}`)}
     />
   );
-}
+});
 
 const LETTERS = ["r", "g", "b", "a"];
 

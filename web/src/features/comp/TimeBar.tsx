@@ -1,13 +1,13 @@
 /** Time: play, step, scrub; the chosen layer's life above the comp's. */
 import { Pause, Play, Repeat, StepBack, StepForward } from "lucide-react";
-import { useRef, useState, type PointerEvent } from "react";
+import { memo, useRef, useState, type PointerEvent } from "react";
 import { layerOf, lifeOf, type CompDocument } from "../../domain/comp";
 import { clampFrame } from "../../domain/time";
 import { rateInWords } from "../../domain/words";
 import { Button, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
 
-export function TimeBar({ document }: { document: CompDocument }) {
+export const TimeBar = memo(function TimeBar({ document }: { document: CompDocument }) {
   const desk = useDesk();
   const go = (frame: number) =>
     desk.set({ frame: clampFrame(frame, document.first, document.last), playing: false });
@@ -39,7 +39,7 @@ export function TimeBar({ document }: { document: CompDocument }) {
       </Button>
     </div>
   );
-}
+});
 
 function FrameNumber({ document, onGo }: { document: CompDocument; onGo: (frame: number) => void }) {
   const frame = useDesk((d) => d.frame);

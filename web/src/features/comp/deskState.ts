@@ -7,7 +7,7 @@ import { CHANNEL_KEYS, FIRST_LOOK } from "../../parts/LookBar";
 
 export type Extent = "comp" | "upto" | "layer";
 
-interface DeskState {
+export interface DeskState {
   frame: number;
   layer: string | null;
   look: Look;

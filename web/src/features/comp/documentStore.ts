@@ -37,6 +37,9 @@ export interface DocumentState {
 
 export type DocumentStore = UseBoundStore<StoreApi<DocumentState>>;
 
+/** What is to be seen: the draft while something moves, else the accepted document. */
+export const shownDocument = (state: DocumentState): CompDocument => state.draft ?? state.document;
+
 export function createDocumentStore(first: CompOut, calls: CompCalls): DocumentStore {
   let waiting: { what: string } | null = null;
 

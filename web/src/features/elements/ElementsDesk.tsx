@@ -88,6 +88,8 @@ function ElementView({ element, project }: { element: ElementOut; project: numbe
   const [point, setPoint] = useState<[number, number] | null>(null);
   const [picking, setPicking] = useState(false);
   const facts = element.facts;
+  const { width, height } = facts ?? { width: 0, height: 0 };
+  const size = useMemo(() => ({ width, height }), [width, height]);
   const [frame, setFrame] = useState<number>();
   const number = frame ?? Math.floor(((facts?.first ?? 0) + (facts?.last ?? 0)) / 2);
   const { set, undo } = useReading(project);
@@ -138,7 +140,7 @@ function ElementView({ element, project }: { element: ElementOut; project: numbe
           {ready && facts ? (
             <Viewer
               name={`Picture of ${element.name}`}
-              frame={{ width: facts.width, height: facts.height }}
+              frame={size}
               drawn={picture.drawn}
               drawnLevel={picture.level}
               view={view}

@@ -1,0 +1,131 @@
+"""What layers are made of: frames of elements as light, halved and stepped, kept by content key."""
+
+from __future__ import annotations
+
+import threading
+from pathlib import Path
+
+import numpy as np
+
+from ..alpha import read
+from ..comp import Element
+from ..io.decoder import Decoder
+from ..io.sequences import Pattern
+from ..numeric.pool import for_strips
+from ..picture import RGBA, Plane, PremultipliedPicture, StoredPicture, new_planes, trimmed
+from ..steps import Flat, Step
+from .cache import ByteCache, content_key
+from .halve import halve
+
+_scratch = threading.local()
+
+
+class Sources:
+    """Frames of elements through one decoder and one bounded cache; safe from many threads."""
+
+    def __init__(self, decoder: Decoder, cache: ByteCache[PremultipliedPicture], stored_bytes: int) -> None:
+        self.decoder = decoder
+        self.cache = cache
+        # Files as stored, for the values instrument: a few frames are enough.
+        self._stored: ByteCache[StoredPicture] = ByteCache(stored_bytes, lambda p: p.bytes)
+        self._sizes: dict[str, tuple[int, int]] = {}
+        self._sizes_lock = threading.Lock()
+
+    def key(self, element: Element, frame: int) -> str:
+        """Changes with the file's bytes (time and size), the frame, the reading and the encoding."""
+        return content_key(
+            element.file, _stamp(element, frame), frame,
+            element.reading.model_dump(), element.encoding,
+        )  # fmt: skip
+
+    def picture(
+        self, element: Element, frame: int, level: int = 0, key: str | None = None
+    ) -> PremultipliedPicture:
+        """Scene-linear, premultiplied over black, halved ``level`` times. ``key``: where it is known."""
+        known = key or self.key(element, frame)
+
+        def make() -> PremultipliedPicture:
+            if level == 0:
+                stored = self.decoder.read(element.file, frame)
+                picture = trimmed(read(stored, element.reading, element.encoding))
+                with self._sizes_lock:
+                    self._sizes[known] = (picture.display_window.width, picture.display_window.height)
+                return picture
+            larger = self.cache.peek(content_key(known, level - 1))
+            return halve(larger or self._passing(element, frame, level - 1, known))
+
+        return self.cache.get(content_key(known, level), make)
+
+    def _passing(self, element: Element, frame: int, level: int, key: str) -> PremultipliedPicture:
+        picture = self.picture(element, frame, level, key)
+        if level == 0:
+            # A full-size frame made only to be halved is not kept: it would push out many small ones.
+            self.cache.drop(content_key(key, 0))
+        return picture
+
+    def stored(self, element: Element, frame: int) -> StoredPicture:
+        """As the file holds it."""
+        key = content_key(element.file, _stamp(element, frame), frame)
+        return self._stored.get(key, lambda: self.decoder.read(element.file, frame))
+
+    def full_size(self, element: Element, frame: int, key: str) -> tuple[int, int]:
+        """Width and height of the frame's display window, unhalved."""
+        with self._sizes_lock:
+            known = self._sizes.get(key)
+        if known is None:
+            window = self.picture(element, frame, 0, key).display_window
+            known = (window.width, window.height)
+        return known
+
+    def stepped(
+        self, element: Element, frame: int, level: int, key: str, steps: list[Step]
+    ) -> PremultipliedPicture:
+        """The frame after these steps, at one level."""
+        if not steps:
+            return self.picture(element, frame, level, key)
+
+        def make() -> PremultipliedPicture:
+            source = self.picture(element, frame, level, key)
+            planes = new_planes(RGBA, *source["A"].shape)
+
+            def strip(y0: int, y1: int) -> None:
+                given = [source[n][y0:y1].reshape(-1) for n in RGBA]
+                for name, result in zip(RGBA, apply_steps(steps, given), strict=True):
+                    planes[name][y0:y1].reshape(-1)[:] = result
+
+            height, width = source["A"].shape
+            for_strips(height, width, strip)
+            return source.with_planes(planes)
+
+        return self.cache.get(content_key(key, [s.model_dump() for s in steps], level), make)
+
+
+def apply_steps(steps: list[Step], given: Flat) -> Flat:
+    """Steps on flat premultiplied planes, in this thread; ``given`` is not changed.
+
+    What changes is returned in this thread's scratch planes, which the next call uses again.
+    """
+    size = given[0].size
+    one, other = scratch_planes("one", size), scratch_planes("other", size)
+    for step in steps:
+        free = [b if plane is a else a for plane, a, b in zip(given, one, other, strict=True)]
+        given = step.apply(given, free)
+    return given
+
+
+def scratch_planes(name: str, size: int) -> list[Plane]:
+    """Four flat planes of this thread under a name, used again and again."""
+    held = getattr(_scratch, name, None)
+    if held is None or held[0].size < size:
+        held = [np.empty(size, np.float32) for _ in RGBA]
+        setattr(_scratch, name, held)
+    return [plane[:size] for plane in held]
+
+
+def _stamp(element: Element, frame: int) -> list[int]:
+    path = Pattern.parse(element.file).path(frame) if Pattern.is_pattern(element.file) else Path(element.file)
+    try:
+        stat = path.stat()
+    except OSError:
+        return []
+    return [stat.st_mtime_ns, stat.st_size]

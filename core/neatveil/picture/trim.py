@@ -1,0 +1,58 @@
+"""Leaving out the empty border of a picture: a caption need not be carried as a whole frame."""
+
+from __future__ import annotations
+
+from typing import TypeVar
+
+import numpy as np
+
+from ..numeric.jit import kernel
+from .allocate import new_planes
+from .box import Box
+from .picture import Picture
+
+P = TypeVar("P", bound=Picture)
+
+#: A smaller data window is worth the copy when it leaves out this share of the pixels.
+WORTH = 1 / 8
+
+
+@kernel
+def _bounds(plane, left_right, top_bottom):  # type: ignore[no-untyped-def]
+    """Widen the bounds ``[left, right)``, ``[top, bottom)`` to all values that are not 0."""
+    width = plane.shape[1]
+    for y in range(plane.shape[0]):
+        row = plane[y]
+        first = 0
+        while first < width and row[first] == 0:
+            first += 1
+        if first == width:
+            continue
+        last = width
+        while row[last - 1] == 0:
+            last -= 1
+        left_right[0] = min(left_right[0], first)
+        left_right[1] = max(left_right[1], last)
+        top_bottom[0] = min(top_bottom[0], y)
+        top_bottom[1] = max(top_bottom[1], y + 1)
+
+
+def trimmed(picture: P) -> P:
+    """The same picture with a data window that leaves out borders of 0 in every plane.
+
+    The display window stays. The picture itself comes back where little would be left out.
+    """
+    window = picture.data_window
+    x, y = np.array([window.width, 0]), np.array([window.height, 0])
+    for plane in picture.planes.values():
+        _bounds(plane, x, y)
+        if (x[1] - x[0]) * (y[1] - y[0]) > (1 - WORTH) * window.width * window.height:
+            return picture
+    if x[1] <= x[0]:
+        x, y = np.array([0, 1]), np.array([0, 1])  # nothing anywhere: one empty pixel
+    box = Box(int(x[0]), int(y[0]), int(x[1]), int(y[1]))
+    planes = new_planes(picture.planes, box.height, box.width)
+    for name, plane in picture.planes.items():
+        planes[name][:] = plane[box.y0 : box.y1, box.x0 : box.x1]
+    area = box.shift(window.x0, window.y0)
+    return type(picture)(planes, area, picture.display_window, data_planes=picture.data_planes)
