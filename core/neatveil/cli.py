@@ -203,7 +203,7 @@ def _render(options: argparse.Namespace) -> int:
             print(f"\r{frame} of {frames[0]} to {frames[-1]}", end="", file=sys.stderr)
 
     def source(frame: int) -> PremultipliedPicture:
-        return evaluator.picture(comp, frame)
+        return evaluator.picture(comp, frame, keep=False)
 
     if form.kind == "movie":
         write_movie(source, form, target, frames, comp.rate, progress=progress)
@@ -221,7 +221,7 @@ def _verify(options: argparse.Namespace) -> int:
     frames = _frames(options, comp)
     if not any(p.is_file() for p in target.files(form, frames)):
         raise FileMissing(f"No file of {target.path} is there.", where=str(target.path))
-    proof = prove(lambda f: evaluator.picture(comp, f), decoder, form, target, frames, comp.rate)
+    proof = prove(lambda f: evaluator.picture(comp, f, keep=False), decoder, form, target, frames, comp.rate)
     if options.json:
         print(json.dumps({**proof.model_dump(), "good": proof.good}, indent=2))
     else:

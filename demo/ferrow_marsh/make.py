@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import multiprocessing
 import os
 import sys
 from concurrent.futures import ProcessPoolExecutor
@@ -55,7 +56,9 @@ def kite_movie(folder: Path, last: int) -> None:
 def make(folder: Path, last: int = FRAMES[-1]) -> dict[str, Path]:
     """Everything; returns the element's files and patterns by name."""
     folder.mkdir(parents=True, exist_ok=True)
-    with ProcessPoolExecutor(len(os.sched_getaffinity(0))) as pool:
+    # spawned, not forked: a fork would inherit locks that threads of the picture libraries hold
+    own = multiprocessing.get_context("spawn")
+    with ProcessPoolExecutor(len(os.sched_getaffinity(0)), mp_context=own) as pool:
         jobs = [pool.submit(kite_movie, folder, last)]
         jobs += [pool.submit(frame_files, folder, f) for f in range(1, last + 1)]
         for job in jobs:

@@ -22,6 +22,7 @@ from projects.access import project_for, row_for
 
 from .actions.add_comp import add_comp
 from .actions.change_comp import change_comp, redo, undo
+from .asking import document_for
 from .drawing import before, document_of
 from .models import Comp
 from .pictures import SampleOut, Shown, screen_for, screen_response, shown_response
@@ -142,9 +143,8 @@ class PointIn(CompShown):
 
 
 def _drawable(request: HttpRequest, comp_id: int, body: CompShown) -> Document:
-    comp = row_for(request.user, Comp, comp_id, "comp")
     drafts = {k: d.model_dump(exclude_none=True) for k, d in body.elements.items()}
-    document = document_of(comp, body.document, drafts)
+    document = document_for(request.user, comp_id, body.document, drafts)
     if body.before and body.layer:
         document = before(document, body.layer)
     if body.extent != "comp" and not body.layer:

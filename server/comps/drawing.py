@@ -1,8 +1,6 @@
-"""A comp as it is to be drawn: the saved document or a draft, with the project's elements in it."""
+"""A comp as it is to be drawn: its document with the project's elements in it."""
 
 from __future__ import annotations
-
-from typing import Any
 
 from elements.resolve import elements_used
 from neatveil.comp import Comp as Document
@@ -11,12 +9,10 @@ from neatveil.comp.document import parse_comp
 from .models import Comp
 
 
-def document_of(
-    comp: Comp, draft: Document | None = None, drafts: dict[str, dict[str, Any]] | None = None
-) -> Document:
-    """The core's document with its elements. ``drafts`` are readings, encodings or rates by key."""
-    document = draft if draft is not None else parse_comp(comp.document, comp.name)
-    return document.model_copy(update={"elements": elements_used(document, comp.project_id, drafts)})
+def document_of(comp: Comp) -> Document:
+    """The core's document with its elements."""
+    document = parse_comp(comp.document, comp.name)
+    return document.model_copy(update={"elements": elements_used(document, comp.project_id)})
 
 
 def before(document: Document, layer_id: str) -> Document:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from django.conf import settings
@@ -40,15 +41,23 @@ def core_element(row: Element, changes: dict[str, Any] | None = None) -> CoreEle
     )  # fmt: skip
 
 
-def elements_used(
-    document: Comp, project_id: int, drafts: dict[str, dict[str, Any]] | None = None
-) -> dict[str, CoreElement]:
+def elements_used(document: Comp, project_id: int) -> dict[str, CoreElement]:
     """The elements that a document's layers use, under their keys.
 
     Raises `ElementNotReady`, or `RateMissing` for a movie that gives no rate and was given none.
     """
-    numbers = [int(x.element[1:]) for x in document.layers if x.element[1:].isdecimal()]
-    rows = Element.objects.filter(project_id=project_id, pk__in=numbers)
+    return resolved(Element.objects.filter(project_id=project_id, pk__in=numbers_used(document)))
+
+
+def numbers_used(document: Comp) -> list[int]:
+    """Numbers of the elements that a document's layers name."""
+    return [int(x.element[1:]) for x in document.layers if x.element[1:].isdecimal()]
+
+
+def resolved(
+    rows: Iterable[Element], drafts: dict[str, dict[str, Any]] | None = None
+) -> dict[str, CoreElement]:
+    """The core's elements of rows, under their keys; raises as `elements_used`."""
     found = {}
     for row in rows:
         element = core_element(row, (drafts or {}).get(key(row)))

@@ -29,7 +29,12 @@ def row_for(person: Any, model: type[M], row_id: int, kind: str, *related: str) 
     rows = model._default_manager.select_related(*related) if related else model._default_manager.all()
     row = rows.filter(pk=row_id, project__member__person_id=person.pk).first()
     if row is None:
-        raise NotThere(
-            f"This {kind} is not there.", advice="Check the address, or ask to be added to its project."
-        )
+        raise not_there(kind)
     return row
+
+
+def not_there(kind: str) -> NotThere:
+    """The answer for what is not there, and for what is there for others only."""
+    return NotThere(
+        f"This {kind} is not there.", advice="Check the address, or ask to be added to its project."
+    )

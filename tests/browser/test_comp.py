@@ -114,7 +114,7 @@ def test_every_look(demo):
     for look in ("R", "G", "B", "Straight", "RGB", "Colour"):
         demo.click(look)
         demo.settled()
-    assert "show=" not in demo.driver.current_url
+    until(lambda: "show=" not in demo.driver.current_url, "the address follows")
     demo.click("All")
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..colour import encode, encoding_named
+from ..colour.encodings import encode_value
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
@@ -28,6 +29,18 @@ def premultiply_plane(c, a, out, matte):  # type: ignore[no-untyped-def]
     one = np.float32(1)
     for i in range(c.size):
         out[i] = c[i] * a[i] + matte * (one - a[i])
+
+
+@kernel
+def store_straight_plane(c, a, out, slope, offset, exponent, b_lin, b_enc, linear):  # type: ignore[no-untyped-def]
+    """Premultiplied light to encoded surface colour; 0 where there is no surface to hold any."""
+    zero, one = np.float32(0), np.float32(1)
+    for i in range(c.size):
+        alpha = a[i]
+        light = c[i] / (alpha if alpha != 0 else one)
+        code = light if linear else encode_value(light, slope, offset, exponent, b_lin, b_enc)
+        result = code if alpha != 0 else zero
+        out[i] = result
 
 
 def _each(c: Plane, a: Plane, function, matte: float) -> Plane:  # type: ignore[no-untyped-def]
@@ -98,11 +111,23 @@ def _stored_plane(c: Plane, a: Plane, target: Reading, matte: float, encoding: s
 
         light = float(decode(np.full((1, 1), matte, np.float32), encoding)[0, 0])
         return encode(c + np.float32(light) * (np.float32(1) - a), encoding)
-    straight = encode(_each(c, a, unpremultiply_plane, 0.0), encoding)
     if target.alpha == "straight":
-        straight[a == 0] = 0
-        return straight
+        return _stored_straight(c, a, encoding)
+    straight = encode(_each(c, a, unpremultiply_plane, 0.0), encoding)
     out = _each(straight, a, premultiply_plane, matte)
     empty = a == 0
     out[empty] = straight[empty] + np.float32(matte)
+    return out
+
+
+def _stored_straight(c: Plane, a: Plane, encoding: str) -> Plane:
+    e = encoding_named(encoding)
+    numbers, linear = e.numbers(), e.name == "linear"
+    out = new_array(c.shape)
+
+    def strip(y0: int, y1: int) -> None:
+        flat = (p[y0:y1].reshape(-1) for p in (c, a, out))
+        store_straight_plane(*flat, *numbers, linear)
+
+    for_strips(c.shape[0], c.shape[1], strip)
     return out

@@ -66,11 +66,13 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
         alpha = np.float32(1) - alpha
     mode = _mode(reading, stored.has_alpha, e.name)
     numbers = e.numbers()
-    planes = new_planes(RGB, *shape)
+    # the alpha is copied: as a view of the stored planes it would keep all of them in memory
+    planes = new_planes(RGBA, *shape)
     mattes = [np.float32(_matte_value(m, mode, numbers, e.name)) for m in reading.matte]
 
     def strip(y0: int, y1: int) -> None:
-        flat_alpha = alpha[y0:y1].reshape(-1)
+        planes["A"][y0:y1] = alpha[y0:y1]
+        flat_alpha = planes["A"][y0:y1].reshape(-1)
         for name, matte in zip(RGB, mattes, strict=True):
             _read_colour(
                 colour[name][y0:y1].reshape(-1), flat_alpha, planes[name][y0:y1].reshape(-1),
@@ -78,7 +80,6 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
             )  # fmt: skip
 
     for_strips(*shape, strip)
-    planes["A"] = alpha
     extra = {n: p for n, p in stored.planes.items() if n not in RGBA and n != "Y"}
     return PremultipliedPicture(
         {**planes, **extra},
@@ -86,6 +87,20 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
         stored.display_window,
         data_planes=stored.data_planes,
     )
+
+
+def light_planes(stored: StoredPicture, reading: Reading) -> tuple[str, ...] | None:
+    """Stored planes that tell where a picture is empty: no light is read where all of them are 0.
+
+    None where 0 does not mean empty: without alpha, inverted, over another matte colour than
+    black, or with further planes, which may hold data anywhere.
+    """
+    names = set(stored.planes)
+    if reading.inverted or reading.alpha == "none" or names != set(RGBA):
+        return None
+    if reading.alpha == "straight":
+        return ("A",)
+    return RGBA if not any(reading.matte) else None
 
 
 def _colour_planes(stored: StoredPicture) -> dict[str, np.ndarray[tuple[int, int], np.dtype[np.float32]]]:

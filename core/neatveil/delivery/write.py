@@ -18,6 +18,7 @@ from ..errors import Cancelled, ValueRefused, WriteFailed
 from ..io.backends import oiio_stills
 from ..io.backends.av_movies import MovieWriter
 from ..io.sequences import Pattern
+from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
 from ..picture import PremultipliedPicture, StoredPicture, whole_frame
 from .forms import Form
@@ -119,7 +120,8 @@ def write_frames(
     target.checked(form)
 
     def one(frame: int) -> int:
-        write_frame(source(frame), form, target.frame_path(frame))
+        with in_this_thread():
+            write_frame(source(frame), form, target.frame_path(frame))
         return frame
 
     for frame in _ahead(one, _unless(cancelled, frames), workers()):

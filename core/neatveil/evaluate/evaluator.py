@@ -88,6 +88,7 @@ class Evaluator:
         region: Box | None = None,
         upto: str | None = None,
         only: str | None = None,
+        keep: bool = True,
         cancelled: Callable[[], bool] | None = None,
     ) -> PremultipliedPicture:
         """The comp at a frame.
@@ -98,6 +99,7 @@ class Evaluator:
         region : pixels at that level; None is the whole frame.
         upto : the pile up to and including this layer.
         only : this layer alone.
+        keep : whether a picture of viewer size is likely to be asked for again.
         cancelled : asked between layers; evaluation ends with `Cancelled` once it says yes.
 
         Raises
@@ -108,7 +110,7 @@ class Evaluator:
         start, pile = self._begun(plan)
         if start < len(plan.used) or pile is None:
             pile = self._gathered(plan, start, len(plan.used), pile)
-            if plan.small:
+            if plan.small and keep:
                 self._results.put(plan.keys[-1], pile)
         return pile
 

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import numpy as np
 
-from ..alpha import read
+from ..alpha import light_planes, read
 from ..comp import Element
 from ..io.decoder import Decoder
 from ..io.sequences import Pattern
@@ -47,7 +47,12 @@ class Sources:
         def make() -> PremultipliedPicture:
             if level == 0:
                 stored = self.decoder.read(element.file, frame)
-                picture = trimmed(read(stored, element.reading, element.encoding))
+                empty_where = light_planes(stored, element.reading)
+                # before reading where that can be told: there is less to read then
+                if empty_where:
+                    picture = read(trimmed(stored, empty_where), element.reading, element.encoding)
+                else:
+                    picture = trimmed(read(stored, element.reading, element.encoding))
                 with self._sizes_lock:
                     self._sizes[known] = (picture.display_window.width, picture.display_window.height)
                 return picture

@@ -19,7 +19,7 @@ from numpy.typing import DTypeLike, NDArray
 SMALL = 256 * 1024
 
 #: Bytes of unused blocks that are kept.
-KEEP = 256 * 1024 * 1024
+KEEP = 136 * 1024 * 1024
 
 _HUGE_PAGE = 2 * 1024 * 1024
 _PAGE = 64 * 1024

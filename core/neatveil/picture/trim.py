@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import TypeVar
 
 import numpy as np
@@ -37,15 +38,16 @@ def _bounds(plane, left_right, top_bottom):  # type: ignore[no-untyped-def]
         top_bottom[1] = max(top_bottom[1], y + 1)
 
 
-def trimmed(picture: P) -> P:
+def trimmed(picture: P, names: Iterable[str] | None = None) -> P:
     """The same picture with a data window that leaves out borders of 0 in every plane.
 
-    The display window stays. The picture itself comes back where little would be left out.
+    ``names``: the planes that are looked at, where others do not matter. The display window
+    stays. The picture itself comes back where little would be left out.
     """
     window = picture.data_window
     x, y = np.array([window.width, 0]), np.array([window.height, 0])
-    for plane in picture.planes.values():
-        _bounds(plane, x, y)
+    for name in picture.planes if names is None else names:
+        _bounds(picture[name], x, y)
         if (x[1] - x[0]) * (y[1] - y[0]) > (1 - WORTH) * window.width * window.height:
             return picture
     if x[1] <= x[0]:

@@ -45,7 +45,7 @@ def write_piece(piece_id: int, evaluator: Evaluator) -> None:
 def source_of(delivery: Delivery, evaluator: Evaluator) -> Callable[[int], PremultipliedPicture]:
     """The delivery's frames, as it was ordered."""
     document = parse_comp(delivery.document, delivery.comp_name)
-    return lambda frame: evaluator.picture(document, frame)
+    return lambda frame: evaluator.picture(document, frame, keep=False)
 
 
 def asks_for_cancel(delivery: Delivery) -> Callable[[], bool]:

@@ -15,7 +15,7 @@ import numpy as np
 import OpenImageIO as oiio
 
 from ...errors import DiskFull, FileDamaged, FileEmpty, FileMissing, PictureTooLarge, WriteFailed
-from ...picture import RGBA, Box, StoredPicture
+from ...picture import RGBA, Box, Plane, StoredPicture, new_planes
 from ..facts import ChannelFact, Facts
 from ..formats import Format, format_of
 from .names import is_data_channel
@@ -155,7 +155,7 @@ def read(path: Path, names: list[str] | None = None) -> StoredPicture:
         wanted = names or [n for n in all_names if n in RGBA or n == "Y"] or all_names[:3]
         indices = [all_names.index(n) for n in wanted]
         begin, end = min(indices), max(indices) + 1
-        pixels = source.read_image(0, 0, begin, end, oiio.FLOAT)
+        pixels = source.read_image(0, 0, begin, end, _asked_type(spec))
         error = source.geterror()
         if pixels is None or error:
             reason = error.strip().splitlines()
@@ -165,14 +165,33 @@ def read(path: Path, names: list[str] | None = None) -> StoredPicture:
                 where=path.name,
             )
         data, display = _windows(spec)
-        block = np.asarray(pixels, np.float32).reshape(spec.height, spec.width, end - begin)
-        planes = {
-            n: np.ascontiguousarray(block[..., i - begin]) for n, i in zip(wanted, indices, strict=True)
-        }
+        block = np.asarray(pixels).reshape(spec.height, spec.width, end - begin)
+        planes = new_planes(wanted, spec.height, spec.width)
+        for n, i in zip(wanted, indices, strict=True):
+            _fill(planes[n], block[..., i - begin])
         data_planes = [n for n in planes if is_data_channel(n)]
         return StoredPicture(planes, data, display, data_planes=data_planes)
     finally:
         source.close()
+
+
+#: Largest code of the integer samples, by NumPy's letter of their type.
+_TOP = {"B": 255, "H": 65535}
+
+
+def _asked_type(spec: Any) -> Any:
+    """The file's own sample type where it is a usual one: the library converts to float slowly."""
+    usual = spec.format.basetype in {oiio.UINT8, oiio.UINT16, oiio.HALF}
+    return spec.format.basetype if usual and not spec.channelformats else oiio.FLOAT
+
+
+def _fill(plane: Plane, samples: np.ndarray[Any, Any]) -> None:
+    """Samples of any type to float32: integers as shares of their largest code, rounded correctly."""
+    top = _TOP.get(samples.dtype.char)
+    if top is None:
+        plane[:] = samples
+    else:
+        np.divide(np.ascontiguousarray(samples), np.float32(top), out=plane)
 
 
 def write(
