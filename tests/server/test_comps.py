@@ -99,6 +99,33 @@ def test_a_draft_is_drawn_and_not_kept(ada, comp):
     assert pixels(ada("POST", f"comps/{comp['id']}/picture", ask))[..., 0].max() == 255
 
 
+def test_what_passes_while_dragging_is_the_same_picture(ada, comp):
+    draft = json.loads(json.dumps(comp["document"]))
+    draft["layers"][0]["steps"] = [{"kind": "levels", "gamma": 2.0}]
+    for ask in ({"frame": 1}, {"frame": 1, "region": [8, 4, 40, 30]}, {"frame": 1, "level": 1}):
+        ask["document"] = draft
+        rest = ada("POST", f"comps/{comp['id']}/picture", ask)
+        moving = ada("POST", f"comps/{comp['id']}/picture", {**ask, "passing": True})
+        np.testing.assert_array_equal(pixels(moving), pixels(rest))
+        assert moving["X-Region"] == rest["X-Region"]
+
+
+def test_a_draft_cannot_reach_into_other_projects(ada, comp):
+    """An element's number can be guessed: a draft in a project of one's own must not show it."""
+    eve = Web("eve")
+    own = eve("POST", "projects", {"name": "eve's"}).json()
+    mine = eve("POST", f"projects/{own['id']}/comps", {**comp["document"], "layers": []}).json()
+    answer = eve("POST", f"comps/{mine['id']}/picture", {"frame": 1, "document": comp["document"]})
+    assert answer.status_code == 422
+    assert answer.json()["code"] == "document-refused"
+    for path in ("picture", "values"):
+        there, nowhere = (
+            eve("POST", f"comps/{n}/{path}", {"frame": 1, "x": 1, "y": 1}) for n in (comp["id"], 10**6)
+        )
+        assert there.status_code == 404
+        assert there.json() == nowhere.json()
+
+
 def test_before_is_without_the_layers_steps(ada, comp):
     draft = json.loads(json.dumps(comp["document"]))
     draft["layers"][0]["steps"] = [{"kind": "levels", "gamma": 3.0}]

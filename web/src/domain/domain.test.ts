@@ -10,7 +10,7 @@ import {
   removeLayer,
 } from "./comp";
 import { fitView, levelFor, toComp, toScreen, visibleRegion, zoomAt } from "./geometry";
-import { clampFrame, frameAt } from "./time";
+import { clampFrame, frameAt, restingFrame } from "./time";
 import { bytesInWords, colourOf, hexOf, rateInWords, readingInWords, secondsInWords } from "./words";
 
 function pile(...names: string[]) {
@@ -98,6 +98,14 @@ describe("time", () => {
     expect(frameAt(40, 1, 25, 1, 48, true)).toBe(17);
     expect(frameAt(40, 1, 25, 1, 48, false)).toBeNull();
     expect(clampFrame(99.4, 1, 48)).toBe(48);
+  });
+});
+
+describe("the frame that stands for an element", () => {
+  it("is the middle one, or the nearest that is there", () => {
+    expect(restingFrame({ first: 1, last: 5, missing: [] })).toBe(3);
+    expect(restingFrame({ first: 1, last: 5, missing: [3, 4] })).toBe(2);
+    expect(restingFrame({ first: 7, last: 7, missing: [] })).toBe(7);
   });
 });
 

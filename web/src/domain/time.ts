@@ -15,6 +15,17 @@ export function frameAt(
   return first + (((steps % count) + count) % count);
 }
 
+/** The frame that stands for an element: the middle one, or the nearest to it that is there. */
+export function restingFrame(facts: { first: number; last: number; missing: number[] }): number {
+  const middle = Math.floor((facts.first + facts.last) / 2);
+  for (let far = 0; far <= facts.last - facts.first; far += 1) {
+    for (const frame of [middle + far, middle - far]) {
+      if (frame >= facts.first && frame <= facts.last && !facts.missing.includes(frame)) return frame;
+    }
+  }
+  return middle;
+}
+
 export function clampFrame(frame: number, first: number, last: number): number {
   return Math.max(first, Math.min(last, Math.round(frame)));
 }

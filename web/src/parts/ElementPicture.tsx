@@ -1,5 +1,6 @@
 /** An element at a glance: its picture and its alpha at once, parted by a slanted cut. */
 import type { ElementOut } from "../api/client";
+import { restingFrame } from "../domain/time";
 
 export function ElementPicture({ element, className = "" }: { element: ElementOut; className?: string }) {
   if (element.state !== "ready") {
@@ -10,7 +11,8 @@ export function ElementPicture({ element, className = "" }: { element: ElementOu
     );
   }
   const version = encodeURIComponent(JSON.stringify([element.reading, element.encoding]));
-  const address = (part: string) => `/api/elements/${element.id}/card?part=${part}&v=${version}`;
+  const frame = element.facts ? `&frame=${restingFrame(element.facts)}` : "";
+  const address = (part: string) => `/api/elements/${element.id}/card?part=${part}${frame}&v=${version}`;
   const alpha = element.facts?.alpha;
   return (
     <div className={`relative overflow-hidden bg-surround ${className}`}>

@@ -37,11 +37,18 @@ export function ElementList({ rows, chosen, onChoose }: Props) {
 function ElementWords({ element }: { element: ElementOut }) {
   if (element.state === "arriving") return <span className="text-soft">looking at it …</span>;
   if (element.state === "refused") return <span className="text-error">refused: see why</span>;
+  const missing = element.facts?.missing.length ?? 0;
   const text = element.facts?.alpha ? element.reading_words : "no alpha";
   return (
     <span className="block truncate text-soft" title={text}>
       {text}
       {needsConfirming(element) && <span className="text-warn"> · to confirm</span>}
+      {missing > 0 && (
+        <span className="text-warn">
+          {" "}
+          · {missing} {missing === 1 ? "frame" : "frames"} missing
+        </span>
+      )}
     </span>
   );
 }

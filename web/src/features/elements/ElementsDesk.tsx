@@ -9,6 +9,7 @@ import { queries } from "../../api/queries";
 import { useBringing } from "../../app/bringing";
 import { Shell } from "../../app/Shell";
 import type { View } from "../../domain/geometry";
+import { restingFrame } from "../../domain/time";
 import { FIRST_LOOK, LookBar } from "../../parts/LookBar";
 import { useReading } from "../../parts/useReading";
 import { useSample, Values } from "../../parts/Values";
@@ -91,7 +92,7 @@ function ElementView({ element, project }: { element: ElementOut; project: numbe
   const { width, height } = facts ?? { width: 0, height: 0 };
   const size = useMemo(() => ({ width, height }), [width, height]);
   const [frame, setFrame] = useState<number>();
-  const number = frame ?? Math.floor(((facts?.first ?? 0) + (facts?.last ?? 0)) / 2);
+  const number = frame ?? (facts ? restingFrame(facts) : 0);
   const { set, undo } = useReading(project);
 
   const ready = element.state === "ready";
