@@ -51,7 +51,8 @@ def over() -> list[Row]:
             "ours": lambda: arrays.merge("over", front, back, out=out),
             "oiio": lambda: oiio.ImageBufAlgo.over(c, a, b, nthreads=workers()),
             "copy": copy,
-        }
+        },
+        rounds=25,
     )
     np.testing.assert_allclose(out, c.get_pixels(oiio.FLOAT), atol=1e-6)
     # two pictures read and one written, against one read and one written

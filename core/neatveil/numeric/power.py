@@ -21,7 +21,6 @@ _INV_LN2_2 = np.float32(2.8853900817779268)  # 2 / ln 2
 _L3 = np.float32(2.8853900817779268 / 3)
 _L5 = np.float32(2.8853900817779268 / 5)
 _L7 = np.float32(2.8853900817779268 / 7)
-_L9 = np.float32(2.8853900817779268 / 9)
 
 _E1 = np.float32(0.6931471805599453)
 _E2 = np.float32(0.2402265069591007)
@@ -29,7 +28,6 @@ _E3 = np.float32(0.05550410866482158)
 _E4 = np.float32(0.009618129107628477)
 _E5 = np.float32(0.0013333558146428443)
 _E6 = np.float32(0.0001540353039338161)
-_E7 = np.float32(1.525273380405984e-05)
 _ONE = np.float32(1)
 
 
@@ -45,7 +43,7 @@ def power(x: np.float32, p: np.float32) -> np.float32:
     m = np.int32(bits - (e << np.int32(23))).view(np.float32)
     t = (m - _ONE) / (m + _ONE)
     s = t * t
-    lg = t * (_INV_LN2_2 + s * (_L3 + s * (_L5 + s * (_L7 + s * _L9))))
+    lg = t * (_INV_LN2_2 + s * (_L3 + s * (_L5 + s * _L7)))
     # p * (e + lg) split so that the large part stays exact
     ep = np.float64(p) * np.float64(e)
     hi = np.float64(np.rint(ep))
@@ -57,6 +55,6 @@ def power(x: np.float32, p: np.float32) -> np.float32:
         n = np.int32(127)
     if n < np.int32(-126):
         n = np.int32(-126)
-    z = _ONE + f * (_E1 + f * (_E2 + f * (_E3 + f * (_E4 + f * (_E5 + f * (_E6 + f * _E7))))))
+    z = _ONE + f * (_E1 + f * (_E2 + f * (_E3 + f * (_E4 + f * (_E5 + f * _E6)))))
     scale = np.int32((n + np.int32(127)) << np.int32(23)).view(np.float32)
     return np.float32(z * scale)
