@@ -84,6 +84,12 @@ class DocumentRefused(NeatVeilError):
     code = "document-refused"
 
 
+class SceneRefused(NeatVeilError):
+    """A scene that cannot be read or rendered; ``where`` names the file, node or mesh."""
+
+    code = "scene-refused"
+
+
 class CannotHoldAlpha(NeatVeilError):
     code = "cannot-hold-alpha"
 
