@@ -10,6 +10,10 @@ from .colour import ENCODINGS
 from .evaluate.placing import limit_overshoot
 from .merge import OPERATORS, merge_planes
 from .picture import RGBA, StoredPicture, trimmed
+from .scene.film import Sampling, render
+from .scene.lens import Lens
+from .scene.model import Camera, Material, Mesh, Node, Scene
+from .scene.world import World
 from .view import CHANNELS, Look, display
 
 
@@ -29,8 +33,19 @@ def main() -> None:
         merge_planes(name, picture.planes, picture.planes, dict(picture.planes), 1.0)
     levels(rgba, gamma=1.5, channels="rgba")
     limit_overshoot(*(picture[n].reshape(-1) for n in RGBA))
+    _render_a_triangle()
     for channel in CHANNELS:
         display(picture, Look(channel=channel))  # type: ignore[arg-type]
+
+
+def _render_a_triangle() -> None:
+    corners = np.array([[0, 0, -1], [1, 0, -1], [0, 1, -1]], np.float32)
+    order = np.array([[0, 1, 2]], np.int32)
+    mesh = Mesh("", corners, corners, None, order, Material(""))
+    lens = Lens.of(Camera("", 1.0, None, 0.1, None), np.eye(4), 4, 4)
+    for pixel_filter in ("box", "gaussian"):
+        sampling = Sampling(4, pixel_filter)  # type: ignore[arg-type]
+        render(World(Scene("", (Node("", meshes=(mesh,)),))), lens, ["alpha"], sampling)
 
 
 if __name__ == "__main__":

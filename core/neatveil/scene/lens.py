@@ -11,6 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..numeric.blocks import new_array
+from ..numeric.jit import kernel
 from .model import Camera, Floats
 from .motion import Matrix
 
@@ -55,18 +57,35 @@ class Lens:
         y = (1 - local[:, 1] / safe / self.spread[1]) * self.height / 2
         return np.stack([x, y], axis=1), depth
 
-    def rays(self, pixels: NDArray[np.floating]) -> tuple[Floats, Floats]:
-        """Origins and directions ``(N, 3)`` through ``(N, 2)`` pixels.
+    def rays(self, offsets: Floats, first_row: int) -> tuple[Floats, Floats]:
+        """Origins and directions, ``(N, 3)`` each, of samples.
 
-        Directions are one unit long along the camera's axis, so that a ray's length to a point is
+        ``offsets`` are ``(rows, width, samples, 2)`` pixels from the pixels' centres. Directions are one unit long along the camera's axis, so that a ray's length to a point is
         the point's distance along the axis.
         """
-        x = (pixels[:, 0] * 2 / self.width - 1) * self.spread[0]
-        y = (1 - pixels[:, 1] * 2 / self.height) * self.spread[1]
-        local = np.stack([x, y, np.full(len(x), -1.0)], axis=1)
-        directions = (local @ self.place[:3, :3].T).astype(np.float32)
-        origins = np.broadcast_to(self.eye.astype(np.float32), directions.shape)
-        return np.ascontiguousarray(origins), directions
+        count = offsets.size // 2
+        origins, directions = new_array((count, 3)), new_array((count, 3))
+        pixel = (2 * self.spread[0] / self.width, -2 * self.spread[1] / self.height, -1.0)
+        to_world = (self.place[:3, :3] * pixel).astype(np.float32)
+        middle = np.array([self.width / 2, self.height / 2], np.float32)
+        fill_rays(offsets, first_row, to_world, middle, self.eye.astype(np.float32), origins, directions)
+        return origins, directions
+
+
+@kernel
+def fill_rays(offsets, first_row, to_world, middle, eye, origins, directions):  # type: ignore[no-untyped-def]
+    half = np.float32(0.5)
+    n = 0
+    for y in range(offsets.shape[0]):
+        for x in range(offsets.shape[1]):
+            for s in range(offsets.shape[2]):
+                # pixels from the frame's middle
+                a = np.float32(x) + half + offsets[y, x, s, 0] - middle[0]
+                b = np.float32(first_row + y) + half + offsets[y, x, s, 1] - middle[1]
+                for i in range(3):
+                    origins[n, i] = eye[i]
+                    directions[n, i] = to_world[i, 0] * a + to_world[i, 1] * b + to_world[i, 2]
+                n += 1
 
 
 def _unscaled(place: Matrix) -> Matrix:

@@ -29,7 +29,8 @@ def value_at(motion: Motion, seconds: float) -> NDArray[np.float64]:
     if motion.interpolation == "LINEAR":
         if motion.path == "rotation":
             return _slerp(middle[k], middle[k + 1], t)
-        return middle[k] * (1 - t) + middle[k + 1] * t
+        mixed: NDArray[np.float64] = middle[k] * (1 - t) + middle[k + 1] * t
+        return mixed
     out, into = values[k, 2], values[k + 1, 0]
     t2, t3 = t * t, t * t * t
     return _turned(

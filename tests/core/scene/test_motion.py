@@ -115,8 +115,10 @@ def test_points_fall_on_the_pixels_of_the_standards_matrix():
 
 def test_rays_go_through_the_pixels_they_were_asked_for():
     view = lens()
-    pixels = np.random.default_rng(6).random((40, 2)) * [view.width, view.height]
-    origins, directions = view.rays(pixels)
+    offsets = np.random.default_rng(6).uniform(-1, 1, (5, view.width, 3, 2)).astype(np.float32)
+    origins, directions = view.rays(offsets, 40)
     back, depth = view.project(origins + 7.5 * directions)
-    np.testing.assert_allclose(back, pixels, atol=1e-3)
+    y, x = np.mgrid[40:45, 0 : view.width] + 0.5
+    expected = np.stack([x, y], axis=-1)[:, :, None] + offsets
+    np.testing.assert_allclose(back, expected.reshape(-1, 2), atol=1e-3)
     np.testing.assert_allclose(depth, 7.5, rtol=1e-5)

@@ -102,10 +102,10 @@ class Meshes:
         usable = area > 0
         if not usable.all():
             self._notes.append(f"Mesh {name}: {int((~usable).sum())} triangles of no area are left out.")
-        triangles = triangles[usable]
-        if not len(triangles):
+        kept: NDArray[np.int64] = triangles[usable]
+        if not len(kept):
             raise SceneRefused(f"{where} has no triangle with an area.", where=name)
-        return triangles
+        return kept
 
 
 def _as_triangles(order: NDArray[np.int64], mode: int) -> NDArray[np.int64]:
@@ -116,7 +116,8 @@ def _as_triangles(order: NDArray[np.int64], mode: int) -> NDArray[np.int64]:
     # every second triangle of a strip turns the other way (3.7.2.1)
     strip = np.stack([order[:-2], order[1:-1], order[2:]], axis=1)
     strip[1::2] = strip[1::2][:, [0, 2, 1]]
-    return strip.astype(np.int64)
+    turned: NDArray[np.int64] = strip
+    return turned
 
 
 def _flat_normals(corners: Floats) -> Floats:

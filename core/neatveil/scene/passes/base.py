@@ -1,0 +1,48 @@
+"""What every pass is: its channels beside the function that fills them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from ..model import Floats
+from ..seen import Seen
+
+
+@dataclass(frozen=True)
+class Numbering:
+    """Numbers that a set-up gives to objects, by the names of their nodes; children count with them."""
+
+    by_name: Mapping[str, int]
+
+    def of_nodes(self, seen: Seen) -> list[int | None]:
+        """The number of each node of the scene: its own, or that of the nearest node above it."""
+        found: list[int | None] = []
+        for node in seen.world.scene.nodes:
+            above = None if node.parent is None else found[node.parent]
+            found.append(self.by_name.get(node.name, above))
+        return found
+
+
+#: Fills the channels of a pass for one strip: name to ``(rows, width)``.
+Fill = Callable[[Seen, Numbering], dict[str, Floats]]
+
+
+@dataclass(frozen=True)
+class Pass:
+    """One kind of pass.
+
+    Attributes
+    ----------
+    kind : data is never colour-converted and never premultiplied.
+    filtered : whether a pixel mixes its samples; where not, it holds one of them.
+    depth : what the channels need to hold: float for data that half would round.
+    """
+
+    name: str
+    help: str
+    kind: Literal["colour", "data"]
+    filtered: bool
+    sample: Literal["half", "float"]
+    fill: Fill

@@ -1,0 +1,21 @@
+"""Depth: distance along the camera's axis, in the scene's units; one sample a pixel, never mixed.
+
+Half a pixel of a near post and half of a far hill are not something in between: what is mixed
+across an edge lies where nothing is. `depth_filtered` is the mixed one, told apart by its name.
+"""
+
+from __future__ import annotations
+
+from ..model import Floats
+from ..seen import Seen
+from .base import Numbering, Pass
+
+#: Where nothing is (common practice, no source): finite, so that no step turns it into NaN.
+EMPTY = 1e10
+
+
+def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+    return {"depth.Z": seen.one(seen.depth, EMPTY)}
+
+
+PASS = Pass("depth", "Distance along the camera's axis, unmixed.", "data", False, "float", _fill)

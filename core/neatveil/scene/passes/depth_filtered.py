@@ -1,0 +1,18 @@
+"""Depth as the mean of what covers the pixel; see `depth`."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..model import Floats
+from ..seen import Seen
+from .base import Numbering, Pass
+from .depth import EMPTY
+
+
+def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+    mean = seen.mean(seen.depth)
+    return {"depth_filtered.Z": np.where(seen.covered.any(axis=2), mean, np.float32(EMPTY))}
+
+
+PASS = Pass("depth_filtered", "Distance, the mean of what covers the pixel.", "data", True, "float", _fill)

@@ -1,0 +1,19 @@
+"""Identity and coverage by rank, after the open specification for ID mattes; see `identity`."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..identity import name_hash, ranked
+from ..model import Floats
+from ..seen import Seen
+from .base import Numbering, Pass
+
+
+def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+    world = seen.world
+    hashes = np.array([name_hash(world.scene.nodes[n].name) for n in world.part_node], np.uint32)
+    return ranked(hashes[seen.part], seen.covered)
+
+
+PASS = Pass("ids", "Which objects cover a pixel, and how much of it.", "data", True, "float", _fill)

@@ -1,0 +1,15 @@
+"""World normals of length 1, turned towards the camera. One sample a pixel, never mixed."""
+
+from __future__ import annotations
+
+from ..model import Floats
+from ..seen import Seen
+from .base import Numbering, Pass
+
+
+def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+    one = seen.one(seen.normal)
+    return {f"normal.{c}": one[..., i] for i, c in enumerate("XYZ")}
+
+
+PASS = Pass("normals", "World normals of length 1, turned towards the camera.", "data", False, "float", _fill)

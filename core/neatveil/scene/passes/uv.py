@@ -1,0 +1,22 @@
+"""Place on the picture that lies on the surface: u to the right, v down. One sample a pixel, never mixed."""
+
+from __future__ import annotations
+
+from ..model import Floats
+from ..seen import Seen
+from .base import Numbering, Pass
+
+
+def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+    one = seen.one(seen.uv)
+    return {f"uv.{c}": one[..., i] for i, c in enumerate("UV")}
+
+
+PASS = Pass(
+    "uv",
+    "Where the surface lies on its picture: u right, v down.",
+    "data",
+    False,
+    "float",
+    _fill,
+)
