@@ -47,6 +47,7 @@ def render(
     _check(world, lens, sampling, {p.name for p in chosen})
     numbering = Numbering(numbers or {})
     planes: dict[str, Plane] = {}
+    kinds: dict[str, str] = {}
 
     def strip(y0: int, y1: int) -> None:
         seen = Seen.through(world, lens, (y0, y1), sampling.samples, sampling.pixel_filter, sampling.seed)
@@ -56,10 +57,11 @@ def render(
                 if plane is None:
                     new = np.zeros((lens.height, lens.width), np.float32)
                     plane = planes.setdefault(name, new)
+                    kinds[name] = one.kind
                 plane[y0:y1] = values
 
     for_strips(lens.height, lens.width * sampling.samples, strip)
-    data = [name for name in planes if name != "A"]
+    data = {name for name in planes if kinds[name] == "data"}
     return StoredPicture(planes, data_planes=data)
 
 

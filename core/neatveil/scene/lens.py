@@ -60,8 +60,9 @@ class Lens:
     def rays(self, offsets: Floats, first_row: int) -> tuple[Floats, Floats]:
         """Origins and directions, ``(N, 3)`` each, of samples.
 
-        ``offsets`` are ``(rows, width, samples, 2)`` pixels from the pixels' centres. Directions are one unit long along the camera's axis, so that a ray's length to a point is
-        the point's distance along the axis.
+        ``offsets`` are ``(rows, width, samples, 2)`` pixels from the pixels' centres. Directions
+        are one unit long along the camera's axis, so that a ray's length to a point is the point's
+        distance along the axis.
         """
         count = offsets.size // 2
         origins, directions = new_array((count, 3)), new_array((count, 3))

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -32,6 +33,8 @@ class Seen:
     offsets: Floats
     directions: Floats
     hits: Hits
+    #: What passes share, by name: made by the first that asks for it.
+    shared: dict[str, Any] = field(default_factory=dict)
 
     @classmethod
     def through(
@@ -102,6 +105,12 @@ class Seen:
         """The share of each pixel's samples, ``(rows, width)``."""
         share: Floats = which.mean(axis=2, dtype=np.float32)
         return share
+
+    def light(self, values: Floats) -> Floats:
+        """Light of the samples as the pixel's: premultiplied, for what is not covered gives none."""
+        total = values.sum(axis=2, dtype=np.float64) / self.shape[2]
+        light: Floats = total.astype(np.float32)
+        return light
 
     def mean(self, values: Floats) -> Floats:
         """The mean over the covered samples of each pixel; 0 where none is."""
