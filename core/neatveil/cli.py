@@ -1,4 +1,4 @@
-"""The command line: `neatveil probe | convert | render | verify | schema`.
+"""The command line: `neatveil probe | convert | render | scene | verify | schema`.
 
 Exit status 0 when all went well, 1 with one line on standard error when something is wrong, 2 for
 a wrong call.
@@ -23,6 +23,9 @@ from .errors import FileMissing, NeatVeilError, RateMissing, ValueRefused
 from .evaluate import Evaluator
 from .io import Facts, LocalDecoder
 from .picture import PremultipliedPicture
+from .scene import read_scene
+from .scene.rendering import render_range
+from .scene.setup import load_setup, setup_schema
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -85,7 +88,15 @@ def _parser() -> argparse.ArgumentParser:
     verify.add_argument("--json", action="store_true", help="print the proof as JSON")
     verify.set_defaults(command=_verify)
 
+    scene = commands.add_parser("scene", help="render the passes of a glTF scene")
+    scene.add_argument("scene", metavar="SCENE.glb", type=Path)
+    scene.add_argument("--setup", metavar="SETUP.json", type=Path, required=True)
+    scene.add_argument("--frames", metavar="A-B", type=_range, help="default: the set-up's range")
+    scene.add_argument("--to", metavar="DIR", type=Path, required=True)
+    scene.set_defaults(command=_scene)
+
     schema = commands.add_parser("schema", help="print the JSON schema of the comp document")
+    schema.add_argument("--setup", action="store_true", help="that of the render set-up instead")
     schema.set_defaults(command=_schema)
     return parser
 
@@ -237,8 +248,20 @@ def _verify(options: argparse.Namespace) -> int:
     return 0 if proof.good else 1
 
 
+def _scene(options: argparse.Namespace) -> int:
+    setup, scene = load_setup(options.setup), read_scene(options.scene)
+    frames = options.frames or range(setup.first, setup.last + 1)
+    if frames[0] < setup.first or frames[-1] > setup.last:
+        asked = f"Frames {frames[0]} to {frames[-1]} were asked"
+        raise ValueRefused(f"{asked}; the set-up has {setup.first} to {setup.last}.")
+    for note in scene.notes:
+        print(f"neatveil: {note}", file=sys.stderr)
+    render_range(scene, setup, frames, options.to)
+    return 0
+
+
 def _schema(options: argparse.Namespace) -> int:
-    print(json.dumps(document_schema(), indent=2))
+    print(json.dumps(setup_schema() if options.setup else document_schema(), indent=2))
     return 0
 
 

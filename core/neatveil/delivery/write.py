@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import threading
 from collections import deque
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
@@ -18,6 +16,7 @@ from ..errors import Cancelled, ValueRefused, WriteFailed
 from ..io.backends import oiio_stills
 from ..io.backends.av_movies import MovieWriter
 from ..io.sequences import Pattern
+from ..io.whole import whole_file
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
 from ..picture import PremultipliedPicture, StoredPicture, whole_frame
@@ -57,11 +56,6 @@ class Target:
         return self
 
 
-def part_name(path: Path) -> Path:
-    """The hidden name a file bears while it is being written."""
-    return path.with_name(f".{path.stem}.{os.getpid()}-{threading.get_ident()}.part{path.suffix}")
-
-
 def remove_parts(target: Target) -> None:
     """Remove what a writer that was killed left behind; only while nothing writes to the target."""
     head = target.path.name.split("#")[0].removesuffix(target.path.suffix)
@@ -80,32 +74,12 @@ def write_frame(picture: PremultipliedPicture, form: Form, path: Path) -> None:
 
     Raises `DiskFull` or `WriteFailed`; nothing is left under the final or the hidden name then.
     """
-    _make_folder(path.parent)
-    part = part_name(path)
-    try:
+    with whole_file(path) as part:
         oiio_stills.write(
             part, meant(picture, form), sample=form.sample,
             alpha_straight=form.reading.alpha == "straight",
             encoding=form.encoding, compression=form.compression,
         )  # fmt: skip
-        part.replace(path)
-    except WriteFailed as error:
-        error.message = error.message.replace(part.name, path.name)
-        error.where = path.name
-        raise
-    finally:
-        part.unlink(missing_ok=True)
-
-
-def _make_folder(folder: Path) -> None:
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise WriteFailed(
-            f"The folder {folder.name} cannot be made: {error.strerror}.",
-            advice="Choose another place.",
-            where=str(folder),
-        ) from error
 
 
 def write_frames(
@@ -138,36 +112,28 @@ def write_movie(
     The movie appears under its name only when it is whole.
     """
     path = target.checked(form).path
-    _make_folder(path.parent)
-    part = part_name(path)
-    writer: MovieWriter | None = None
-    done = False
-    try:
-        numbers = list(frames)
-        stored = _ahead(lambda f: meant(source(f), form), _unless(cancelled, numbers), workers())
-        for frame, picture in zip(numbers, stored, strict=True):
-            if writer is None:
-                height, width = picture["R"].shape
-                writer = MovieWriter(
-                    part, width, height, rate, codec=form.codec, pixel_format=form.pixel_format,
-                    options=form.options, encoding=form.encoding, container=form.container,
-                )  # fmt: skip
-            writer.write(picture)
-            if progress is not None:
-                progress(frame)
+    with whole_file(path) as part:
+        writer: MovieWriter | None = None
+        try:
+            numbers = list(frames)
+            stored = _ahead(lambda f: meant(source(f), form), _unless(cancelled, numbers), workers())
+            for frame, picture in zip(numbers, stored, strict=True):
+                if writer is None:
+                    height, width = picture["R"].shape
+                    writer = MovieWriter(
+                        part, width, height, rate, codec=form.codec, pixel_format=form.pixel_format,
+                        options=form.options, encoding=form.encoding, container=form.container,
+                    )  # fmt: skip
+                writer.write(picture)
+                if progress is not None:
+                    progress(frame)
+        except BaseException:
+            if writer is not None:
+                with suppress(WriteFailed):
+                    writer.close()
+            raise
         if writer is not None:
             writer.close()
-            done = True
-            part.replace(path)
-    except WriteFailed as error:
-        error.message = error.message.replace(part.name, path.name)
-        error.where = path.name
-        raise
-    finally:
-        if writer is not None and not done:
-            with suppress(WriteFailed):
-                writer.close()
-        part.unlink(missing_ok=True)
 
 
 def _unless(cancelled: Asked | None, frames: Iterable[int]) -> Iterator[int]:

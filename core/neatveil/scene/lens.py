@@ -45,17 +45,25 @@ class Lens:
     def eye(self) -> NDArray[np.float64]:
         return self.place[:3, 3]
 
+    @property
+    def matrix(self) -> Matrix:
+        """``(3, 4)``: a world point to x and y in pixels, both times its depth, and its depth."""
+        inverse = np.eye(4)
+        inverse[:3, :3] = self.place[:3, :3].T
+        inverse[:3, 3] = -self.place[:3, :3].T @ self.eye
+        w, h = self.width / 2, self.height / 2
+        view = np.array([[w / self.spread[0], 0, -w, 0], [0, -h / self.spread[1], -h, 0], [0, 0, -1, 0]])
+        matrix: Matrix = view @ inverse
+        return matrix
+
     def project(self, points: NDArray[np.floating]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         """``(N, 3)`` world points to ``(N, 2)`` pixels, and their distance along the axis ``(N,)``.
 
         Points behind the camera have distances below 0 and pixels without meaning.
         """
-        local = (points.astype(np.float64) - self.eye) @ self.place[:3, :3]
-        depth = -local[:, 2]
-        safe = np.where(depth == 0, np.nan, depth)
-        x = (local[:, 0] / safe / self.spread[0] + 1) * self.width / 2
-        y = (1 - local[:, 1] / safe / self.spread[1]) * self.height / 2
-        return np.stack([x, y], axis=1), depth
+        found = points.astype(np.float64) @ self.matrix[:, :3].T + self.matrix[:, 3]
+        depth = found[:, 2]
+        return found[:, :2] / np.where(depth == 0, np.nan, depth)[:, None], depth
 
     def rays(self, offsets: Floats, first_row: int) -> tuple[Floats, Floats]:
         """Origins and directions, ``(N, 3)`` each, of samples.

@@ -7,10 +7,13 @@ Smith's joint shadowing); KHR_lights_punctual for how lights fall off [glTF2].
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from ..numeric.blocks import new_array
+from ..numeric.jit import kernel
 from .model import Floats, Light
 from .motion import Matrix, places_at
 from .seen import Seen
@@ -26,7 +29,7 @@ class Lit:
 
     Attributes
     ----------
-    open, all : diffuse light with and without shadows: their ratio is the shadow.
+    open : diffuse light as if nothing threw shadows.
     """
 
     diffuse: Floats
@@ -49,92 +52,126 @@ def lit(seen: Seen) -> Lit:
 
 
 def _light(seen: Seen) -> Lit:
-    met = seen.covered.reshape(-1)
+    met = np.flatnonzero(seen.covered.reshape(-1))
     surface = Surface.of(seen)
-    position = seen.position.reshape(-1, 3)[met].astype(np.float64)
-    normal = seen.normal.reshape(-1, 3)[met].astype(np.float64)
-    view = _unit(-seen.directions[met].astype(np.float64))
-    count = len(position)
-    sums = {name: np.zeros((count, 3)) for name in ("diffuse", "reflection", "open")}
+    position, normal = (v.reshape(-1, 3)[met] for v in (seen.position, seen.normal))
+    view = -seen.directions[met]
+    sums = [np.zeros((len(met), 3), np.float32) for _ in range(3)]
     world = seen.world
-    places = places_at(world.scene, world.seconds)
-    for node, place in zip(world.scene.nodes, places, strict=True):
-        if node.light is None or not count:
+    for node, place in zip(world.scene.nodes, places_at(world.scene, world.seconds), strict=True):
+        if node.light is None or not len(met):
             continue
-        way, distance, arriving = _from_light(node.light, place, position)
-        facing = np.maximum((way * normal).sum(axis=1), 0)
-        seen_by = (facing > 0) & (arriving.max(axis=1) > 0)
-        if not seen_by.any():
-            continue
-        free = np.zeros(count, bool)
-        free[seen_by] = ~_shadowed(seen, position[seen_by], normal[seen_by], way[seen_by], distance[seen_by])
-        diffuse, mirrored = _scattered(surface, normal, view, way)
-        power = arriving * facing[:, None]
-        sums["open"] += diffuse * power
-        sums["diffuse"] += diffuse * power * free[:, None]
-        sums["reflection"] += mirrored * power * free[:, None]
-    rows = {name: _spread(seen, met, values) for name, values in sums.items()}
-    return Lit(rows["diffuse"], rows["reflection"], _spread(seen, met, surface.emission), rows["open"])
+        begin, way = new_array((len(met), 3)), new_array((len(met), 3))
+        reach, arriving = new_array((len(met),)), new_array((len(met),))
+        towards(position, normal, *_numbers(node.light, place), begin, way, reach, arriving)
+        lit_rows = np.flatnonzero(arriving > 0)
+        free = np.zeros(len(met), np.bool_)
+        free[lit_rows] = ~world.blocked(begin[lit_rows], way[lit_rows], reach[lit_rows])
+        colour = (np.array(node.light.colour) * node.light.intensity).astype(np.float32)
+        scatter(
+            normal, view, way, arriving, free, colour, surface.colour, surface.metallic,
+            surface.roughness, surface.ior, *sums,
+        )  # fmt: skip
+    diffuse, reflection, whole = (_spread(seen, met, v) for v in sums)
+    return Lit(diffuse, reflection, _spread(seen, met, surface.emission), whole)
 
 
-def _spread(seen: Seen, met: NDArray[np.bool_], values: NDArray[np.floating]) -> Floats:
-    whole = np.zeros((len(met), 3), np.float32)
+def _spread(seen: Seen, met: NDArray[np.int64], values: Floats) -> Floats:
+    whole = new_array((len(seen.directions), 3), zero=True)
     whole[met] = values
     return whole.reshape(*seen.shape, 3)
 
 
-def _from_light(
-    light: Light, place: Matrix, position: NDArray[np.float64]
-) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-    """The way to the light, how far it is, and what arrives (lux, ``(N, 3)``) square to the way."""
+_KINDS = {"point": 0, "spot": 1, "directional": 2}
+
+
+def _numbers(light: Light, place: Matrix) -> tuple[Any, ...]:
+    """Kind, place, way that it shines, range (0: none), cosines of its inner and outer cone."""
     axis = -place[:3, 2] / np.linalg.norm(place[:3, 2])
-    colour = np.array(light.colour) * light.intensity
-    if light.kind == "directional":
-        way = np.broadcast_to(-axis, position.shape)
-        return way, np.full(len(position), 1e8), np.broadcast_to(colour, position.shape)
-    to_light = place[:3, 3] - position
-    distance = np.maximum(np.linalg.norm(to_light, axis=1), 1e-9)
-    way = to_light / distance[:, None]
-    strength = 1 / np.square(distance)
-    if light.range is not None:
-        strength = strength * np.clip(1 - (distance / light.range) ** 4, 0, 1)
-    if light.kind == "spot":
-        inner, outer = np.cos(light.inner), np.cos(light.outer)
-        share = np.clip((-(way @ axis) - outer) / max(1e-3, inner - outer), 0, 1)
-        strength = strength * np.square(share)
-    return way, distance, strength[:, None] * colour
+    cone = np.cos([light.inner, light.outer]).astype(np.float32)
+    at = place[:3, 3].astype(np.float32)
+    return _KINDS[light.kind], at, axis.astype(np.float32), np.float32(light.range or 0), cone
 
 
-def _shadowed(
-    seen: Seen, position: NDArray[np.float64], normal: NDArray[np.float64],
-    way: NDArray[np.float64], distance: NDArray[np.float64],
-) -> NDArray[np.bool_]:  # fmt: skip
-    off = _OFF * (1 + np.abs(position).max(axis=1, keepdims=True))
-    begin = (position + normal * off).astype(np.float32)
-    reach = (distance - 2 * off[:, 0]).astype(np.float32)
-    return seen.world.blocked(begin, way.astype(np.float32), reach)
+@kernel
+def towards(position, normal, kind, at, axis, light_range, cone, begin, way, reach, arriving):  # type: ignore[no-untyped-def]
+    """Shadow rays to one light, and what arrives over the surface without shadows (lux, colour apart)."""
+    for i in range(position.shape[0]):
+        px, py, pz = position[i, 0], position[i, 1], position[i, 2]
+        strength = np.float32(1)
+        distance = np.float32(1e8)
+        if kind == 2:
+            wx, wy, wz = -axis[0], -axis[1], -axis[2]
+        else:
+            wx, wy, wz = at[0] - px, at[1] - py, at[2] - pz
+            distance = max(np.sqrt(wx * wx + wy * wy + wz * wz), np.float32(1e-9))
+            wx, wy, wz = wx / distance, wy / distance, wz / distance
+            strength = np.float32(1) / (distance * distance)
+            if light_range > 0:
+                strength *= max(np.float32(0), np.float32(1) - (distance / light_range) ** 4)
+            if kind == 1:
+                share = -(wx * axis[0] + wy * axis[1] + wz * axis[2]) - cone[1]
+                share = min(
+                    max(share / max(np.float32(1e-3), cone[0] - cone[1]), np.float32(0)), np.float32(1)
+                )
+                strength *= share * share
+        facing = wx * normal[i, 0] + wy * normal[i, 1] + wz * normal[i, 2]
+        arriving[i] = strength * max(facing, np.float32(0))
+        far = np.float32(_OFF) * (1 + max(abs(px), abs(py), abs(pz)))
+        way[i, 0], way[i, 1], way[i, 2] = wx, wy, wz
+        reach[i] = distance - 2 * far
+        for k in range(3):
+            begin[i, k] = position[i, k] + normal[i, k] * far
 
 
-def _scattered(
-    surface: Surface, normal: NDArray[np.float64], view: NDArray[np.float64], way: NDArray[np.float64]
-) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Share of light scattered from ``way`` to ``view``, diffuse and mirrored, ``(N, 3)`` a steradian."""
-    half = _unit(view + way)
-    n_l = np.clip((normal * way).sum(axis=1), 1e-6, 1)
-    n_v = np.clip((normal * view).sum(axis=1), 1e-6, 1)
-    n_h = np.clip((normal * half).sum(axis=1), 0, 1)
-    v_h = np.clip((view * half).sum(axis=1), 0, 1)
-    metal = surface.metallic[:, None].astype(np.float64)
-    glance = ((1 - surface.ior) / (1 + surface.ior)).astype(np.float64)[:, None] ** 2
-    straight_on = glance * (1 - metal) + surface.colour * metal
-    fresnel = straight_on + (1 - straight_on) * ((1 - v_h) ** 5)[:, None]
-    diffuse = (1 - fresnel) * surface.colour * (1 - metal) / np.pi
-    a2 = np.maximum(surface.roughness.astype(np.float64), 0.02) ** 4
-    facets = a2 / (np.pi * np.square(n_h * n_h * (a2 - 1) + 1))
-    hidden = 0.5 / (n_l * np.sqrt(n_v * n_v * (1 - a2) + a2) + n_v * np.sqrt(n_l * n_l * (1 - a2) + a2))
-    return diffuse, fresnel * (facets * hidden)[:, None]
-
-
-def _unit(vectors: NDArray[np.float64]) -> NDArray[np.float64]:
-    unit: NDArray[np.float64] = vectors / np.maximum(np.linalg.norm(vectors, axis=1, keepdims=True), 1e-12)
-    return unit
+@kernel
+def scatter(  # type: ignore[no-untyped-def]
+    normal,
+    view,
+    way,
+    arriving,
+    free,
+    light,
+    colour,
+    metallic,
+    roughness,
+    ior,
+    diffuse,
+    mirrored,
+    whole,
+):
+    """Add what one light gives; ``view`` need not have length 1."""
+    one = np.float32(1)
+    tiny = np.float32(1e-6)
+    for i in range(arriving.size):
+        if arriving[i] <= 0:
+            continue
+        vx, vy, vz = view[i, 0], view[i, 1], view[i, 2]
+        size = one / np.sqrt(vx * vx + vy * vy + vz * vz)
+        vx, vy, vz = vx * size, vy * size, vz * size
+        lx, ly, lz = way[i, 0], way[i, 1], way[i, 2]
+        nx, ny, nz = normal[i, 0], normal[i, 1], normal[i, 2]
+        hx, hy, hz = vx + lx, vy + ly, vz + lz
+        size = one / max(np.sqrt(hx * hx + hy * hy + hz * hz), np.float32(1e-12))
+        hx, hy, hz = hx * size, hy * size, hz * size
+        n_l = min(max(nx * lx + ny * ly + nz * lz, tiny), one)
+        n_v = min(max(nx * vx + ny * vy + nz * vz, tiny), one)
+        n_h = min(max(nx * hx + ny * hy + nz * hz, np.float32(0)), one)
+        v_h = min(max(vx * hx + vy * hy + vz * hz, np.float32(0)), one)
+        glance = (one - ior[i]) / (one + ior[i])
+        bend = (one - v_h) ** 5
+        a2 = max(roughness[i], np.float32(0.02)) ** 4
+        down = n_h * n_h * (a2 - one) + one
+        facets = a2 / (np.float32(np.pi) * down * down)
+        hidden = np.float32(0.5) / (
+            n_l * np.sqrt(n_v * n_v * (one - a2) + a2) + n_v * np.sqrt(n_l * n_l * (one - a2) + a2)
+        )
+        for k in range(3):
+            straight_on = glance * glance * (one - metallic[i]) + colour[i, k] * metallic[i]
+            fresnel = straight_on + (one - straight_on) * bend
+            power = arriving[i] * light[k]
+            even = (one - fresnel) * colour[i, k] * (one - metallic[i]) / np.float32(np.pi) * power
+            whole[i, k] += even
+            if free[i]:
+                diffuse[i, k] += even
+                mirrored[i, k] += fresnel * facets * hidden * power

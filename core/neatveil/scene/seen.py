@@ -9,12 +9,30 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ..numeric.blocks import new_array
+from ..numeric.jit import kernel
 from .lens import Lens
 from .model import Floats
+from .motion import places_at
 from .samples import PixelFilter, sample_offsets
 from .world import Hits, World
 
 Bools = NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
+class Later:
+    """One frame later: what turns each part's points from now to then, ``(P, 4, 4)``, and the lens."""
+
+    moves: NDArray[np.float64]
+    lens: Lens
+
+    @classmethod
+    def of(cls, world: World, seconds: float, lens: Lens) -> Later:
+        """From the world as it is to its scene at another moment."""
+        now, then = (places_at(world.scene, t) for t in (world.seconds, seconds))
+        moves = [then[n] @ np.linalg.inv(now[n]) for n in world.part_node]
+        return cls(np.stack(moves), lens)
 
 
 @dataclass(frozen=True)
@@ -25,6 +43,7 @@ class Seen:
     ----------
     offsets : where each sample lies, in pixels from its pixel's centre, ``(rows, width, samples, 2)``.
     hits : flat, in the same order.
+    later : where things are one frame later, for passes that ask how they move.
     """
 
     world: World
@@ -33,18 +52,20 @@ class Seen:
     offsets: Floats
     directions: Floats
     hits: Hits
+    later: Later | None = None
     #: What passes share, by name: made by the first that asks for it.
     shared: dict[str, Any] = field(default_factory=dict)
 
     @classmethod
     def through(
         cls, world: World, lens: Lens, rows: tuple[int, int], samples: int,
-        pixel_filter: PixelFilter = "box", seed: int = 0,
+        pixel_filter: PixelFilter = "box", seed: int = 0, later: Later | None = None,
     ) -> Seen:  # fmt: skip
         """Trace the rays of some rows."""
         offsets = sample_offsets(lens.width, rows, samples, pixel_filter, seed)
         origins, directions = lens.rays(offsets, rows[0])
-        return cls(world, lens, rows, offsets, directions, world.first_hits(origins, directions, lens.near))
+        hits = world.first_hits(origins, directions, lens.near)
+        return cls(world, lens, rows, offsets, directions, hits, later)
 
     @property
     def shape(self) -> tuple[int, int, int]:
@@ -78,11 +99,9 @@ class Seen:
     @cached_property
     def normal(self) -> Floats:
         """World normal of length 1, turned towards the camera, ``(..., 3)``."""
-        blended = self._blended(self.world.normals)
-        length = np.linalg.norm(blended, axis=-1, keepdims=True)
-        normal = blended / np.where(length > 0, length, 1)
-        away = (normal * self.directions.reshape(*self.shape, 3)).sum(axis=-1, keepdims=True) > 0
-        return np.where(away, -normal, normal).astype(np.float32)
+        normal = self._blended(self.world.normals)
+        face(normal.reshape(-1, 3), self.directions)
+        return normal
 
     @cached_property
     def uv(self) -> Floats:
@@ -91,43 +110,117 @@ class Seen:
 
     def _blended(self, values: Floats) -> Floats:
         """Values of the vertices, blended over the triangle by the hit's weights."""
-        hits = self.hits
-        corners = self.world.corners[hits.triangle]
-        u, v = hits.u[:, None], hits.v[:, None]
-        mixed = values[corners[:, 0]] * (1 - u - v) + values[corners[:, 1]] * u + values[corners[:, 2]] * v
-        mixed[~self.covered.reshape(-1)] = 0
-        blended: Floats = mixed.reshape(*self.shape, values.shape[1]).astype(np.float32)
-        return blended
+        hits, width = self.hits, values.shape[1]
+        out = new_array((len(hits.triangle), width))
+        blend(values, self.world.corners, hits.triangle, hits.u, hits.v, self.covered.reshape(-1), out)
+        return out.reshape(*self.shape, width)
 
     # --- from samples to pixels ----------------------------------------------------------------
 
     def share(self, which: Bools) -> Floats:
         """The share of each pixel's samples, ``(rows, width)``."""
-        share: Floats = which.mean(axis=2, dtype=np.float32)
-        return share
+        rows, width, samples = self.shape
+        out = new_array((rows, width))
+        count_share(which.reshape(-1, samples), out.reshape(-1))
+        return out
 
     def light(self, values: Floats) -> Floats:
         """Light of the samples as the pixel's: premultiplied, for what is not covered gives none."""
-        total = values.sum(axis=2, dtype=np.float64) / self.shape[2]
-        light: Floats = total.astype(np.float32)
-        return light
+        rows, width, samples = self.shape
+        out = new_array((rows, width, 3))
+        sum_light(values.reshape(-1, samples, 3), out.reshape(-1, 3))
+        return out
 
     def mean(self, values: Floats) -> Floats:
-        """The mean over the covered samples of each pixel; 0 where none is."""
-        which = self.covered.reshape(*self.shape, *([1] * (values.ndim - 3)))
-        total = np.where(which, values, 0).sum(axis=2, dtype=np.float64)
-        mean: Floats = (total / np.maximum(which.sum(axis=2), 1)).astype(np.float32)
-        return mean
+        """The mean of ``(rows, width, samples)`` over the covered samples; 0 where none is."""
+        rows, width, samples = self.shape
+        out = new_array((rows, width))
+        mean_covered(values.reshape(-1, samples), self.covered.reshape(-1, samples), out.reshape(-1))
+        return out
 
     def one(self, values: Floats, empty: float = 0.0) -> Floats:
         """The value of one sample, never mixed: the covered one nearest to the pixel's centre."""
         index = self._nearest[(..., *([None] * (values.ndim - 2)))]
         chosen = np.take_along_axis(values, index, axis=2)[:, :, 0]
-        any_covered = np.asarray(self.covered.any(axis=2))[(..., *([None] * (values.ndim - 3)))]
-        return np.where(any_covered, chosen, np.float32(empty)).astype(np.float32)
+        some = np.take_along_axis(self.covered, self._nearest[..., None], axis=2)
+        return np.where(some[..., 0] if values.ndim == 3 else some, chosen, np.float32(empty)).astype(
+            np.float32
+        )
 
     @cached_property
     def _nearest(self) -> NDArray[np.int64]:
-        far = np.square(self.offsets).sum(axis=-1)
-        nearest: NDArray[np.int64] = np.where(self.covered, far, np.inf).argmin(axis=2)
+        rows, width, samples = self.shape
+        nearest = np.empty((rows, width), np.int64)
+        find_nearest(
+            self.offsets.reshape(-1, samples, 2), self.covered.reshape(-1, samples), nearest.reshape(-1)
+        )
         return nearest
+
+
+@kernel
+def blend(values, corners, triangle, u, v, covered, out):  # type: ignore[no-untyped-def]
+    """Values at the hits; 0 where nothing was met."""
+    for i in range(out.shape[0]):
+        if covered[i]:
+            t = triangle[i]
+            a, b, c = corners[t, 0], corners[t, 1], corners[t, 2]
+            w = np.float32(1) - u[i] - v[i]
+            for k in range(out.shape[1]):
+                out[i, k] = values[a, k] * w + values[b, k] * u[i] + values[c, k] * v[i]
+        else:
+            for k in range(out.shape[1]):
+                out[i, k] = 0
+
+
+@kernel
+def face(normal, directions):  # type: ignore[no-untyped-def]
+    """Length 1, and towards the camera, in place; 0 stays."""
+    for i in range(normal.shape[0]):
+        x, y, z = normal[i, 0], normal[i, 1], normal[i, 2]
+        length = np.sqrt(x * x + y * y + z * z)
+        if length > 0:
+            away = x * directions[i, 0] + y * directions[i, 1] + z * directions[i, 2] > 0
+            scale = np.float32(-1 if away else 1) / length
+            normal[i, 0], normal[i, 1], normal[i, 2] = x * scale, y * scale, z * scale
+
+
+@kernel
+def count_share(which, out):  # type: ignore[no-untyped-def]
+    for p in range(which.shape[0]):
+        count = 0
+        for s in range(which.shape[1]):
+            count += which[p, s]
+        out[p] = np.float32(count) / np.float32(which.shape[1])
+
+
+@kernel
+def sum_light(values, out):  # type: ignore[no-untyped-def]
+    for p in range(values.shape[0]):
+        for k in range(3):
+            total = np.float64(0)
+            for s in range(values.shape[1]):
+                total += values[p, s, k]
+            out[p, k] = total / values.shape[1]
+
+
+@kernel
+def mean_covered(values, covered, out):  # type: ignore[no-untyped-def]
+    for p in range(values.shape[0]):
+        total, count = np.float64(0), 0
+        for s in range(values.shape[1]):
+            if covered[p, s]:
+                total += values[p, s]
+                count += 1
+        out[p] = total / max(count, 1)
+
+
+@kernel
+def find_nearest(offsets, covered, nearest):  # type: ignore[no-untyped-def]
+    """The covered sample nearest to the pixel's centre; the first where none is covered."""
+    for p in range(covered.shape[0]):
+        least, best = np.float32(np.inf), 0
+        for s in range(covered.shape[1]):
+            far = offsets[p, s, 0] ** 2 + offsets[p, s, 1] ** 2
+            if covered[p, s] and far < least:
+                least, best = far, s
+        nearest[p] = best

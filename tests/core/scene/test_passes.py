@@ -12,6 +12,7 @@ from neatveil.scene.model import Camera
 from neatveil.scene.motion import matrix_of
 from neatveil.scene.passes import PASSES
 from neatveil.scene.passes.depth import EMPTY
+from neatveil.scene.seen import Later
 from neatveil.scene.world import World
 from scipy.stats import truncnorm
 
@@ -195,9 +196,10 @@ def test_the_cameras_scale_does_not_matter(tmp_path):
 def test_the_same_picture_whatever_the_strips(tmp_path, monkeypatch):
     where = world(tmp_path, disc(1.0))
     names = [n for n in PASSES if n != "uv"]
-    whole = render(where, lens(), names, Sampling(8))
+    later = Later.of(where, 1.0, lens())
+    whole = render(where, lens(), names, Sampling(8), later=later)
     monkeypatch.setattr("neatveil.numeric.pool.STRIP_BYTES", 4 * WIDTH * 8 * 3)
-    parts = render(where, lens(), names, Sampling(8))
+    parts = render(where, lens(), names, Sampling(8), later=later)
     for n in whole.planes:
         np.testing.assert_array_equal(whole[n], parts[n])
 
@@ -208,6 +210,8 @@ def test_what_cannot_be_rendered_is_said_before_any_work(tmp_path):
         render(where, lens(), ["uv"])
     with pytest.raises(NameUnknown, match="depht"):
         render(where, lens(), ["depht"])
+    with pytest.raises(ValueRefused, match="one frame later"):
+        render(where, lens(), ["motion"])
     with pytest.raises(ValueRefused, match="samples"):
         render(where, lens(), ["alpha"], Sampling(0))
     huge = Lens.of(Camera("c", 1, None, 0.1, None), np.eye(4), 1_000_000, 1_000_000)

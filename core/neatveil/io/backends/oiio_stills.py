@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import shutil
 import struct
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
@@ -202,8 +203,13 @@ def write(
     alpha_straight: bool,
     encoding: str,
     compression: str = "",
+    samples: Mapping[str, str] | None = None,
+    attributes: Mapping[str, str] | None = None,
 ) -> None:
     """Write code values as they stand; ``sample`` is uint8, uint16, half or float.
+
+    ``samples`` gives single channels another type, where the format can hold that (OpenEXR);
+    ``attributes`` are put into the header.
 
     Integers are rounded to nearest after clipping to 0..1. The file appears whole or not at all
     only to the caller's care: write to a temporary name and rename.
@@ -225,6 +231,11 @@ def write(
     spec.attribute("oiio:ColorSpace", {"srgb": "sRGB", "linear": "lin_rec709"}.get(encoding, encoding))
     if compression:
         spec.attribute("compression", compression)
+    for name, text in (attributes or {}).items():
+        spec.attribute(name, text)
+    if samples:
+        spec.channelformats = tuple(oiio.TypeDesc(samples.get(n, sample)) for n in names)
+        sample = "float"
     if path.suffix.lower() == ".png":
         spec.attribute("png:compressionLevel", 1)
         spec.attribute("png:filter", 8)

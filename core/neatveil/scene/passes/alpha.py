@@ -11,4 +11,4 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return {"A": seen.share(seen.covered)}
 
 
-PASS = Pass("alpha", "How much of each pixel is covered.", "colour", True, "half", _fill)
+PASS = Pass("alpha", "How much of each pixel is covered.", "colour", True, "half", _fill, "")

@@ -37,7 +37,8 @@ class Pass:
     ----------
     kind : data is never colour-converted and never premultiplied.
     filtered : whether a pixel mixes its samples; where not, it holds one of them.
-    depth : what the channels need to hold: float for data that half would round.
+    sample : what the channels need: float for data that half would round.
+    layer : what its channels begin with, where that is not its name.
     """
 
     name: str
@@ -46,3 +47,9 @@ class Pass:
     filtered: bool
     sample: Literal["half", "float"]
     fill: Fill
+    layer: str | None = None
+
+    @property
+    def channel_layer(self) -> str:
+        """What the names of its channels begin with, before the dot; empty for R, G, B, A."""
+        return self.name if self.layer is None else self.layer

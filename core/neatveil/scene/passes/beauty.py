@@ -13,4 +13,4 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return {**{c: light[..., i] for i, c in enumerate("RGB")}, "A": seen.share(seen.covered)}
 
 
-PASS = Pass("beauty", "Everything, premultiplied over black.", "colour", True, "half", _fill)
+PASS = Pass("beauty", "Everything, premultiplied over black.", "colour", True, "half", _fill, "")

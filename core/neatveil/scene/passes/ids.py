@@ -16,4 +16,4 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return ranked(hashes[seen.part], seen.covered)
 
 
-PASS = Pass("ids", "Which objects cover a pixel, and how much of it.", "data", True, "float", _fill)
+PASS = Pass("ids", "Which objects cover a pixel, by rank.", "data", True, "float", _fill, "objects")

@@ -19,4 +19,4 @@ def _fill(seen: Seen, numbering: Numbering) -> dict[str, Floats]:
     return {f"mask.{n}": seen.share(here == n) for n in wanted}
 
 
-PASS = Pass("masks", "One anti-aliased mask for each numbered object.", "data", True, "half", _fill)
+PASS = Pass("masks", "One anti-aliased mask for each numbered object.", "data", True, "half", _fill, "mask")

@@ -12,4 +12,12 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return {f"normal.{c}": one[..., i] for i, c in enumerate("XYZ")}
 
 
-PASS = Pass("normals", "World normals of length 1, turned towards the camera.", "data", False, "float", _fill)
+PASS = Pass(
+    "normals",
+    "World normals, turned towards the camera.",
+    "data",
+    False,
+    "float",
+    _fill,
+    "normal",
+)

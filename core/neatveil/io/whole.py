@@ -1,0 +1,47 @@
+"""Files that appear whole or not at all: made under a hidden name, renamed when they are finished."""
+
+from __future__ import annotations
+
+import os
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from ..errors import WriteFailed
+
+
+def part_name(path: Path) -> Path:
+    """The hidden name a file bears while it is being written."""
+    return path.with_name(f".{path.stem}.{os.getpid()}-{threading.get_ident()}.part{path.suffix}")
+
+
+@contextmanager
+def whole_file(path: Path) -> Iterator[Path]:
+    """The name to write to; when the block ends well the file has its final one.
+
+    Raises `WriteFailed` where the folder cannot be made; errors of writing name the final file.
+    Nothing is left under the final or the hidden name when the block does not end well.
+    """
+    make_folder(path.parent)
+    part = part_name(path)
+    try:
+        yield part
+        part.replace(path)
+    except WriteFailed as error:
+        error.message = error.message.replace(part.name, path.name)
+        error.where = path.name
+        raise
+    finally:
+        part.unlink(missing_ok=True)
+
+
+def make_folder(folder: Path) -> None:
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise WriteFailed(
+            f"The folder {folder.name} cannot be made: {error.strerror}.",
+            advice="Choose another place.",
+            where=str(folder),
+        ) from error

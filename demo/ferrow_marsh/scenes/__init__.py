@@ -1,0 +1,1 @@
+"""The Ferrow Marsh scenes, written by code as glTF."""
