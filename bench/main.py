@@ -16,9 +16,17 @@ def _cases() -> dict[str, Callable[[], list[Row]]]:
     from arithmetic import chain, over
     from delivery import delivery
     from memory import memory
+    from scene import scene
     from viewer import viewer
 
-    return {"over": over, "chain": chain, "memory": memory, "delivery": delivery, "viewer": viewer}
+    return {
+        "over": over,
+        "chain": chain,
+        "memory": memory,
+        "scene": scene,
+        "delivery": delivery,
+        "viewer": viewer,
+    }
 
 
 def stolen() -> tuple[int, int]:

@@ -1,7 +1,11 @@
-"""The waymark sign: its board swings on a bracket; the board is an object of its own with clean UVs."""
+"""The waymark sign: its board swings on a bracket; the board is an object of its own with clean UVs.
+
+Written by ``python -m ferrow_marsh.scenes.waymark FILE.glb``.
+"""
 
 from __future__ import annotations
 
+import sys
 from pathlib import Path
 
 import numpy as np
@@ -70,3 +74,7 @@ def _towards(way: list[float]) -> list[float]:
     angle = np.arccos(np.clip(-unit[2], -1, 1))
     axis = axis / np.linalg.norm(axis)
     return [*(axis * np.sin(angle / 2)).tolist(), float(np.cos(angle / 2))]
+
+
+if __name__ == "__main__":
+    waymark(Path(sys.argv[1]))

@@ -2,18 +2,20 @@
 
 import json
 from fractions import Fraction
+from pathlib import Path
 
 import numpy as np
 import OpenEXR
 import pytest
 from core.scene.files import Writer
+from ferrow_marsh.scenes.waymark import waymark
 from neatveil.cli import main
 from neatveil.errors import Cancelled, DocumentRefused, FileMissing, SceneRefused
 from neatveil.io import LocalDecoder
 from neatveil.scene import read_scene, rendering
 from neatveil.scene.identity import name_hash
 from neatveil.scene.rendering import lens_at, render_frame, render_range, seconds_of
-from neatveil.scene.setup import RenderSetup, load_setup, parse_setup
+from neatveil.scene.setup import RenderSetup, load_setup, parse_setup, setup_schema
 
 SQUARE = [[-1, -1, 0], [1, -1, 0], [1, 1, 0], [-1, 1, 0]]
 PASSES = ["beauty", "alpha", "depth", "motion", "masks", "ids", "uv"]
@@ -170,6 +172,20 @@ def test_a_scene_without_the_camera(scene, tmp_path):
         render_range(scene, setup(camera="drone"), [1], tmp_path)
     with pytest.raises(FileMissing, match=r"gone\.json"):
         load_setup(tmp_path / "gone.json")
+
+
+def test_the_published_schema_is_the_programs():
+    published = Path(__file__).resolve().parents[3] / "docs/schema/scene-setup.schema.json"
+    assert json.loads(published.read_text()) == setup_schema()
+
+
+def test_the_demos_waymark_swings(tmp_path):
+    scene = read_scene(waymark(tmp_path / "waymark.glb"))
+    assert scene.notes == ()
+    rows = setup(width=96, height=54, passes=["alpha", "masks", "uv"], numbers={"board": 1}, last=48)
+    boards = [render_frame(scene, rows, frame)["mask.1"] for frame in (1, 7)]
+    assert all(20 < b.sum() < 1500 for b in boards)
+    assert np.abs(boards[0] - boards[1]).sum() > 5
 
 
 def test_the_command_line(scene, tmp_path, capsys):
