@@ -24,7 +24,7 @@ from .evaluate import Evaluator
 from .io import Facts, LocalDecoder
 from .picture import PremultipliedPicture
 from .scene import read_scene
-from .scene.rendering import render_range
+from .scene.rendering import notes, render_range
 from .scene.setup import load_setup, setup_schema
 
 
@@ -254,7 +254,7 @@ def _scene(options: argparse.Namespace) -> int:
     if frames[0] < setup.first or frames[-1] > setup.last:
         asked = f"Frames {frames[0]} to {frames[-1]} were asked"
         raise ValueRefused(f"{asked}; the set-up has {setup.first} to {setup.last}.")
-    for note in scene.notes:
+    for note in notes(scene):
         print(f"neatveil: {note}", file=sys.stderr)
     render_range(scene, setup, frames, options.to)
     return 0

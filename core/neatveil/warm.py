@@ -12,7 +12,9 @@ from .merge import OPERATORS, merge_planes
 from .picture import RGBA, StoredPicture, trimmed
 from .scene.film import Sampling, render
 from .scene.lens import Lens
-from .scene.model import Camera, Material, Mesh, Node, Scene
+from .scene.model import Camera, Light, Material, Mesh, Node, Scene
+from .scene.passes import PASSES
+from .scene.seen import Later
 from .scene.world import World
 from .view import CHANNELS, Look, display
 
@@ -39,13 +41,13 @@ def main() -> None:
 
 
 def _render_a_triangle() -> None:
-    corners = np.array([[0, 0, -1], [1, 0, -1], [0, 1, -1]], np.float32)
-    order = np.array([[0, 1, 2]], np.int32)
-    mesh = Mesh("", corners, corners, None, order, Material(""))
+    corners = np.array([[-9, -9, -1], [9, -9, -1], [0, 9, -1]], np.float32)
+    uv, order = np.zeros((3, 2), np.float32), np.array([[0, 1, 2]], np.int32)
+    mesh = Mesh("", corners, corners, uv, order, Material("", alpha=0.5, blended=True))
+    nodes = Node("", meshes=(mesh,)), Node("", light=Light("", "point"))
     lens = Lens.of(Camera("", 1.0, None, 0.1, None), np.eye(4), 4, 4)
-    for pixel_filter in ("box", "gaussian"):
-        sampling = Sampling(4, pixel_filter)  # type: ignore[arg-type]
-        render(World(Scene("", (Node("", meshes=(mesh,)),))), lens, ["alpha"], sampling)
+    world = World(Scene("", nodes))
+    render(world, lens, PASSES, Sampling(4), {"": 1}, Later.of(world, 0.0, lens))
 
 
 if __name__ == "__main__":

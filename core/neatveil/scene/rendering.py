@@ -19,6 +19,7 @@ from .motion import places_at
 from .passes import pass_named
 from .seen import Later
 from .setup import RenderSetup
+from .veil import is_veil
 from .world import World
 
 
@@ -59,6 +60,18 @@ def render_frame(scene: Scene, setup: RenderSetup, frame: int) -> StoredPicture:
     later = Later.of(world, after, lens_at(scene, setup, after)) if "motion" in setup.passes else None
     sampling = Sampling(setup.samples, setup.pixel_filter, setup.seed + frame)
     return render(world, lens, setup.passes, sampling, setup.numbers, later)
+
+
+def notes(scene: Scene) -> list[str]:
+    """What the scene asks for and is not rendered: what reading it found, and materials not traced yet."""
+    found = list(scene.notes)
+    materials = {id(m.material): m.material for n in scene.nodes for m in n.meshes}
+    for material in materials.values():
+        if material.transmission > 0:
+            found.append(f"Material {material.name}: it is rendered opaque; transmission is not traced yet.")
+        if is_veil(material):
+            found.append(f"Material {material.name}: it throws the shadow of an opaque one.")
+    return found
 
 
 def frame_path(scene: Scene, setup: RenderSetup, folder: Path, frame: int) -> Path:
@@ -139,5 +152,5 @@ def manifest(scene: Scene, setup: RenderSetup, frames: list[int]) -> dict[str, A
             for i, x in lights
         },
         "frames": rows,
-        "not_rendered": list(scene.notes),
+        "not_rendered": notes(scene),
     }

@@ -56,7 +56,7 @@ def _gaussian() -> NDArray[np.float32]:
 
 
 @inline
-def _noise(x, y, seed):  # type: ignore[no-untyped-def]
+def noise(x, y, seed):  # type: ignore[no-untyped-def]
     """A number in 0..1 from a pixel's place and a seed. Source: MurmurHash3's finalizer [Appleby2011]."""
     h = np.uint64(x) * np.uint64(0x9E3779B97F4A7C15)
     h ^= np.uint64(y + 1) * np.uint64(0xC2B2AE3D27D4EB4F)
@@ -84,7 +84,7 @@ def _offset(unit, kind, table):  # type: ignore[no-untyped-def]
 def fill_offsets(out, first_row, seed, kind, table):  # type: ignore[no-untyped-def]
     for y in range(out.shape[0]):
         for x in range(out.shape[1]):
-            u, v = _noise(x, first_row + y, 2 * seed), _noise(x, first_row + y, 2 * seed + 1)
+            u, v = noise(x, first_row + y, 2 * seed), noise(x, first_row + y, 2 * seed + 1)
             for s in range(out.shape[2]):
                 u, v = u + _STEP_X, v + _STEP_Y
                 u, v = u - np.floor(u), v - np.floor(v)

@@ -15,6 +15,7 @@ from .lens import Lens
 from .model import Floats
 from .motion import places_at
 from .samples import PixelFilter, sample_offsets
+from .veil import pass_through
 from .world import Hits, World
 
 Bools = NDArray[np.bool_]
@@ -65,6 +66,7 @@ class Seen:
         offsets = sample_offsets(lens.width, rows, samples, pixel_filter, seed)
         origins, directions = lens.rays(offsets, rows[0])
         hits = world.first_hits(origins, directions, lens.near)
+        pass_through(world, hits, origins, directions, offsets.shape[:3], rows[0], seed)
         return cls(world, lens, rows, offsets, directions, hits, later)
 
     @property

@@ -6,7 +6,8 @@ from core.scene.test_passes import HEIGHT, PIXELS_A_UNIT, WIDTH, lens
 from neatveil.scene.film import Sampling, render
 from neatveil.scene.lighting import scatter
 from neatveil.scene.model import Light, Material, Mesh, Node, Scene, Texture
-from neatveil.scene.surface import Surface, looked_up
+from neatveil.scene.surface import Surface
+from neatveil.scene.textures import looked_up
 from neatveil.scene.world import World
 from scipy.ndimage import map_coordinates
 from scipy.spatial.transform import Rotation
