@@ -44,6 +44,7 @@ class Seen:
     ----------
     offsets : where each sample lies, in pixels from its pixel's centre, ``(rows, width, samples, 2)``.
     hits : flat, in the same order.
+    seed : of everything that is drawn by lot.
     later : where things are one frame later, for passes that ask how they move.
     """
 
@@ -54,6 +55,7 @@ class Seen:
     directions: Floats
     hits: Hits
     later: Later | None = None
+    seed: int = 0
     #: What passes share, by name: made by the first that asks for it.
     shared: dict[str, Any] = field(default_factory=dict)
 
@@ -67,7 +69,7 @@ class Seen:
         origins, directions = lens.rays(offsets, rows[0])
         hits = world.first_hits(origins, directions, lens.near)
         pass_through(world, hits, origins, directions, offsets.shape[:3], rows[0], seed)
-        return cls(world, lens, rows, offsets, directions, hits, later)
+        return cls(world, lens, rows, offsets, directions, hits, later, seed)
 
     @property
     def shape(self) -> tuple[int, int, int]:
