@@ -7,10 +7,11 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import Any
 
+from ..alpha import store
 from ..errors import Cancelled, SceneRefused
 from ..io.backends import oiio_stills
 from ..io.whole import whole_file
-from ..picture import StoredPicture
+from ..picture import RGBA, PremultipliedPicture, StoredPicture
 from .film import Sampling, render
 from .identity import metadata
 from .lens import Lens
@@ -53,13 +54,18 @@ def lens_at(scene: Scene, setup: RenderSetup, seconds: float) -> Lens:
 
 
 def render_frame(scene: Scene, setup: RenderSetup, frame: int) -> StoredPicture:
-    """All passes of one frame: colour premultiplied over black in light, data as it is."""
+    """All passes of one frame: the beauty as the set-up says, light premultiplied, data as it is."""
     seconds, after = seconds_of(setup, frame), seconds_of(setup, frame + 1)
     world = World(scene, seconds)
     lens = lens_at(scene, setup, seconds)
     later = Later.of(world, after, lens_at(scene, setup, after)) if "motion" in setup.passes else None
     sampling = Sampling(setup.samples, setup.pixel_filter, setup.seed + frame)
-    return render(world, lens, setup.passes, sampling, setup.numbers, later)
+    picture = render(world, lens, setup.passes, sampling, setup.numbers, later)
+    if "beauty" not in setup.passes:
+        return picture
+    beauty = PremultipliedPicture({n: picture[n] for n in RGBA})
+    stored = store(beauty, setup.reading, "linear")
+    return picture.with_planes({**picture.planes, **stored.planes})
 
 
 def notes(scene: Scene) -> list[str]:
@@ -140,7 +146,7 @@ def manifest(scene: Scene, setup: RenderSetup, frames: list[int]) -> dict[str, A
         "scene": scene.name,
         "setup": setup.model_dump(mode="json"),
         "rate": str(setup.rate),
-        "alpha": "premultiplied over black",
+        "alpha": setup.reading.model_dump(mode="json"),
         "encoding": "linear, BT.709 primaries",
         "passes": {
             p.name: {"help": p.help, "kind": p.kind, "filtered": p.filtered, "sample": p.sample}

@@ -8,6 +8,8 @@ from typing import Any, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
 
+from ..alpha import Reading
+from ..alpha.reading import CodeValue
 from ..comp.rate import Rate
 from ..errors import DocumentRefused, FileMissing
 from .film import MAX_PIXELS, MAX_SAMPLES
@@ -35,6 +37,13 @@ class RenderSetup(BaseModel):
     pixel_filter: PixelFilter = "box"
     seed: int = Field(0, ge=0, le=1 << 30)
     passes: tuple[str, ...] = ("beauty", "alpha")
+    alpha: Literal["premultiplied", "straight"] = Field(
+        "premultiplied",
+        description="How the beauty is stored; the lighting passes stay premultiplied.",
+    )
+    over: tuple[CodeValue, CodeValue, CodeValue] = Field(
+        (0.0, 0.0, 0.0), description="Colour that a premultiplied beauty is laid over, in light."
+    )
     numbers: dict[str, int] = Field({}, description="Numbers of objects, by the names of their nodes.")
     compression: Literal["none", "zip", "piz", "zips"] = "zip"
 
@@ -54,9 +63,16 @@ class RenderSetup(BaseModel):
             raise ValueError(
                 f"{self.last - self.first + 1} frames; at most {MAX_FRAMES} are rendered at once"
             )
+        if self.alpha == "straight" and any(self.over):
+            raise ValueError("a straight beauty lies over no colour: leave `over` out")
         if self.width * self.height > MAX_PIXELS:
             raise ValueError(f"{self.width} x {self.height} has more than {MAX_PIXELS} pixels")
         return self
+
+    @property
+    def reading(self) -> Reading:
+        """How the beauty is to be read."""
+        return Reading(alpha=self.alpha, matte=self.over, multiplied="before-encoding")
 
 
 def parse_setup(data: Any, where: str = "") -> RenderSetup:

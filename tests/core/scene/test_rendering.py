@@ -9,6 +9,7 @@ import OpenEXR
 import pytest
 from core.scene.files import Writer
 from ferrow_marsh.scenes.waymark import waymark
+from neatveil.alpha import read
 from neatveil.cli import main
 from neatveil.errors import Cancelled, DocumentRefused, FileMissing, SceneRefused
 from neatveil.io import LocalDecoder
@@ -116,7 +117,8 @@ def test_the_manifest_tells_what_the_files_are(scene, tmp_path):
     render_range(scene, setup(), [1, 3], tmp_path)
     told = json.loads((tmp_path / "board.json").read_text())
     assert told["rate"] == "25"
-    assert told["alpha"] == "premultiplied over black"
+    assert told["alpha"]["alpha"] == "premultiplied"
+    assert told["alpha"]["matte"] == [0, 0, 0]
     assert told["passes"]["depth"]["kind"] == "data"
     assert told["passes"]["beauty"]["kind"] == "colour"
     place = np.array(told["frames"]["3"]["camera"])
@@ -149,6 +151,28 @@ def test_glass_that_comes_out_opaque_is_said_so(tmp_path, capsys):
     assert "leaf: it throws the shadow of an opaque one" in said
     told = json.loads((tmp_path / "glass.json").read_text())
     assert len(told["not_rendered"]) == 2
+
+
+@pytest.mark.parametrize(
+    "how", [{"alpha": "straight"}, {"over": [0, 0.5, 1]}, {"over": [1, 1, 1]}, {"alpha": "premultiplied"}]
+)
+def test_the_alphas_state_is_what_was_asked_and_reads_back_alike(scene, how):
+    """C = F*a + M*(1-a) (ISO 32000-1:2008, 11.6.5.3), or F itself; read by the reading it is one light."""
+    plain = render_frame(scene, setup(passes=["beauty"], samples=16), 1)
+    rows = setup(passes=["beauty"], samples=16, **how)
+    got = render_frame(scene, rows, 1)
+    alpha, colour = plain["A"], (1, 0.5, 0.25)
+    edge = (alpha > 0) & (alpha < 1)
+    assert edge.any()
+    matte = how.get("over", (0, 0, 0))
+    for i, n in enumerate("RGB"):
+        meant = np.where(alpha > 0, colour[i], 0) if "straight" in how.values() else None
+        if meant is None:
+            meant = colour[i] * alpha + matte[i] * (1 - alpha)
+        np.testing.assert_allclose(got[n], meant, atol=1e-5)
+    again = read(got, rows.reading, "linear")
+    for n in "RGBA":
+        np.testing.assert_allclose(again[n], plain[n], atol=1e-5)
 
 
 def test_an_ended_render_goes_on_and_keeps_what_was_whole(scene, tmp_path, monkeypatch):
@@ -187,6 +211,7 @@ def test_nothing_half_written_under_a_final_name(scene, tmp_path, monkeypatch):
         ({"rate": "fast"}, "rate"),
         ({"samples": 0}, "samples"),
         ({"colour": 1}, "colour"),
+        ({"alpha": "straight", "over": [0, 1, 0]}, "over"),
     ],
 )
 def test_wrong_set_ups_name_the_field(change, words):
