@@ -3,6 +3,8 @@
 import base64
 import io
 import json
+import struct
+import zlib
 
 import numpy as np
 import pytest
@@ -237,6 +239,71 @@ def test_a_text_file_named_glb(tmp_path):
     (tmp_path / "list.gltf").write_text(json.dumps([1, 2]))
     with pytest.raises(SceneRefused, match="version"):
         read_scene(tmp_path / "list.gltf")
+
+
+def textured() -> Writer:
+    writer = triangle(material=0, uv=[[0, 0], [1, 0], [0, 1]], indices=[0, 1, 2])
+    held = io.BytesIO()
+    Image.fromarray(np.full((2, 3, 3), 51, np.uint8)).save(held, "PNG")
+    view = writer.array(np.frombuffer(held.getvalue(), np.uint8))
+    base = {"baseColorTexture": {"index": 0}, "baseColorFactor": [1, 1, 1, 1]}
+    writer.document["materials"] = [{"name": "m", "pbrMetallicRoughness": base, "emissiveFactor": [0, 0, 0]}]
+    writer.document.update(
+        textures=[{"source": 0, "sampler": 0}], images=[{"bufferView": view}], samplers=[{"wrapS": 33071}],
+        cameras=[{"type": "perspective", "perspective": {"yfov": 1, "znear": 0.1}}],
+        extensions={"KHR_lights_punctual": {"lights": [{"type": "point", "color": [1, 1, 1]}]}},
+    )  # fmt: skip
+    writer.node(name="eye", camera=0, rotation=[0, 0, 0, 1])
+    writer.node(name="lamp", extensions={"KHR_lights_punctual": {"light": 0}}, children=[1])
+    times, places = writer.array(np.float32([0, 1])), writer.array(np.zeros((2, 3), np.float32))
+    channel = {"sampler": 0, "target": {"node": 0, "path": "translation"}}
+    sampler = {"input": times, "output": places}
+    writer.document["animations"] = [{"samplers": [sampler], "channels": [channel]}]
+    writer.document["scenes"] = [{"nodes": [0, 2]}]
+    return writer
+
+
+def places_in(value, path=()):
+    """Every place in a JSON document."""
+    yield path
+    rows = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    for key, below in rows:
+        yield from places_in(below, (*path, key))
+
+
+JUNK = [None, True, -1, 10**30, 0.5, "x", [], [None], {}, {"a": 1}, [1e308] * 3, float("nan")]
+
+
+def test_whatever_stands_in_the_document_it_is_read_or_refused(tmp_path):
+    """Each place of a whole scene by turns replaced by each piece of junk: no other error comes out."""
+    whole = textured()
+    read_scene(whole.glb(tmp_path / "whole.glb"))
+    text, tried, refused = json.dumps(whole.document), 0, 0
+    for place in list(places_in(whole.document))[1:]:
+        for junk in JUNK:
+            document = json.loads(text)
+            at = document
+            for key in place[:-1]:
+                at = at[key]
+            at[place[-1]] = junk
+            whole.document = document
+            try:
+                read_scene(whole.glb(tmp_path / "junk.glb"))
+            except NeatVeilError:
+                refused += 1
+            tried += 1
+    assert tried > 1500
+    assert refused > tried / 3
+
+
+def test_a_texture_that_says_it_is_enormous(tmp_path):
+    writer = textured()
+    at = writer.data.index(b"IHDR") + 4
+    header = b"IHDR" + struct.pack(">II", 1_000_000, 1_000_000) + writer.data[at + 8 : at + 13]
+    check = struct.pack(">I", zlib.crc32(header))
+    writer.data = writer.data[: at - 4] + header + check + writer.data[at + 17 :]
+    with pytest.raises(SceneRefused, match="texture"):
+        read_scene(writer.glb(tmp_path / "bomb.glb"))
 
 
 def test_textures_in_the_binary_part(tmp_path):

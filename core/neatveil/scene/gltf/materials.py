@@ -115,7 +115,11 @@ class Materials:
 
 def _pixels(data: bytes, name: str) -> np.ndarray[Any, np.dtype[np.float32]]:
     """``(H, W, 4)`` shares of the largest code, from PNG or JPEG bytes."""
-    coded = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION)
+    how = cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION
+    try:
+        coded = cv2.imdecode(np.frombuffer(data, np.uint8), how)
+    except cv2.error:  # such as a size beyond the library's own limit
+        coded = None
     if coded is None or coded.dtype not in (np.uint8, np.uint16):
         raise SceneRefused(
             f"The texture {name} cannot be read as PNG or JPEG.",

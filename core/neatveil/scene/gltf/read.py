@@ -10,7 +10,7 @@ import numpy as np
 from ...errors import SceneRefused
 from ..model import Camera, Light, Motion, Node, Scene
 from .accessors import Accessors, entry, numbers
-from .container import open_container
+from .container import Container, open_container
 from .materials import Materials
 from .meshes import Meshes
 
@@ -31,6 +31,19 @@ def read_scene(path: Path | str) -> Scene:
     Source: glTF 2.0 [glTF2]; KHR_lights_punctual.
     """
     container = open_container(Path(path))
+    try:
+        return _scene(container)
+    except (TypeError, AttributeError, KeyError, ValueError, IndexError, OverflowError, MemoryError) as error:
+        # the document is JSON from anywhere: a list may stand where an object should
+        raise SceneRefused(
+            f"{container.path.name} cannot be read as glTF: something in it is not of the kind that "
+            f"the standard asks for ({type(error).__name__}: {error}).",
+            advice="Export it again.",
+            where=container.path.name,
+        ) from error
+
+
+def _scene(container: Container) -> Scene:
     document = container.json
     required = [e for e in document.get("extensionsRequired", []) if e not in _EXTENSIONS]
     if required:
