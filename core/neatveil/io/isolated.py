@@ -15,6 +15,7 @@ import subprocess
 import sys
 import threading
 import time
+import weakref
 from pathlib import Path
 from typing import Any
 
@@ -105,6 +106,8 @@ class IsolatedDecoder:
         self._idle: list[_Child] = []
         self._count = 0
         self._free = threading.Condition()
+        # also when nobody calls `close`: at the end of the process at the latest
+        weakref.finalize(self, _end_all, self._idle)
 
     def probe(self, source: str) -> Facts:
         request = {"ask": "probe", "source": _absolute(source)}
@@ -178,6 +181,11 @@ class IsolatedDecoder:
         with self._free:
             self._count -= 1
             self._free.notify()
+
+
+def _end_all(idle: list[_Child]) -> None:
+    while idle:
+        idle.pop().close()
 
 
 def _absolute(source: str) -> str:
