@@ -25,7 +25,7 @@ from .io import Facts, LocalDecoder
 from .picture import PremultipliedPicture
 from .scene import read_scene
 from .scene.rendering import notes, render_range
-from .scene.setup import load_setup, setup_schema
+from .scene.setup import RenderSetup, load_setup, setup_schema
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -194,12 +194,12 @@ def _convert(options: argparse.Namespace) -> int:
     return 1 if facts.missing else 0
 
 
-def _frames(options: argparse.Namespace, comp: Comp) -> list[int]:
-    frames = options.frames or range(comp.first, comp.last + 1)
-    if frames[0] < comp.first or frames[-1] > comp.last:
-        raise ValueRefused(
-            f"Frames {frames[0]} to {frames[-1]} were asked; the comp has {comp.first} to {comp.last}."
-        )
+def _frames(options: argparse.Namespace, of: Comp | RenderSetup) -> list[int]:
+    frames = options.frames or range(of.first, of.last + 1)
+    if frames[0] < of.first or frames[-1] > of.last:
+        asked = f"Frames {frames[0]} to {frames[-1]} were asked"
+        name = "comp" if isinstance(of, Comp) else "set-up"
+        raise ValueRefused(f"{asked}; the {name} has {of.first} to {of.last}.")
     return list(frames)
 
 
@@ -250,10 +250,7 @@ def _verify(options: argparse.Namespace) -> int:
 
 def _scene(options: argparse.Namespace) -> int:
     setup, scene = load_setup(options.setup), read_scene(options.scene)
-    frames = options.frames or range(setup.first, setup.last + 1)
-    if frames[0] < setup.first or frames[-1] > setup.last:
-        asked = f"Frames {frames[0]} to {frames[-1]} were asked"
-        raise ValueRefused(f"{asked}; the set-up has {setup.first} to {setup.last}.")
+    frames = _frames(options, setup)
     for note in notes(scene):
         print(f"neatveil: {note}", file=sys.stderr)
     render_range(scene, setup, frames, options.to)

@@ -14,7 +14,6 @@ from neatveil.comp import Comp as Document
 from neatveil.errors import ValueRefused
 from neatveil.evaluate import frame_box
 from neatveil.merge import OPERATORS
-from neatveil.picture import Box
 from neatveil.steps.table import STEPS
 from neatveil.view import sample
 from ninja import Field, Router, Schema, Status
@@ -166,7 +165,7 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
         }  # fmt: skip
         if body.passing:
             frame = frame_box(document, body.level)
-            screen = screen_for(body, frame if body.region is None else Box(*body.region).intersect(frame))
+            screen = screen_for(body, body.area(frame))
             evaluator().draw(document, body.frame, screen.take, **part)
             evaluated = time.perf_counter()
             response = screen_response(body, screen, frame)

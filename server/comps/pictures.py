@@ -27,6 +27,11 @@ class Shown(Schema):
     def box(self) -> Box | None:
         return Box(*self.region) if self.region else None
 
+    def area(self, frame: Box) -> Box:
+        """What is shown of a frame."""
+        box = self.box()
+        return frame if box is None else box.intersect(frame)
+
 
 class SampleOut(Schema):
     """Values at one pixel: R, G, B, A each."""
@@ -48,8 +53,8 @@ def screen_for(asked: Shown, area: Box) -> Screen:
 
 def shown_response(asked: Shown, picture: PremultipliedPicture) -> HttpResponse:
     """A picture as asked."""
-    box, frame = asked.box(), picture.display_window
-    picture = cut(picture, frame if box is None else box.intersect(frame))
+    frame = picture.display_window
+    picture = cut(picture, asked.area(frame))
     screen = screen_for(asked, picture.data_window)
     show(picture, screen)
     return screen_response(asked, screen, frame)

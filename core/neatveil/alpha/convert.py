@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 
 from ..colour import encode, encoding_named
@@ -43,7 +45,7 @@ def store_straight_plane(c, a, out, slope, offset, exponent, b_lin, b_enc, linea
         out[i] = result
 
 
-def _each(c: Plane, a: Plane, function, matte: float) -> Plane:  # type: ignore[no-untyped-def]
+def _each(c: Plane, a: Plane, function, *numbers: Any) -> Plane:  # type: ignore[no-untyped-def]
     out: Plane = new_array(c.shape)
 
     def strip(y0: int, y1: int) -> None:
@@ -51,7 +53,7 @@ def _each(c: Plane, a: Plane, function, matte: float) -> Plane:  # type: ignore[
             c[y0:y1].reshape(-1),
             a[y0:y1].reshape(-1),
             out[y0:y1].reshape(-1),
-            np.float32(matte),
+            *numbers,
         )
 
     for_strips(c.shape[0], c.shape[1], strip)
@@ -65,7 +67,7 @@ def unpremultiply(picture: PremultipliedPicture) -> StraightPicture:
     """
     planes = dict(picture.planes)
     for n in RGB:
-        planes[n] = _each(planes[n], picture["A"], unpremultiply_plane, 0.0)
+        planes[n] = _each(planes[n], picture["A"], unpremultiply_plane, np.float32(0))
     return StraightPicture(
         planes, picture.data_window, picture.display_window, data_planes=picture.data_planes
     )
@@ -78,7 +80,7 @@ def premultiply(picture: StraightPicture) -> PremultipliedPicture:
     """
     planes = dict(picture.planes)
     for n in RGB:
-        planes[n] = _each(planes[n], picture["A"], premultiply_plane, 0.0)
+        planes[n] = _each(planes[n], picture["A"], premultiply_plane, np.float32(0))
     return PremultipliedPicture(
         planes, picture.data_window, picture.display_window, data_planes=picture.data_planes
     )
@@ -112,22 +114,10 @@ def _stored_plane(c: Plane, a: Plane, target: Reading, matte: float, encoding: s
         light = float(decode(np.full((1, 1), matte, np.float32), encoding)[0, 0])
         return encode(c + np.float32(light) * (np.float32(1) - a), encoding)
     if target.alpha == "straight":
-        return _stored_straight(c, a, encoding)
-    straight = encode(_each(c, a, unpremultiply_plane, 0.0), encoding)
-    out = _each(straight, a, premultiply_plane, matte)
+        e = encoding_named(encoding)
+        return _each(c, a, store_straight_plane, *e.numbers(), e.name == "linear")
+    straight = encode(_each(c, a, unpremultiply_plane, np.float32(0)), encoding)
+    out = _each(straight, a, premultiply_plane, np.float32(matte))
     empty = a == 0
     out[empty] = straight[empty] + np.float32(matte)
-    return out
-
-
-def _stored_straight(c: Plane, a: Plane, encoding: str) -> Plane:
-    e = encoding_named(encoding)
-    numbers, linear = e.numbers(), e.name == "linear"
-    out = new_array(c.shape)
-
-    def strip(y0: int, y1: int) -> None:
-        flat = (p[y0:y1].reshape(-1) for p in (c, a, out))
-        store_straight_plane(*flat, *numbers, linear)
-
-    for_strips(c.shape[0], c.shape[1], strip)
     return out

@@ -154,15 +154,19 @@ def parse_comp(data: Any, where: str = "") -> Comp:
         ) from error
 
 
-def load_comp(path: Path) -> Comp:
-    """A comp from a JSON file; files of its elements become absolute, seen from the document."""
+def read_json(path: Path) -> Any:
+    """What a document's file holds; `FileMissing`, or `DocumentRefused` where it is not JSON."""
     try:
-        data = json.loads(path.read_text("utf-8"))
+        return json.loads(path.read_text("utf-8"))
     except FileNotFoundError:
         raise FileMissing(f"{path} is not there.", where=str(path)) from None
     except (ValueError, OSError) as error:
         raise DocumentRefused(f"{path} is not JSON: {error}", where=str(path)) from error
-    comp = parse_comp(data, str(path))
+
+
+def load_comp(path: Path) -> Comp:
+    """A comp from a JSON file; files of its elements become absolute, seen from the document."""
+    comp = parse_comp(read_json(path), str(path))
     elements = {
         k: e.model_copy(update={"file": str((path.parent / e.file).resolve())})
         for k, e in comp.elements.items()

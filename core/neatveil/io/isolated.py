@@ -126,9 +126,8 @@ class IsolatedDecoder:
     def close(self) -> None:
         """End the idle children."""
         with self._free:
-            while self._idle:
-                self._idle.pop().close()
-                self._count -= 1
+            self._count -= len(self._idle)
+            _end_all(self._idle)
 
     def _ask(self, request: dict[str, Any], seconds: float) -> tuple[dict[str, Any], _Child]:
         source = request["source"]

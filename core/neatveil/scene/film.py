@@ -19,9 +19,6 @@ from .world import World
 #: Most pixels of a picture and samples of a pixel.
 MAX_PIXELS, MAX_SAMPLES = 16384 * 16384, 4096
 
-#: Rays of one strip: enough for the tracer, little enough for the cache.
-STRIP_RAYS = 1 << 16
-
 
 @dataclass(frozen=True)
 class Sampling:

@@ -15,12 +15,10 @@ from numpy.typing import NDArray
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from .model import Floats, Light
-from .motion import Matrix, places_at
+from .motion import Matrix
 from .seen import Seen
 from .surface import Surface
-
-#: Shadow rays begin this share of the distance off the surface, so that it does not shade itself.
-_OFF = 1e-4
+from .world import off_surface
 
 
 @dataclass(frozen=True)
@@ -58,7 +56,7 @@ def _light(seen: Seen) -> Lit:
     view = -seen.directions[met]
     sums = [np.zeros((len(met), 3), np.float32) for _ in range(3)]
     world = seen.world
-    for node, place in zip(world.scene.nodes, places_at(world.scene, world.seconds), strict=True):
+    for node, place in zip(world.scene.nodes, world.places, strict=True):
         if node.light is None or not len(met):
             continue
         begin, way = new_array((len(met), 3)), new_array((len(met), 3))
@@ -117,7 +115,7 @@ def towards(position, normal, kind, at, axis, light_range, cone, begin, way, rea
                 strength *= share * share
         facing = wx * normal[i, 0] + wy * normal[i, 1] + wz * normal[i, 2]
         arriving[i] = strength * max(facing, np.float32(0))
-        far = np.float32(_OFF) * (1 + max(abs(px), abs(py), abs(pz)))
+        far = off_surface(px, py, pz)
         way[i, 0], way[i, 1], way[i, 2] = wx, wy, wz
         reach[i] = distance - 2 * far
         for k in range(3):

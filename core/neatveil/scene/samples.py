@@ -23,9 +23,9 @@ PixelFilter = Literal["box", "triangle", "gaussian"]
 #: Standard deviation of the gaussian in pixels, and where it ends (common practice, no source).
 GAUSSIAN_SIGMA, GAUSSIAN_END = 0.5, 1.5
 
-# powers of the plastic number: the additive recurrence with the most even gaps in the plane
+#: Steps of the additive recurrence with the most even gaps in the plane: powers of the plastic number.
 _G = 1.32471795724474602596
-_STEP_X, _STEP_Y = 1 / _G, 1 / _G**2
+STEP_X, STEP_Y = 1 / _G, 1 / _G**2
 
 _BOX, _TRIANGLE, _TABLE = 0, 1, 2
 
@@ -86,7 +86,7 @@ def fill_offsets(out, first_row, seed, kind, table):  # type: ignore[no-untyped-
         for x in range(out.shape[1]):
             u, v = noise(x, first_row + y, 2 * seed), noise(x, first_row + y, 2 * seed + 1)
             for s in range(out.shape[2]):
-                u, v = u + _STEP_X, v + _STEP_Y
+                u, v = u + STEP_X, v + STEP_Y
                 u, v = u - np.floor(u), v - np.floor(v)
                 out[y, x, s, 0] = _offset(u, kind, table)
                 out[y, x, s, 1] = _offset(v, kind, table)

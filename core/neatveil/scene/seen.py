@@ -16,7 +16,7 @@ from .model import Floats
 from .motion import places_at
 from .samples import PixelFilter, sample_offsets
 from .veil import pass_through
-from .world import Hits, World
+from .world import Hits, World, blend
 
 Bools = NDArray[np.bool_]
 
@@ -31,8 +31,8 @@ class Later:
     @classmethod
     def of(cls, world: World, seconds: float, lens: Lens) -> Later:
         """From the world as it is to its scene at another moment."""
-        now, then = (places_at(world.scene, t) for t in (world.seconds, seconds))
-        moves = [then[n] @ np.linalg.inv(now[n]) for n in world.part_node]
+        then = places_at(world.scene, seconds)
+        moves = [then[n] @ np.linalg.inv(world.places[n]) for n in world.part_node]
         return cls(np.stack(moves), lens)
 
 
@@ -159,21 +159,6 @@ class Seen:
             self.offsets.reshape(-1, samples, 2), self.covered.reshape(-1, samples), nearest.reshape(-1)
         )
         return nearest
-
-
-@kernel
-def blend(values, corners, triangle, u, v, covered, out):  # type: ignore[no-untyped-def]
-    """Values at the hits; 0 where nothing was met."""
-    for i in range(out.shape[0]):
-        if covered[i]:
-            t = triangle[i]
-            a, b, c = corners[t, 0], corners[t, 1], corners[t, 2]
-            w = np.float32(1) - u[i] - v[i]
-            for k in range(out.shape[1]):
-                out[i, k] = values[a, k] * w + values[b, k] * u[i] + values[c, k] * v[i]
-        else:
-            for k in range(out.shape[1]):
-                out[i, k] = 0
 
 
 @kernel

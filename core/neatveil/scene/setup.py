@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from pathlib import Path
 from typing import Any, Literal, Self
 
@@ -10,8 +9,9 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_valida
 
 from ..alpha import Reading
 from ..alpha.reading import CodeValue
+from ..comp.document import read_json
 from ..comp.rate import Rate
-from ..errors import DocumentRefused, FileMissing
+from ..errors import DocumentRefused
 from .film import MAX_PIXELS, MAX_SAMPLES
 from .passes import PASSES
 from .samples import PixelFilter
@@ -87,13 +87,7 @@ def parse_setup(data: Any, where: str = "") -> RenderSetup:
 
 def load_setup(path: Path) -> RenderSetup:
     """A set-up from a file."""
-    if not path.is_file():
-        raise FileMissing(f"{path.name} is not there.", where=path.name)
-    try:
-        data = json.loads(path.read_text(encoding="utf-8"))
-    except ValueError as error:
-        raise DocumentRefused(f"{path.name} is not JSON: {error}.", where=path.name) from error
-    return parse_setup(data, path.name)
+    return parse_setup(read_json(path), path.name)
 
 
 def setup_schema() -> dict[str, Any]:

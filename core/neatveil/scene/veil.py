@@ -15,7 +15,7 @@ from ..numeric.jit import kernel
 from .model import Floats, Material
 from .samples import noise
 from .textures import looked_up
-from .world import Hits, World
+from .world import Hits, World, blend
 
 #: Sheets that a ray goes through at most.
 MOST = 64
@@ -56,9 +56,8 @@ def pass_through(
 def _alpha(world: World, hits: Hits, rows: NDArray[np.int64]) -> Floats:
     """The share that each hit surface covers."""
     triangle = hits.triangle[rows]
-    corners = world.corners[triangle]
-    u, v = hits.u[rows, None], hits.v[rows, None]
-    uv = world.uv[corners[:, 0]] * (1 - u - v) + world.uv[corners[:, 1]] * u + world.uv[corners[:, 2]] * v
+    uv = np.empty((len(rows), 2), np.float32)
+    blend(world.uv, world.corners, triangle, hits.u[rows], hits.v[rows], triangle >= 0, uv)
     which = world.part_material[world.part[triangle]]
     alpha = np.ones(len(rows), np.float32)
     for number in np.unique(which):

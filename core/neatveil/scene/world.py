@@ -14,7 +14,7 @@ from embreex.mesh_construction import TriangleMesh
 from numpy.typing import NDArray
 
 from ..numeric.blocks import new_array
-from ..numeric.jit import kernel
+from ..numeric.jit import inline, kernel
 from .model import Floats, Material, Scene
 from .motion import places_at
 
@@ -43,6 +43,7 @@ class World:
 
     Attributes
     ----------
+    places : of each node, ``(4, 4)`` from its own space to the world's.
     positions, normals, uv : ``(V, 3)``, ``(V, 3)``, ``(V, 2)``; uv is 0 where a mesh has none.
     corners : ``(T, 3)`` vertices of each triangle.
     part : ``(T,)`` number of the part (one mesh at one node) that the triangle belongs to.
@@ -54,13 +55,14 @@ class World:
         self._embree = rtcore_scene.EmbreeScene()
         self.scene = scene
         self.seconds = seconds
+        self.places = places_at(scene, seconds)
         self.materials: list[Material] = []
         positions, normals, uv, corners, part = [], [], [], [], []
         nodes: list[int] = []
         materials: list[int] = []
         has_uv: list[bool] = []
         vertices = 0
-        for number, (node, place) in enumerate(zip(scene.nodes, places_at(scene, seconds), strict=True)):
+        for number, (node, place) in enumerate(zip(scene.nodes, self.places, strict=True)):
             turn = _normal_matrix(place[:3, :3])
             for mesh in node.meshes:
                 at = (mesh.positions.astype(np.float64) @ place[:3, :3].T + place[:3, 3]).astype(np.float32)
@@ -110,6 +112,27 @@ class World:
         """Whether anything lies on ``(N, 3)`` rays before their length."""
         hit: NDArray[np.bool_] = self._embree.run(origins, directions, lengths, query="OCCLUDED") >= 0
         return hit
+
+
+@kernel
+def blend(values, corners, triangle, u, v, covered, out):  # type: ignore[no-untyped-def]
+    """Values at the hits; 0 where nothing was met."""
+    for i in range(out.shape[0]):
+        if covered[i]:
+            t = triangle[i]
+            a, b, c = corners[t, 0], corners[t, 1], corners[t, 2]
+            w = np.float32(1) - u[i] - v[i]
+            for k in range(out.shape[1]):
+                out[i, k] = values[a, k] * w + values[b, k] * u[i] + values[c, k] * v[i]
+        else:
+            for k in range(out.shape[1]):
+                out[i, k] = 0
+
+
+@inline
+def off_surface(x, y, z):  # type: ignore[no-untyped-def]
+    """How far off a surface at a place its rays begin, so that it does not hide from itself."""
+    return np.float32(1e-4) * (np.float32(1) + max(abs(x), abs(y), abs(z)))
 
 
 @kernel

@@ -116,8 +116,7 @@ def _as_triangles(order: NDArray[np.int64], mode: int) -> NDArray[np.int64]:
     # every second triangle of a strip turns the other way (3.7.2.1)
     strip = np.stack([order[:-2], order[1:-1], order[2:]], axis=1)
     strip[1::2] = strip[1::2][:, [0, 2, 1]]
-    turned: NDArray[np.int64] = strip
-    return turned
+    return strip
 
 
 def _flat_normals(corners: Floats) -> Floats:

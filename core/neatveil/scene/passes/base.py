@@ -29,6 +29,12 @@ class Numbering:
 Fill = Callable[[Seen, Numbering], dict[str, Floats]]
 
 
+def channels(layer: str, letters: str, values: Floats) -> dict[str, Floats]:
+    """``(rows, width, n)`` as channels of a layer: ``normal.X``, or ``R`` where the layer has no name."""
+    head = f"{layer}." if layer else ""
+    return {head + letter: values[..., i] for i, letter in enumerate(letters)}
+
+
 @dataclass(frozen=True)
 class Pass:
     """One kind of pass.

@@ -5,12 +5,11 @@ from __future__ import annotations
 from ..lighting import lit
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    light = seen.light(lit(seen).beauty)
-    return {**{c: light[..., i] for i, c in enumerate("RGB")}, "A": seen.share(seen.covered)}
+    return {**channels("", "RGB", seen.light(lit(seen).beauty)), "A": seen.share(seen.covered)}
 
 
 PASS = Pass("beauty", "Everything, premultiplied over black.", "colour", True, "half", _fill, "")

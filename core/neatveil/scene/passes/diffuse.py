@@ -5,12 +5,11 @@ from __future__ import annotations
 from ..lighting import lit
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    light = seen.light(lit(seen).diffuse)
-    return {f"diffuse.{c}": light[..., i] for i, c in enumerate("RGB")}
+    return channels("diffuse", "RGB", seen.light(lit(seen).diffuse))
 
 
 PASS = Pass("diffuse", "Light that surfaces scatter evenly.", "colour", True, "half", _fill)

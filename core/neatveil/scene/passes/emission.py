@@ -5,12 +5,11 @@ from __future__ import annotations
 from ..lighting import lit
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    light = seen.light(lit(seen).emission)
-    return {f"emission.{c}": light[..., i] for i, c in enumerate("RGB")}
+    return channels("emission", "RGB", seen.light(lit(seen).emission))
 
 
 PASS = Pass("emission", "Light that surfaces give off.", "colour", True, "half", _fill)

@@ -8,7 +8,7 @@ from ...numeric.blocks import new_array
 from ...numeric.jit import kernel
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
@@ -16,8 +16,7 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     way = new_array((*seen.shape, 2))
     now, then = seen.lens.matrix, seen.later.lens.matrix @ seen.later.moves
     move(seen.position.reshape(-1, 3), seen.part.reshape(-1), now, then, way.reshape(-1, 2))
-    one = seen.one(way)
-    return {"motion.X": one[..., 0], "motion.Y": one[..., 1]}
+    return channels("motion", "XY", seen.one(way))
 
 
 @kernel

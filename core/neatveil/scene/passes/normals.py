@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    one = seen.one(seen.normal)
-    return {f"normal.{c}": one[..., i] for i, c in enumerate("XYZ")}
+    return channels("normal", "XYZ", seen.one(seen.normal))
 
 
 PASS = Pass(

@@ -14,12 +14,13 @@ import numpy as np
 from ...numeric.blocks import new_array
 from ...numeric.jit import kernel
 from ..model import Floats
-from ..samples import noise
+from ..samples import STEP_X, STEP_Y, noise
 from ..seen import Seen
+from ..world import off_surface
 from .base import Numbering, Pass
 
-#: Rays begin this share of the place off the surface, and end at the sky.
-_OFF, _SKY = np.float32(1e-4), np.float32(1e8)
+#: Where the rays end.
+_SKY = np.float32(1e8)
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
@@ -41,8 +42,7 @@ def to_sky(position, normal, first_row, seed, begin, way):  # type: ignore[no-un
             u = noise(x, first_row + y, 2 * seed + 7919)
             v = noise(x, first_row + y, 2 * seed + 7920)
             for s in range(position.shape[2]):
-                # the same recurrence in the plane as the pixel's samples (samples.py)
-                u, v = u + 0.7548776662466927, v + 0.5698402909980532
+                u, v = u + STEP_X, v + STEP_Y
                 u, v = u - np.floor(u), v - np.floor(v)
                 nx, ny, nz = normal[y, x, s, 0], normal[y, x, s, 1], normal[y, x, s, 2]
                 # two ways square to the normal [Duff2017]
@@ -56,7 +56,7 @@ def to_sky(position, normal, first_row, seed, begin, way):  # type: ignore[no-un
                 way[y, x, s, 1] = p * side * b + q * (side + ny * ny * a) + up * ny
                 way[y, x, s, 2] = -p * side * nx - q * ny + up * nz
                 place = position[y, x, s]
-                off = _OFF * (1 + max(abs(place[0]), abs(place[1]), abs(place[2])))
+                off = off_surface(place[0], place[1], place[2])
                 for k in range(3):
                     begin[y, x, s, k] = place[k] + normal[y, x, s, k] * off
 

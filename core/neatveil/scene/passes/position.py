@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    one = seen.one(seen.position)
-    return {f"position.{c}": one[..., i] for i, c in enumerate("XYZ")}
+    return channels("position", "XYZ", seen.one(seen.position))
 
 
 PASS = Pass("position", "World position.", "data", False, "float", _fill)

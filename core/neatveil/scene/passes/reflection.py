@@ -5,12 +5,11 @@ from __future__ import annotations
 from ..lighting import lit
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    light = seen.light(lit(seen).reflection)
-    return {f"reflection.{c}": light[..., i] for i, c in enumerate("RGB")}
+    return channels("reflection", "RGB", seen.light(lit(seen).reflection))
 
 
 PASS = Pass("reflection", "Light that surfaces mirror.", "colour", True, "half", _fill)

@@ -10,14 +10,14 @@ import numpy as np
 from ..lighting import lit
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     found = lit(seen)
     left, whole = seen.light(found.diffuse), seen.light(found.open)
     share = np.where(whole > 0, left / np.where(whole > 0, whole, 1), 1).astype(np.float32)
-    return {f"shadow.{c}": share[..., i] for i, c in enumerate("RGB")}
+    return channels("shadow", "RGB", share)
 
 
 PASS = Pass("shadow", "What shadows leave of the diffuse light.", "data", True, "half", _fill)

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    one = seen.one(seen.uv)
-    return {f"uv.{c}": one[..., i] for i, c in enumerate("UV")}
+    return channels("uv", "UV", seen.one(seen.uv))
 
 
 PASS = Pass(
