@@ -14,7 +14,7 @@ from .scene.film import Sampling, render
 from .scene.lens import Lens
 from .scene.model import Camera, Light, Material, Mesh, Node, Scene
 from .scene.passes import PASSES
-from .scene.seen import Later
+from .scene.shot import Later
 from .scene.world import World
 from .view import CHANNELS, Look, display
 

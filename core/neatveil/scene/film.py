@@ -1,37 +1,52 @@
-"""Rendering passes: rays are traced once a strip, and every pass is filled from what they met."""
+"""Rendering passes: rays are traced once, and every pass is filled from what they met."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import threading
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from ..errors import ValueRefused
+from ..errors import Cancelled, ValueRefused
 from ..numeric.pool import for_strips
 from ..picture import Plane, StoredPicture
+from .casting import CATCHER
+from .illumination import Illumination
 from .lens import Lens
 from .passes import Numbering, pass_named
-from .samples import PixelFilter
-from .seen import Later, Seen
+from .passes.base import Pass
+from .samples import Grid, PixelFilter
+from .seen import Seen
+from .shot import Later, Moment, Shot
 from .world import World
 
 #: Most pixels of a picture and samples of a pixel.
 MAX_PIXELS, MAX_SAMPLES = 16384 * 16384, 4096
+#: Columns of a tile, where each tile has as many samples as it needs, and the samples of its first round.
+TILE, FIRST_ROUND = 64, 8
 
 
 @dataclass(frozen=True)
 class Sampling:
-    """How finely a pixel is looked at."""
+    """How finely a pixel is looked at.
+
+    Attributes
+    ----------
+    noise : standard error on the screen's scale of 0..1, below which a tile needs no more samples;
+        0: every pixel has them all.
+    """
 
     samples: int = 16
     pixel_filter: PixelFilter = "box"
     seed: int = 0
+    noise: float = 0.0
 
 
 def render(
     world: World, lens: Lens, passes: Iterable[str], sampling: Sampling | None = None,
     numbers: dict[str, int] | None = None, later: Later | None = None,
+    light: Illumination | None = None,
 ) -> StoredPicture:  # fmt: skip
     """The named passes of one moment, as one picture with a plane for each channel.
 
@@ -40,41 +55,114 @@ def render(
 
     Raises `ValueRefused` (size, samples, a UV pass of a mesh without UVs), `NameUnknown`.
     """
-    sampling = sampling or Sampling()
+    return render_moments([Moment(world, lens, later)], passes, sampling, Numbering(numbers or {}), light)
+
+
+def render_moments(
+    moments: Sequence[Moment], passes: Iterable[str], sampling: Sampling | None = None,
+    numbering: Numbering | None = None, light: Illumination | None = None,
+    cancelled: Callable[[], bool] | None = None,
+) -> StoredPicture:  # fmt: skip
+    """The named passes, their samples shared out over the moments that the shutter is open.
+
+    Raises as `render`, and `Cancelled` soon after ``cancelled`` says yes.
+    """
+    sampling, light = sampling or Sampling(), light or Illumination()
     chosen = [pass_named(n) for n in passes]
-    _check(world, lens, sampling, {p.name for p in chosen}, later)
-    numbering = Numbering(numbers or {})
-    planes: dict[str, Plane] = {}
-    kinds: dict[str, str] = {}
-
-    def strip(y0: int, y1: int) -> None:
-        seen = Seen.through(
-            world, lens, (y0, y1), sampling.samples, sampling.pixel_filter, sampling.seed, later
-        )
-        for one in chosen:
-            for name, values in one.fill(seen, numbering).items():
-                plane = planes.get(name)
-                if plane is None:
-                    new = np.zeros((lens.height, lens.width), np.float32)
-                    plane = planes.setdefault(name, new)
-                    kinds[name] = one.kind
-                plane[y0:y1] = values
-
-    for_strips(lens.height, lens.width * sampling.samples, strip)
-    data = {name for name in planes if kinds[name] == "data"}
-    return StoredPicture(planes, data_planes=data)
+    check(moments[0], chosen, sampling, light)
+    job = _Job(moments, chosen, sampling, light, numbering or Numbering({}), cancelled)
+    lens = moments[0].lens
+    for_strips(lens.height, lens.width * sampling.samples, job.strip)
+    data = {name for name, kind in job.kinds.items() if kind == "data"}
+    return StoredPicture(job.planes, data_planes=data)
 
 
-def _check(world: World, lens: Lens, sampling: Sampling, names: set[str], later: Later | None) -> None:
+class _Job:
+    """One picture that is being rendered by strips on many threads."""
+
+    def __init__(
+        self, moments: Sequence[Moment], passes: list[Pass], sampling: Sampling, light: Illumination,
+        numbering: Numbering, cancelled: Callable[[], bool] | None,
+    ) -> None:  # fmt: skip
+        self.moments, self.passes, self.sampling = moments, passes, sampling
+        self.light, self.numbering, self.cancelled = light, numbering, cancelled
+        self.planes: dict[str, Plane] = {}
+        self.kinds: dict[str, str] = {}
+        self._lock = threading.Lock()
+
+    def strip(self, y0: int, y1: int) -> None:
+        width = self.moments[0].lens.width
+        step = TILE if self.sampling.noise > 0 else width
+        for x0 in range(0, width, step):
+            if self.cancelled is not None and self.cancelled():
+                raise Cancelled("The picture is not wanted any more.")
+            self._tile(x0, y0, min(x0 + step, width), y1)
+
+    def _tile(self, x0: int, y0: int, x1: int, y1: int) -> None:
+        seen = self._looked_at(x0, y0, x1, y1)
+        for one in self.passes:
+            for name, values in one.fill(seen, self.numbering).items():
+                self._plane(name, one)[y0:y1, x0:x1] = values
+
+    def _plane(self, name: str, one: Pass) -> Plane:
+        with self._lock:
+            if name not in self.planes:
+                lens = self.moments[0].lens
+                self.planes[name] = np.zeros((lens.height, lens.width), np.float32)
+                self.kinds[name] = one.kind
+            return self.planes[name]
+
+    def _looked_at(self, x0: int, y0: int, x1: int, y1: int) -> Seen:
+        """All samples at once, or round after round until the noise is small enough."""
+        most, noise = self.sampling.samples, self.sampling.noise
+        first = most if noise <= 0 else min(most, max(FIRST_ROUND, len(self.moments)))
+        shots = self._round(x0, y0, x1, y1, 0, first)
+        begun = first
+        while begun < most and Seen(tuple(shots)).noise > noise:
+            more = min(begun, most - begun)
+            shots += self._round(x0, y0, x1, y1, begun, more)
+            begun += more
+        # in the order of the moments, so that the middle one is found
+        order = {id(m): i for i, m in enumerate(self.moments)}
+        return Seen(tuple(sorted(shots, key=lambda s: order[id(s.moment)])))
+
+    def _round(self, x0: int, y0: int, x1: int, y1: int, begun: int, count: int) -> list[Shot]:
+        shots = []
+        shares = np.diff(np.linspace(0, count, len(self.moments) + 1).round().astype(int))
+        for moment, share in zip(self.moments, shares.tolist(), strict=True):
+            if share:
+                grid = Grid(x0, y0, x1, y1, share, self.sampling.seed, begun)
+                alone = self.sampling.samples == 1
+                shots.append(Shot.through(moment, grid, self.light, self.sampling.pixel_filter, alone))
+                begun += share
+        return shots
+
+
+def check(moment: Moment, passes: Sequence[Pass], sampling: Sampling, light: Illumination) -> None:
+    """Raise `ValueRefused` for what cannot be rendered, before any work."""
+    world, lens = moment.world, moment.lens
     if not 0 < lens.width * lens.height <= MAX_PIXELS:
         raise ValueRefused(
             f"{lens.width} x {lens.height} cannot be rendered; at most {MAX_PIXELS:,} pixels can."
         )
     if not 0 < sampling.samples <= MAX_SAMPLES:
         raise ValueRefused(f"{sampling.samples} samples a pixel; 1 to {MAX_SAMPLES} are possible.")
-    if "motion" in names and later is None:
-        raise ValueRefused("The motion pass needs to know where things are one frame later.")
-    if "uv" in names and not world.part_has_uv.all():
+    needs: Mapping[str, Pass] = {p.needs: p for p in passes if p.needs}
+    if "later" in needs and moment.later is None:
+        raise ValueRefused(f"The {needs['later'].name} pass needs to know where things are one frame later.")
+    if "catcher" in needs and not (world.part_role == CATCHER).any():
+        raise ValueRefused(
+            "The caught pass needs an object that catches shadows.",
+            advice="Name one as a catcher, or leave the pass out.",
+            where="caught",
+        )
+    if "plate" in needs and light.plate is None:
+        raise ValueRefused(
+            "The composite pass needs a plate.",
+            advice="Give one, or leave the pass out.",
+            where="composite",
+        )
+    if "uv" in needs and not world.part_has_uv.all():
         part = int(np.argmin(world.part_has_uv))
         node = world.scene.nodes[world.part_node[part]].name
         raise ValueRefused(

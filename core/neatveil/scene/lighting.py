@@ -1,175 +1,156 @@
-"""Light that comes straight from the scene's lights: diffuse and mirrored, with shadows.
-
-Source: glTF 2.0, appendix B (metallic-roughness, Fresnel after Schlick, Trowbridge-Reitz/GGX with
-Smith's joint shadowing); KHR_lights_punctual for how lights fall off [glTF2].
-"""
+"""The light of every sample, apart by how it came: it adds up to the beauty."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..numeric.blocks import new_array
-from ..numeric.jit import kernel
-from .model import Floats, Light
-from .motion import Matrix
-from .seen import Seen
-from .surface import Surface
-from .world import off_surface
+from .lamps import lit_by_lamps
+from .lobes import DIFFUSE, MIRROR, THROUGH
+from .model import Floats
+from .paths import Brought, follow, onward
+from .samples import hashed
+from .shot import Shot
+from .surface import Met
+
+#: Salts of the numbers by which each lobe is sampled.
+_SALT = {DIFFUSE: 11, MIRROR: 12, THROUGH: 13}
 
 
 @dataclass(frozen=True)
 class Lit:
-    """Light from the surface to the camera, ``(rows, width, samples, 3)``; 0 where nothing was met.
+    """Light to the camera, ``(rows, width, samples, 3)``; 0 where nothing was met.
 
     Attributes
     ----------
-    open : diffuse light as if nothing threw shadows.
+    environment : the sky, where the camera sees it.
+    open : the lamps' diffuse light as if nothing threw shadows; ``shaded``: with shadows.
     """
 
     diffuse: Floats
     reflection: Floats
+    transmission: Floats
     emission: Floats
+    environment: Floats
     open: Floats
+    shaded: Floats
 
     @property
     def beauty(self) -> Floats:
         """The sum of the lighting passes, by definition."""
-        return self.diffuse + self.reflection + self.emission
+        return self.diffuse + self.reflection + self.transmission + self.emission + self.environment
 
 
-def lit(seen: Seen) -> Lit:
-    """The light of one strip; traced for the first pass that asks, kept for the others."""
-    if "lit" not in seen.shared:
-        seen.shared["lit"] = _light(seen)
-    found: Lit = seen.shared["lit"]
+def lit(shot: Shot) -> Lit:
+    """The light of a shot; traced for the first pass that asks, kept for the others."""
+    if "lit" not in shot.shared:
+        shot.shared["lit"] = _light(shot)
+    found: Lit = shot.shared["lit"]
     return found
 
 
-def _light(seen: Seen) -> Lit:
-    met = np.flatnonzero(seen.covered.reshape(-1))
-    surface = Surface.of(seen)
-    position, normal = (v.reshape(-1, 3)[met] for v in (seen.position, seen.normal))
-    view = -seen.directions[met]
-    sums = [np.zeros((len(met), 3), np.float32) for _ in range(3)]
-    world = seen.world
-    for node, place in zip(world.scene.nodes, world.places, strict=True):
-        if node.light is None or not len(met):
-            continue
-        begin, way = new_array((len(met), 3)), new_array((len(met), 3))
-        reach, arriving = new_array((len(met),)), new_array((len(met),))
-        towards(position, normal, *_numbers(node.light, place), begin, way, reach, arriving)
-        lit_rows = np.flatnonzero(arriving > 0)
-        free = np.zeros(len(met), np.bool_)
-        free[lit_rows] = ~world.blocked(begin[lit_rows], way[lit_rows], reach[lit_rows])
-        colour = (np.array(node.light.colour) * node.light.intensity).astype(np.float32)
-        scatter(
-            normal, view, way, arriving, free, colour, surface.colour, surface.metallic,
-            surface.roughness, surface.ior, *sums,
-        )  # fmt: skip
-    diffuse, reflection, whole = (_spread(seen, met, v) for v in sums)
-    return Lit(diffuse, reflection, _spread(seen, met, surface.emission), whole)
+def _light(shot: Shot) -> Lit:
+    met, way, light = shot.met, shot.directions[shot.rows], shot.light
+    if light.lamps:
+        shaded, mirrored, whole = lit_by_lamps(shot.world, met, way)
+    else:
+        shaded, mirrored, whole = (np.zeros_like(met.emission) for _ in range(3))
+    diffuse = shaded.copy()
+    if light.followed:
+        _follow_lobes(shot, met, way, diffuse, mirrored)
+    glass = through_glass(shot, dark=False)
+    environment = np.zeros((*shot.shape, 3), np.float32)
+    if light.sky is not None and light.sky_seen:
+        environment = behind(shot) * light.sky.light(behind_ways(shot)).reshape(environment.shape)
+    return Lit(
+        shot.spread(diffuse), shot.spread(mirrored), shot.spread(glass.light, glass.rows),
+        shot.spread(met.emission), environment, shot.spread(whole), shot.spread(shaded),
+    )  # fmt: skip
 
 
-def _spread(seen: Seen, met: NDArray[np.int64], values: Floats) -> Floats:
-    whole = new_array((len(seen.directions), 3), zero=True)
-    whole[met] = values
-    return whole.reshape(*seen.shape, 3)
+def _follow_lobes(shot: Shot, met: Met, way: Floats, diffuse: Floats, mirrored: Floats) -> None:
+    """Add what surfaces and sky send to the first surfaces: scattered, and mirrored."""
+    keys = shot.grid.keys()[shot.rows]
+    matt = (1 - met.metallic) * (1 - met.transmission) * met.colour.max(axis=1)
+    _follow(shot, met, way, keys, DIFFUSE, (matt > 0).astype(np.float32), diffuse)
+    glance = ((1 - met.ior) / (1 + met.ior)) ** 2
+    cosine = np.abs((met.normal * way).sum(axis=1)) / np.linalg.norm(way, axis=1)
+    fresnel = glance + (1 - glance) * (1 - np.minimum(cosine, 1)) ** 5
+    # weak mirrors are followed by lot
+    often = np.minimum(1, met.metallic + met.transmission + 4 * fresnel)
+    _follow(shot, met, way, keys, MIRROR, np.where(fresnel + met.metallic > 0, often, 0), mirrored)
 
 
-_KINDS = {"point": 0, "spot": 1, "directional": 2}
+def _follow(
+    shot: Shot, met: Met, way: Floats, keys: NDArray[np.uint64], lobe: int, often: Floats, total: Floats
+) -> None:
+    """Follow one lobe of the surfaces as often as it is said, and add what it brings."""
+    here = np.flatnonzero(hashed(keys, 90 + lobe) < often)
+    if not len(here):
+        return
+    some = met.some(here)
+    pairs = shot.grid.pairs(_SALT[lobe])[shot.rows[here]]
+    further = onward(some, way[here], lobe, hashed(keys[here], 80), pairs)
+    brought = follow(
+        shot.world, shot.light, further.begin, further.way, keys[here] + np.uint64(lobe), clear=False
+    )
+    total[here] += brought.light * further.weight / often[here, None]
 
 
-def _numbers(light: Light, place: Matrix) -> tuple[Any, ...]:
-    """Kind, place, way that it shines, range (0: none), cosines of its inner and outer cone."""
-    axis = -place[:3, 2] / np.linalg.norm(place[:3, 2])
-    cone = np.cos([light.inner, light.outer]).astype(np.float32)
-    at = place[:3, 3].astype(np.float32)
-    return _KINDS[light.kind], at, axis.astype(np.float32), np.float32(light.range or 0), cone
+@dataclass(frozen=True)
+class Glass:
+    """What comes through glass, at the samples ``rows``: light and the share of what is behind, by colour."""
+
+    rows: NDArray[np.int64]
+    light: Floats
+    through: Floats
+    way: Floats
 
 
-@kernel
-def towards(position, normal, kind, at, axis, light_range, cone, begin, way, reach, arriving):  # type: ignore[no-untyped-def]
-    """Shadow rays to one light, and what arrives over the surface without shadows (lux, colour apart)."""
-    for i in range(position.shape[0]):
-        px, py, pz = position[i, 0], position[i, 1], position[i, 2]
-        strength = np.float32(1)
-        distance = np.float32(1e8)
-        if kind == 2:
-            wx, wy, wz = -axis[0], -axis[1], -axis[2]
-        else:
-            wx, wy, wz = at[0] - px, at[1] - py, at[2] - pz
-            distance = max(np.sqrt(wx * wx + wy * wy + wz * wz), np.float32(1e-9))
-            wx, wy, wz = wx / distance, wy / distance, wz / distance
-            strength = np.float32(1) / (distance * distance)
-            if light_range > 0:
-                strength *= max(np.float32(0), np.float32(1) - (distance / light_range) ** 4)
-            if kind == 1:
-                share = -(wx * axis[0] + wy * axis[1] + wz * axis[2]) - cone[1]
-                share = min(
-                    max(share / max(np.float32(1e-3), cone[0] - cone[1]), np.float32(0)), np.float32(1)
-                )
-                strength *= share * share
-        facing = wx * normal[i, 0] + wy * normal[i, 1] + wz * normal[i, 2]
-        arriving[i] = strength * max(facing, np.float32(0))
-        far = off_surface(px, py, pz)
-        way[i, 0], way[i, 1], way[i, 2] = wx, wy, wz
-        reach[i] = distance - 2 * far
-        for k in range(3):
-            begin[i, k] = position[i, k] + normal[i, k] * far
+def through_glass(shot: Shot, *, dark: bool) -> Glass:
+    """Follow rays through see-through surfaces; ``dark``: for what shows through alone.
+
+    What shows through does not depend on whether light is asked for.
+    """
+    kept: Glass | None = shot.shared.get("glass") or (shot.shared.get("dark glass") if dark else None)
+    if kept is None:
+        kept = shot.shared["dark glass" if dark else "glass"] = _through_glass(shot, dark)
+    return kept
 
 
-@kernel
-def scatter(  # type: ignore[no-untyped-def]
-    normal,
-    view,
-    way,
-    arriving,
-    free,
-    light,
-    colour,
-    metallic,
-    roughness,
-    ior,
-    diffuse,
-    mirrored,
-    whole,
-):
-    """Add what one light gives; ``view`` need not have length 1."""
-    one = np.float32(1)
-    tiny = np.float32(1e-6)
-    for i in range(arriving.size):
-        if arriving[i] <= 0:
-            continue
-        vx, vy, vz = view[i, 0], view[i, 1], view[i, 2]
-        size = one / np.sqrt(vx * vx + vy * vy + vz * vz)
-        vx, vy, vz = vx * size, vy * size, vz * size
-        lx, ly, lz = way[i, 0], way[i, 1], way[i, 2]
-        nx, ny, nz = normal[i, 0], normal[i, 1], normal[i, 2]
-        hx, hy, hz = vx + lx, vy + ly, vz + lz
-        size = one / max(np.sqrt(hx * hx + hy * hy + hz * hz), np.float32(1e-12))
-        hx, hy, hz = hx * size, hy * size, hz * size
-        n_l = min(max(nx * lx + ny * ly + nz * lz, tiny), one)
-        n_v = min(max(nx * vx + ny * vy + nz * vz, tiny), one)
-        n_h = min(max(nx * hx + ny * hy + nz * hz, np.float32(0)), one)
-        v_h = min(max(vx * hx + vy * hy + vz * hz, np.float32(0)), one)
-        glance = (one - ior[i]) / (one + ior[i])
-        bend = (one - v_h) ** 5
-        a2 = max(roughness[i], np.float32(0.02)) ** 4
-        down = n_h * n_h * (a2 - one) + one
-        facets = a2 / (np.float32(np.pi) * down * down)
-        hidden = np.float32(0.5) / (
-            n_l * np.sqrt(n_v * n_v * (one - a2) + a2) + n_v * np.sqrt(n_l * n_l * (one - a2) + a2)
-        )
-        for k in range(3):
-            straight_on = glance * glance * (one - metallic[i]) + colour[i, k] * metallic[i]
-            fresnel = straight_on + (one - straight_on) * bend
-            power = arriving[i] * light[k]
-            even = (one - fresnel) * colour[i, k] * (one - metallic[i]) / np.float32(np.pi) * power
-            whole[i, k] += even
-            if free[i]:
-                diffuse[i, k] += even
-                mirrored[i, k] += fresnel * facets * hidden * power
+def _through_glass(shot: Shot, dark: bool) -> Glass:
+    none = np.zeros((0, 3), np.float32)
+    if not shot.world.glassy.any():
+        return Glass(np.zeros(0, np.int64), none, none, none)
+    material = shot.world.part_material[shot.world.part[shot.hits.triangle[shot.rows]]]
+    here = np.flatnonzero(shot.world.glassy[material])
+    met, way = shot.met.some(here), shot.directions[shot.rows[here]]
+    keys = shot.grid.keys()[shot.rows[here]]
+    pairs = shot.grid.pairs(_SALT[THROUGH])[shot.rows[here]]
+    further = onward(met, way, THROUGH, hashed(keys, 80), pairs)
+    brought: Brought = follow(
+        shot.world, shot.light, further.begin, further.way, keys + np.uint64(THROUGH), clear=True, dark=dark
+    )
+    return Glass(
+        shot.rows[here], brought.light * further.weight, brought.through * further.weight, brought.way
+    )
+
+
+def behind(shot: Shot) -> Floats:
+    """The share of what lies behind the scene that each sample shows, ``(rows, width, samples, 3)``."""
+    glass = through_glass(shot, dark=True)
+    shows = np.repeat((~shot.covered)[..., None], 3, axis=3).astype(np.float32)
+    shows.reshape(-1, 3)[glass.rows] = glass.through
+    return shows
+
+
+def behind_ways(shot: Shot) -> Floats:
+    """``(N, 3)``: the ways by which it is seen."""
+    glass = through_glass(shot, dark=True)
+    if not len(glass.rows):
+        return shot.directions
+    ways = shot.directions.copy()
+    ways[glass.rows] = glass.way
+    return ways

@@ -47,6 +47,8 @@ class Material:
     cutout : alpha below which the surface is not there, where it is cut by its alpha.
     blended : alpha is coverage.
     emission : light given off, colour times strength.
+    solid : the surface bounds a body, whose index of refraction bends light; else it is a thin sheet.
+    dimmed, dimmed_over : what a body leaves of light over a length in it; infinite where it is clear.
     """
 
     name: str
@@ -64,6 +66,25 @@ class Material:
     cutout: float | None = None
     blended: bool = False
     double_sided: bool = False
+    solid: bool = False
+    dimmed: Colour = (1.0, 1.0, 1.0)
+    dimmed_over: float = float("inf")
+
+    @property
+    def textured(self) -> bool:
+        rows = (self.colour_texture, self.emission_texture, self.transmission_texture, self.metal_texture)
+        return any(t is not None for t in rows)
+
+    @property
+    def veil(self) -> bool:
+        """Whether its alpha lets anything through."""
+        partly = self.alpha < 1 or self.colour_texture is not None
+        return (self.blended or self.cutout is not None) and partly
+
+    @property
+    def sheer(self) -> bool:
+        """Whether light comes through it, by its alpha or by its transmission."""
+        return self.veil or self.transmission > 0
 
 
 @dataclass(frozen=True)

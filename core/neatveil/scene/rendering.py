@@ -18,9 +18,8 @@ from .lens import Lens
 from .model import Scene
 from .motion import places_at
 from .passes import pass_named
-from .seen import Later
 from .setup import RenderSetup
-from .veil import is_veil
+from .shot import Later
 from .world import World
 
 
@@ -69,15 +68,8 @@ def render_frame(scene: Scene, setup: RenderSetup, frame: int) -> StoredPicture:
 
 
 def notes(scene: Scene) -> list[str]:
-    """What the scene asks for and is not rendered: what reading it found, and materials not traced yet."""
-    found = list(scene.notes)
-    materials = {id(m.material): m.material for n in scene.nodes for m in n.meshes}
-    for material in materials.values():
-        if material.transmission > 0:
-            found.append(f"Material {material.name}: it is rendered opaque; transmission is not traced yet.")
-        if is_veil(material):
-            found.append(f"Material {material.name}: it throws the shadow of an opaque one.")
-    return found
+    """What the scene asks for and is not rendered."""
+    return list(scene.notes)
 
 
 def frame_path(scene: Scene, setup: RenderSetup, folder: Path, frame: int) -> Path:

@@ -1,8 +1,9 @@
-"""What one strip of the frame's rays met: traced once, read by every pass."""
+"""All samples of some pixels, from one shot or from many: what passes read, and how samples become pixels."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from collections.abc import Callable
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -11,113 +12,89 @@ from numpy.typing import NDArray
 
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
-from .lens import Lens
+from .lighting import behind, lit
 from .model import Floats
-from .motion import places_at
-from .samples import PixelFilter, sample_offsets
-from .veil import pass_through
-from .world import Hits, World, blend
-
-Bools = NDArray[np.bool_]
-
-
-@dataclass(frozen=True)
-class Later:
-    """One frame later: what turns each part's points from now to then, ``(P, 4, 4)``, and the lens."""
-
-    moves: NDArray[np.float64]
-    lens: Lens
-
-    @classmethod
-    def of(cls, world: World, seconds: float, lens: Lens) -> Later:
-        """From the world as it is to its scene at another moment."""
-        then = places_at(world.scene, seconds)
-        moves = [then[n] @ np.linalg.inv(world.places[n]) for n in world.part_node]
-        return cls(np.stack(moves), lens)
+from .shot import Bools, Shot
+from .world import World
 
 
 @dataclass(frozen=True)
 class Seen:
-    """Samples of rows ``y0`` to ``y1``; shapes are ``(rows, width, samples)``.
+    """Samples of some pixels; shapes are ``(rows, width, samples)``.
 
-    Attributes
-    ----------
-    offsets : where each sample lies, in pixels from its pixel's centre, ``(rows, width, samples, 2)``.
-    hits : flat, in the same order.
-    seed : of everything that is drawn by lot.
-    later : where things are one frame later, for passes that ask how they move.
+    A picture of one moment is one shot; a shutter that stays open makes one for each of several
+    moments, whose samples stand side by side.
     """
 
-    world: World
-    lens: Lens
-    rows: tuple[int, int]
-    offsets: Floats
-    directions: Floats
-    hits: Hits
-    later: Later | None = None
-    seed: int = 0
-    #: What passes share, by name: made by the first that asks for it.
-    shared: dict[str, Any] = field(default_factory=dict)
-
-    @classmethod
-    def through(
-        cls, world: World, lens: Lens, rows: tuple[int, int], samples: int,
-        pixel_filter: PixelFilter = "box", seed: int = 0, later: Later | None = None,
-    ) -> Seen:  # fmt: skip
-        """Trace the rays of some rows."""
-        offsets = sample_offsets(lens.width, rows, samples, pixel_filter, seed)
-        origins, directions = lens.rays(offsets, rows[0])
-        hits = world.first_hits(origins, directions, lens.near)
-        pass_through(world, hits, origins, directions, offsets.shape[:3], rows[0], seed)
-        return cls(world, lens, rows, offsets, directions, hits, later, seed)
+    shots: tuple[Shot, ...]
 
     @property
+    def world(self) -> World:
+        """Any shot's: what things are made of is the same in all."""
+        return self.shots[0].world
+
+    @cached_property
     def shape(self) -> tuple[int, int, int]:
-        rows, width, samples, _ = self.offsets.shape
-        return rows, width, samples
+        rows, width, _ = self.shots[0].shape
+        return rows, width, sum(s.shape[2] for s in self.shots)
+
+    def each(self, of: Callable[[Shot], NDArray[Any]]) -> NDArray[Any]:
+        """What each shot has, ``(rows, width, samples, ...)``, side by side."""
+        if len(self.shots) == 1:
+            return of(self.shots[0])
+        return np.concatenate([of(s) for s in self.shots], axis=2)
 
     @cached_property
-    def covered(self) -> Bools:
-        """Whether the sample met anything before the camera's far plane."""
-        met = self.hits.triangle >= 0
-        if self.lens.far is not None:
-            met &= self.hits.length <= self.lens.far
-        return met.reshape(self.shape)
-
-    @cached_property
-    def depth(self) -> Floats:
-        """Distance along the camera's axis, in the scene's units; infinite where nothing was met."""
-        return self.hits.length.reshape(self.shape)
+    def offsets(self) -> Floats:
+        return self.each(lambda s: s.offsets)
 
     @cached_property
     def part(self) -> NDArray[np.int32]:
         """Number of the part that was met; -1 where nothing was."""
-        part = np.where(self.covered.reshape(-1), self.world.part[self.hits.triangle], -1)
-        return part.astype(np.int32).reshape(self.shape)
+        return self.each(lambda s: s.part)
+
+    @cached_property
+    def covered(self) -> Bools:
+        """Whether the sample met anything that is shown."""
+        return self.each(lambda s: s.covered)
+
+    @cached_property
+    def depth(self) -> Floats:
+        """Distance along the camera's axis, in the scene's units; infinite where nothing was met."""
+        return self.each(lambda s: s.depth)
 
     @cached_property
     def position(self) -> Floats:
         """World position, ``(..., 3)``; 0 where nothing was met."""
-        return self._blended(self.world.positions)
+        return self.each(lambda s: s.spread(s.met.position))
 
     @cached_property
     def normal(self) -> Floats:
         """World normal of length 1, turned towards the camera, ``(..., 3)``."""
-        normal = self._blended(self.world.normals)
-        face(normal.reshape(-1, 3), self.directions)
-        return normal
+        return self.each(lambda s: s.spread(s.met.normal))
 
     @cached_property
     def uv(self) -> Floats:
         """``(..., 2)``: u to the right, v down the picture; 0 where nothing was met."""
-        return self._blended(self.world.uv)
+        return self.each(lambda s: s.spread(s.met.uv))
 
-    def _blended(self, values: Floats) -> Floats:
-        """Values of the vertices, blended over the triangle by the hit's weights."""
-        hits, width = self.hits, values.shape[1]
-        out = new_array((len(hits.triangle), width))
-        blend(values, self.world.corners, hits.triangle, hits.u, hits.v, self.covered.reshape(-1), out)
-        return out.reshape(*self.shape, width)
+    @cached_property
+    def alpha(self) -> Floats:
+        """How much each pixel hides of what is behind, ``(rows, width)``; glass lets its share through."""
+        if not self.world.glassy.any():
+            return self.share(self.covered)
+        hides: Floats = np.float32(1) - self.light(self.behind).mean(axis=2)
+        return hides
+
+    @cached_property
+    def behind(self) -> Floats:
+        """The share of what lies behind that each sample shows, ``(..., 3)``."""
+        return self.each(behind)
+
+    @cached_property
+    def beauty(self) -> Floats:
+        """Light of everything as the pixels', ``(rows, width, 3)``."""
+        return self.light(self.each(lambda s: lit(s).beauty))
 
     # --- from samples to pixels ----------------------------------------------------------------
 
@@ -143,7 +120,10 @@ class Seen:
         return out
 
     def one(self, values: Floats, empty: float = 0.0) -> Floats:
-        """The value of one sample, never mixed: the covered one nearest to the pixel's centre."""
+        """The value of one sample, never mixed: the covered one nearest to the pixel's centre.
+
+        Of several moments the middle one's, where that has any.
+        """
         index = self._nearest[(..., *([None] * (values.ndim - 2)))]
         chosen = np.take_along_axis(values, index, axis=2)[:, :, 0]
         some = np.take_along_axis(self.covered, self._nearest[..., None], axis=2)
@@ -155,22 +135,29 @@ class Seen:
     def _nearest(self) -> NDArray[np.int64]:
         rows, width, samples = self.shape
         nearest = np.empty((rows, width), np.int64)
+        middle = len(self.shots) // 2
+        late = [np.full(s.shape[2], abs(i - middle), np.float32) for i, s in enumerate(self.shots)]
         find_nearest(
-            self.offsets.reshape(-1, samples, 2), self.covered.reshape(-1, samples), nearest.reshape(-1)
-        )
+            self.offsets.reshape(-1, samples, 2), self.covered.reshape(-1, samples), np.concatenate(late),
+            nearest.reshape(-1),
+        )  # fmt: skip
         return nearest
 
+    @cached_property
+    def noise(self) -> float:
+        """The pixels' standard error of alpha or of luma, whichever is larger, on the screen's scale.
 
-@kernel
-def face(normal, directions):  # type: ignore[no-untyped-def]
-    """Length 1, and towards the camera, in place; 0 stays."""
-    for i in range(normal.shape[0]):
-        x, y, z = normal[i, 0], normal[i, 1], normal[i, 2]
-        length = np.sqrt(x * x + y * y + z * z)
-        if length > 0:
-            away = x * directions[i, 0] + y * directions[i, 1] + z * directions[i, 2] > 0
-            scale = np.float32(-1 if away else 1) / length
-            normal[i, 0], normal[i, 1], normal[i, 2] = x * scale, y * scale, z * scale
+        The samples are spread more evenly than by lot, so the true error is smaller.
+        """
+        count = self.shape[2]
+        if count < 2:
+            return float("inf")
+        hides = self.behind.mean(axis=3)
+        luma = self.each(lambda s: lit(s).beauty).mean(axis=3)
+        # a screen shows about the square root of light, whose slope is 1 / (2 sqrt)
+        slope = 0.5 / np.sqrt(np.maximum(luma.mean(axis=2), 0.01))
+        errors = hides.var(axis=2, ddof=1), luma.var(axis=2, ddof=1) * slope**2
+        return float(np.sqrt(max(e.mean() for e in errors) / count))
 
 
 @kernel
@@ -204,12 +191,13 @@ def mean_covered(values, covered, out):  # type: ignore[no-untyped-def]
 
 
 @kernel
-def find_nearest(offsets, covered, nearest):  # type: ignore[no-untyped-def]
-    """The covered sample nearest to the pixel's centre; the first where none is covered."""
+def find_nearest(offsets, covered, late, nearest):  # type: ignore[no-untyped-def]
+    """The covered sample nearest to the pixel's centre and the middle moment; else the first."""
     for p in range(covered.shape[0]):
         least, best = np.float32(np.inf), 0
         for s in range(covered.shape[1]):
-            far = offsets[p, s, 0] ** 2 + offsets[p, s, 1] ** 2
+            # moments count more than any distance inside a pixel
+            far = offsets[p, s, 0] ** 2 + offsets[p, s, 1] ** 2 + 100 * late[s]
             if covered[p, s] and far < least:
                 least, best = far, s
         nearest[p] = best

@@ -1,61 +1,141 @@
-"""What the surface is at each sample: its material's numbers, with the textures looked up."""
+"""The surfaces that rays met: where, how they lie, and what they are made of."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, fields
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
+from ..numeric.blocks import new_array
+from ..numeric.jit import kernel
+from .bundle import Hits, Ints, blend
 from .model import Floats, Material
-from .seen import Seen
 from .textures import looked_up
+
+if TYPE_CHECKING:
+    from .world import World
+
+Bools = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
-class Surface:
-    """Flat, one row a sample that met something.
+class Met:
+    """Surfaces at ``N`` hits.
 
     Attributes
     ----------
-    colour, emission : ``(N, 3)`` light.
-    metallic, roughness, ior : ``(N,)``.
+    position, normal : ``(N, 3)``; normals have length 1 and look towards where the ray came from.
+    uv : ``(N, 2)``
+    front : whether the ray came from outside.
+    part : number of the part.
+    colour, emission : ``(N, 3)`` in light.
+    metallic, roughness, ior, transmission : ``(N,)``
+    solid : whether the surface bounds a body, or is a thin sheet.
     """
 
+    position: Floats
+    normal: Floats
+    uv: Floats
+    front: Bools
+    part: Ints
     colour: Floats
     emission: Floats
     metallic: Floats
     roughness: Floats
     ior: Floats
+    transmission: Floats
+    solid: Bools
 
     @classmethod
-    def of(cls, seen: Seen) -> Surface:
-        """The surface at the covered samples, in their order."""
-        met = seen.covered.reshape(-1)
-        part, uv = seen.part.reshape(-1)[met], seen.uv.reshape(-1, 2)[met]
-        which = seen.world.part_material[part]
-        count = len(part)
+    def of(cls, world: World, hits: Hits, directions: Floats) -> Met:
+        """The surfaces at hits, every one of which met something."""
+        count = len(hits.triangle)
+        position, normal, uv = new_array((count, 3)), new_array((count, 3)), new_array((count, 2))
+        for values, out in ((world.positions, position), (world.normals, normal), (world.uv, uv)):
+            blend(values, world.corners, hits.triangle, hits.u, hits.v, out)
+        front = np.empty(count, np.bool_)
+        face(normal, directions)
+        find_front(world.positions, world.corners, hits.triangle, directions, front)
+        part = world.part[hits.triangle]
+        front ^= world.part_mirrored[part]
+        which = world.part_material[part]
+        rows = world.materials
         made = cls(
-            np.empty((count, 3), np.float32), np.empty((count, 3), np.float32),
-            np.empty(count, np.float32), np.empty(count, np.float32), np.empty(count, np.float32),
+            position, normal, uv, front, part,
+            _by(rows, which, lambda m: m.colour), _by(rows, which, lambda m: m.emission),
+            _by(rows, which, lambda m: m.metallic), _by(rows, which, lambda m: m.roughness),
+            _by(rows, which, lambda m: m.ior), _by(rows, which, lambda m: m.transmission),
+            np.array([m.solid for m in rows])[which],
         )  # fmt: skip
-        for number, material in enumerate(seen.world.materials):
-            here = np.flatnonzero(which == number)
-            if len(here):
-                made._fill(here, material, uv[here])
+        for number, material in enumerate(rows):
+            if material.textured:
+                made._look_up(np.flatnonzero(which == number), material)
         return made
 
-    def _fill(self, here: NDArray[np.int64], material: Material, uv: Floats) -> None:
-        self.colour[here] = material.colour
-        self.emission[here] = material.emission
-        self.metallic[here], self.roughness[here] = material.metallic, material.roughness
-        self.ior[here] = material.ior
+    def some(self, rows: NDArray[np.int64]) -> Met:
+        """Those of some rows."""
+        return Met(*(getattr(self, f.name)[rows] for f in fields(self)))
+
+    def _look_up(self, here: NDArray[np.int64], material: Material) -> None:
+        if not len(here):
+            return
+        uv = self.uv[here]
         if material.colour_texture:
             self.colour[here] *= looked_up(material.colour_texture, uv)[:, :3]
         if material.emission_texture:
             self.emission[here] *= looked_up(material.emission_texture, uv)[:, :3]
+        if material.transmission_texture:
+            # KHR_materials_transmission: in red
+            self.transmission[here] *= looked_up(material.transmission_texture, uv)[:, 0]
         if material.metal_texture:
             # glTF 2.0, 3.9.2: roughness in green, metal in blue
             found = looked_up(material.metal_texture, uv)
             self.roughness[here] *= found[:, 1]
             self.metallic[here] *= found[:, 2]
+
+    def straight_through(self, way: Floats) -> Floats:
+        """``(N, 3)``: the share of light that goes through unbent, by Schlick's Fresnel."""
+        glance = ((1 - self.ior) / (1 + self.ior)) ** 2
+        cosine = np.abs((self.normal * way).sum(axis=1)) / np.linalg.norm(way, axis=1)
+        mirrored = glance + (1 - glance) * (1 - np.minimum(cosine, 1)) ** 5
+        share = (1 - mirrored) * self.transmission * (1 - self.metallic)
+        through: Floats = (share[:, None] * self.colour).astype(np.float32)
+        return through
+
+
+def _by(rows: list[Material], which: Ints, value: Callable[[Material], object]) -> Floats:
+    return np.array([value(m) for m in rows], np.float32)[which]
+
+
+@kernel
+def face(normal, directions):  # type: ignore[no-untyped-def]
+    """Length 1, and towards where the ray came from, in place; 0 stays."""
+    for i in range(normal.shape[0]):
+        x, y, z = normal[i, 0], normal[i, 1], normal[i, 2]
+        length = np.sqrt(x * x + y * y + z * z)
+        if length > 0:
+            away = x * directions[i, 0] + y * directions[i, 1] + z * directions[i, 2] > 0
+            scale = np.float32(-1 if away else 1) / length
+            normal[i, 0], normal[i, 1], normal[i, 2] = x * scale, y * scale, z * scale
+
+
+@kernel
+def find_front(positions, corners, triangle, directions, front):  # type: ignore[no-untyped-def]
+    """Whether the ray met the side from which the corners run counter-clockwise."""
+    for i in range(front.size):
+        a, b, c = corners[triangle[i], 0], corners[triangle[i], 1], corners[triangle[i], 2]
+        ux, uy, uz = (
+            positions[b, 0] - positions[a, 0],
+            positions[b, 1] - positions[a, 1],
+            positions[b, 2] - positions[a, 2],
+        )
+        vx, vy, vz = (
+            positions[c, 0] - positions[a, 0],
+            positions[c, 1] - positions[a, 1],
+            positions[c, 2] - positions[a, 2],
+        )
+        x, y, z = uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx
+        front[i] = x * directions[i, 0] + y * directions[i, 1] + z * directions[i, 2] < 0

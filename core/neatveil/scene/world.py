@@ -1,41 +1,20 @@
 """The scene at one moment, ready to be hit by rays.
 
-Rays go through Embree [Embree]. Everything that a hit needs lies in flat arrays, so that compiled
-loops reach it without asking Python.
+Everything that a hit needs lies in flat arrays, so that compiled loops reach it without asking Python.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
-from embreex import rtcore_scene
-from embreex.mesh_construction import TriangleMesh
 from numpy.typing import NDArray
 
-from ..numeric.blocks import new_array
-from ..numeric.jit import inline, kernel
+from .bundle import Bundle, PartShape
+from .casting import CATCHER, HELD, HIDDEN, SHOWN, Casting
 from .model import Floats, Material, Scene
 from .motion import places_at
-
-Ints = NDArray[np.int32]
-
-
-@dataclass(frozen=True)
-class Hits:
-    """What rays met first.
-
-    Attributes
-    ----------
-    length : ``(N,)`` in units of the ray's direction; infinite where nothing was met.
-    triangle : ``(N,)`` number among all triangles of the world; -1 where nothing was met.
-    u, v : ``(N,)`` weights of the triangle's second and third corner.
-    """
-
-    length: Floats
-    triangle: Ints
-    u: Floats
-    v: Floats
+from .shade import Shade
 
 
 class World:
@@ -47,26 +26,28 @@ class World:
     positions, normals, uv : ``(V, 3)``, ``(V, 3)``, ``(V, 2)``; uv is 0 where a mesh has none.
     corners : ``(T, 3)`` vertices of each triangle.
     part : ``(T,)`` number of the part (one mesh at one node) that the triangle belongs to.
-    part_node, part_material : of each part: its node, its row in ``materials``.
-    part_has_uv : of each part.
+    part_node, part_material, part_role : of each part: its node, its row in ``materials``, its role.
+    part_has_uv, part_mirrored : of each part; a mirrored one's triangles run the other way (3.7.4).
+    everything : what light meets; ``ahead`` : what the camera meets.
     """
 
-    def __init__(self, scene: Scene, seconds: float = 0.0) -> None:
-        self._embree = rtcore_scene.EmbreeScene()
+    def __init__(self, scene: Scene, seconds: float = 0.0, casting: Casting | None = None) -> None:
         self.scene = scene
         self.seconds = seconds
         self.places = places_at(scene, seconds)
         self.materials: list[Material] = []
+        self._shapes: list[PartShape] = []
         positions, normals, uv, corners, part = [], [], [], [], []
         nodes: list[int] = []
         materials: list[int] = []
         has_uv: list[bool] = []
-        vertices = 0
+        mirrored: list[bool] = []
+        vertices = triangles = 0
         for number, (node, place) in enumerate(zip(scene.nodes, self.places, strict=True)):
             turn = _normal_matrix(place[:3, :3])
             for mesh in node.meshes:
                 at = (mesh.positions.astype(np.float64) @ place[:3, :3].T + place[:3, 3]).astype(np.float32)
-                TriangleMesh(self._embree, at, mesh.triangles)
+                self._shapes.append(PartShape(at, mesh.triangles, triangles))
                 positions.append(at)
                 normals.append(_unit(mesh.normals @ turn.T))
                 uv.append(np.zeros((len(at), 2), np.float32) if mesh.uv is None else mesh.uv)
@@ -75,7 +56,9 @@ class World:
                 nodes.append(number)
                 materials.append(self._material(mesh.material))
                 has_uv.append(mesh.uv is not None)
+                mirrored.append(bool(np.linalg.det(place[:3, :3]) < 0))
                 vertices += len(at)
+                triangles += len(mesh.triangles)
         self.positions = np.concatenate(positions)
         self.normals = np.concatenate(normals)
         self.uv = np.concatenate(uv)
@@ -83,8 +66,11 @@ class World:
         self.part = np.concatenate(part)
         self.part_node = np.array(nodes, np.int32)
         self.part_material = np.array(materials, np.int32)
-        self.part_has_uv = np.array(has_uv)
-        self._first = np.searchsorted(self.part, np.arange(len(nodes))).astype(np.int32)
+        self.part_has_uv, self.part_mirrored = np.array(has_uv), np.array(mirrored)
+        self.part_role = (casting or Casting()).of_nodes(scene)[self.part_node]
+        self.everything = Bundle(self._shapes)
+        seen = self.part_role != HIDDEN
+        self.ahead = self.everything if seen.all() else self._bundle(seen)
 
     def _material(self, material: Material) -> int:
         # the same object for every mesh that names it
@@ -94,53 +80,34 @@ class World:
         self.materials.append(material)
         return len(self.materials) - 1
 
-    def first_hits(self, origins: Floats, directions: Floats, near: float = 0.0) -> Hits:
-        """What ``(N, 3)`` rays meet first, beyond ``near`` times their direction."""
-        begin = origins
-        if near:
-            begin = new_array(origins.shape)
-            np.multiply(directions, np.float32(near), out=begin)
-            begin += origins
-        found = self._embree.run(begin, directions, output=1)
-        length, triangle = new_array((len(begin),)), new_array((len(begin),), np.int32)
-        fill_hits(
-            found["geomID"], found["primID"], found["tfar"], self._first, np.float32(near), length, triangle
-        )
-        return Hits(length, triangle, found["u"], found["v"])
+    def _bundle(self, which: NDArray[np.bool_]) -> Bundle:
+        return Bundle(s for s, wanted in zip(self._shapes, which, strict=True) if wanted)
 
-    def blocked(self, origins: Floats, directions: Floats, lengths: Floats) -> NDArray[np.bool_]:
-        """Whether anything lies on ``(N, 3)`` rays before their length."""
-        hit: NDArray[np.bool_] = self._embree.run(origins, directions, lengths, query="OCCLUDED") >= 0
-        return hit
+    @cached_property
+    def stands_in(self) -> bool:
+        """Whether anything stands in for things of the plate: it is cut out, or catches shadows."""
+        return bool(np.isin(self.part_role, (HELD, CATCHER)).any())
 
+    @cached_property
+    def glassy(self) -> NDArray[np.bool_]:
+        """Of each material: whether light goes through it."""
+        return np.array([m.transmission > 0 for m in self.materials])
 
-@kernel
-def blend(values, corners, triangle, u, v, covered, out):  # type: ignore[no-untyped-def]
-    """Values at the hits; 0 where nothing was met."""
-    for i in range(out.shape[0]):
-        if covered[i]:
-            t = triangle[i]
-            a, b, c = corners[t, 0], corners[t, 1], corners[t, 2]
-            w = np.float32(1) - u[i] - v[i]
-            for k in range(out.shape[1]):
-                out[i, k] = values[a, k] * w + values[b, k] * u[i] + values[c, k] * v[i]
-        else:
-            for k in range(out.shape[1]):
-                out[i, k] = 0
+    @cached_property
+    def shade(self) -> Shade:
+        """What stands between a place and a light."""
+        return self._shade(np.ones(len(self._shapes), np.bool_))
 
+    @cached_property
+    def shade_of_shown(self) -> Shade:
+        """The same of what is shown alone: the shadows that go with a picture of it."""
+        return self._shade(self.part_role == SHOWN)
 
-@inline
-def off_surface(x, y, z):  # type: ignore[no-untyped-def]
-    """How far off a surface at a place its rays begin, so that it does not hide from itself."""
-    return np.float32(1e-4) * (np.float32(1) + max(abs(x), abs(y), abs(z)))
-
-
-@kernel
-def fill_hits(geometry, primitive, far, first, near, length, triangle):  # type: ignore[no-untyped-def]
-    for i in range(length.size):
-        met = geometry[i] >= 0
-        triangle[i] = first[geometry[i]] + primitive[i] if met else -1
-        length[i] = far[i] + near if met else np.inf
+    def _shade(self, which: NDArray[np.bool_]) -> Shade:
+        sheer = np.array([m.sheer for m in self.materials])[self.part_material]
+        if which.all() and not sheer.any():
+            return Shade(self, self.everything, Bundle(()))
+        return Shade(self, self._bundle(which & ~sheer), self._bundle(which & sheer))
 
 
 def _normal_matrix(linear: NDArray[np.float64]) -> NDArray[np.float64]:

@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 from core.scene.test_passes import HEIGHT, PIXELS_A_UNIT, WIDTH, lens
 from neatveil.scene.film import Sampling, render
-from neatveil.scene.lighting import scatter
+from neatveil.scene.illumination import Illumination
+from neatveil.scene.lamps import scatter
 from neatveil.scene.model import Light, Material, Mesh, Node, Scene, Texture
-from neatveil.scene.surface import Surface
 from neatveil.scene.textures import looked_up
 from neatveil.scene.world import World
 from scipy.ndimage import map_coordinates
@@ -29,8 +29,12 @@ def lamp(light, at=(0, 0, 0), turn=(0, 0, 0)):
     )
 
 
-def shown(passes, *nodes, samples=1):
-    return render(World(Scene("s", nodes)), lens(), passes, Sampling(samples))
+#: Lamps alone: what textbooks give in closed form.
+DIRECT = Illumination(indirect=False)
+
+
+def shown(passes, *nodes, samples=1, light=DIRECT):
+    return render(World(Scene("s", nodes)), lens(), passes, Sampling(samples), light=light)
 
 
 def rgb(picture, layer=""):
@@ -142,8 +146,9 @@ def test_textures_are_blended_and_go_on_as_their_sampler_says(wrap, mode):
 
 
 def surface_of(count, metallic, roughness, colour=1.0):
-    numbers = (np.full(count, v, np.float32) for v in (metallic, roughness, 1.5))
-    return Surface(np.full((count, 3), colour, np.float32), np.zeros((count, 3), np.float32), *numbers)
+    """Colour, metallic, roughness, index of refraction, transmission."""
+    numbers = (np.full(count, v, np.float32) for v in (metallic, roughness, 1.5, 0.0))
+    return (np.full((count, 3), colour, np.float32), *numbers)
 
 
 def scattered(surface, normal, view, way):
@@ -151,11 +156,8 @@ def scattered(surface, normal, view, way):
     count = len(way)
     sums = [np.zeros((count, 3), np.float32) for _ in range(3)]
     normal, view, way = (np.ascontiguousarray(v, np.float32) for v in (normal, view, way))
-    one, free = np.ones(count, np.float32), np.ones(count, np.bool_)
-    scatter(
-        normal, view, way, one, free, np.ones(3, np.float32), surface.colour, surface.metallic,
-        surface.roughness, surface.ior, *sums,
-    )  # fmt: skip
+    one, left = np.ones(count, np.float32), np.ones((count, 3), np.float32)
+    scatter(normal, -view, way, one, left, np.ones(3, np.float32), *surface, *sums)
     return sums[0], sums[1]
 
 

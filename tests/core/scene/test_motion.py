@@ -8,6 +8,7 @@ from neatveil.scene import read_scene
 from neatveil.scene.lens import Lens
 from neatveil.scene.model import Camera, Motion
 from neatveil.scene.motion import matrix_of, places_at, value_at
+from neatveil.scene.samples import Grid
 from scipy.interpolate import CubicHermiteSpline
 from scipy.spatial.transform import Rotation, Slerp
 
@@ -116,7 +117,7 @@ def test_points_fall_on_the_pixels_of_the_standards_matrix():
 def test_rays_go_through_the_pixels_they_were_asked_for():
     view = lens()
     offsets = np.random.default_rng(6).uniform(-1, 1, (5, view.width, 3, 2)).astype(np.float32)
-    origins, directions = view.rays(offsets, 40)
+    origins, directions = view.rays(offsets, Grid(0, 40, view.width, 45, 3))
     back, depth = view.project(origins + 7.5 * directions)
     y, x = np.mgrid[40:45, 0 : view.width] + 0.5
     expected = np.stack([x, y], axis=-1)[:, :, None] + offsets

@@ -12,7 +12,7 @@ from neatveil.scene.model import Camera
 from neatveil.scene.motion import matrix_of
 from neatveil.scene.passes import PASSES
 from neatveil.scene.passes.depth import EMPTY
-from neatveil.scene.seen import Later
+from neatveil.scene.shot import Later
 from neatveil.scene.world import World
 from scipy.stats import truncnorm
 
@@ -195,7 +195,7 @@ def test_the_cameras_scale_does_not_matter(tmp_path):
 
 def test_the_same_picture_whatever_the_strips(tmp_path, monkeypatch):
     where = world(tmp_path, disc(1.0))
-    names = [n for n in PASSES if n != "uv"]
+    names = [n for n, p in PASSES.items() if p.needs in {None, "later"}]
     later = Later.of(where, 1.0, lens())
     whole = render(where, lens(), names, Sampling(8), later=later)
     monkeypatch.setattr("neatveil.numeric.pool.STRIP_BYTES", 4 * WIDTH * 8 * 3)

@@ -1,6 +1,6 @@
 """Materials and their textures.
 
-Source: glTF 2.0, 3.9 materials; KHR_materials_transmission, KHR_materials_ior,
+Source: glTF 2.0, 3.9 materials; KHR_materials_transmission, KHR_materials_ior, KHR_materials_volume,
 KHR_materials_emissive_strength [glTF2].
 """
 
@@ -26,6 +26,7 @@ _READ_EXTENSIONS = {
     "KHR_materials_transmission",
     "KHR_materials_ior",
     "KHR_materials_emissive_strength",
+    "KHR_materials_volume",
 }
 
 
@@ -51,6 +52,8 @@ class Materials:
         extensions = row.get("extensions", {})
         self._note_unread(row, extensions, name)
         glass = extensions.get("KHR_materials_transmission", {})
+        body = extensions.get("KHR_materials_volume", {})
+        dimmed = numbers(body.get("attenuationColor", (1, 1, 1)), 3, name)
         strength = float(extensions.get("KHR_materials_emissive_strength", {}).get("emissiveStrength", 1))
         r, g, b, a = numbers(base.get("baseColorFactor", (1, 1, 1, 1)), 4, name)
         glow = numbers(row.get("emissiveFactor", (0, 0, 0)), 3, name)
@@ -71,6 +74,10 @@ class Materials:
             cutout=float(row.get("alphaCutoff", 0.5)) if mode == "MASK" else None,
             blended=mode == "BLEND",
             double_sided=bool(row.get("doubleSided", False)),
+            # rays measure how thick the mesh is; the file's own thickness is for renderers without them
+            solid=float(body.get("thicknessFactor", 0)) > 0,
+            dimmed=(dimmed[0], dimmed[1], dimmed[2]),
+            dimmed_over=float(body.get("attenuationDistance", "inf")),
         )
 
     def _note_unread(self, row: dict[str, Any], extensions: dict[str, Any], name: str) -> None:

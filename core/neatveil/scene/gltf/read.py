@@ -19,6 +19,7 @@ _EXTENSIONS = {
     "KHR_materials_transmission",
     "KHR_materials_ior",
     "KHR_materials_emissive_strength",
+    "KHR_materials_volume",
 }
 _PATHS = {"translation": 3, "rotation": 4, "scale": 3}
 

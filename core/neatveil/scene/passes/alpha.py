@@ -1,4 +1,4 @@
-"""Alpha: the share of each pixel that anything covers."""
+"""Alpha: the share of each pixel that hides what is behind; glass hides what it does not let through."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from .base import Numbering, Pass
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    return {"A": seen.share(seen.covered)}
+    return {"A": seen.alpha}
 
 
 PASS = Pass("alpha", "How much of each pixel is covered.", "colour", True, "half", _fill, "")

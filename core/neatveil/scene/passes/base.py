@@ -6,15 +6,21 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from ..lighting import lit
 from ..model import Floats
 from ..seen import Seen
 
 
 @dataclass(frozen=True)
 class Numbering:
-    """Numbers that a set-up gives to objects, by the names of their nodes; children count with them."""
+    """What a set-up says to single passes.
+
+    ``by_name``: numbers of objects, by the names of their nodes; children count with them.
+    """
 
     by_name: Mapping[str, int]
+    #: Pixels a frame that the codes of `motion_encoded` reach to.
+    most_motion: float = 64.0
 
     def of_nodes(self, seen: Seen) -> list[int | None]:
         """The number of each node of the scene: its own, or that of the nearest node above it."""
@@ -35,6 +41,10 @@ def channels(layer: str, letters: str, values: Floats) -> dict[str, Floats]:
     return {head + letter: values[..., i] for i, letter in enumerate(letters)}
 
 
+#: What a pass needs beside the scene, which the set-up has to give.
+Need = Literal["uv", "later", "catcher", "plate", "sky"]
+
+
 @dataclass(frozen=True)
 class Pass:
     """One kind of pass.
@@ -45,6 +55,8 @@ class Pass:
     filtered : whether a pixel mixes its samples; where not, it holds one of them.
     sample : what the channels need: float for data that half would round.
     layer : what its channels begin with, where that is not its name.
+    needs : what has to be there for it.
+    coded : how its values become codes of 0..1 where a file holds no float: see `files`.
     """
 
     name: str
@@ -54,8 +66,19 @@ class Pass:
     sample: Literal["half", "float"]
     fill: Fill
     layer: str | None = None
+    needs: Need | None = None
+    coded: Literal["light", "share", "range", "way", "no"] = "share"
 
     @property
     def channel_layer(self) -> str:
         """What the names of its channels begin with, before the dot; empty for R, G, B, A."""
         return self.name if self.layer is None else self.layer
+
+
+def lighting_pass(name: str, help_: str, needs: Need | None = None) -> Pass:
+    """A part of the beauty's sum: the field of that name of `Lit`."""
+
+    def fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+        return channels(name, "RGB", seen.light(seen.each(lambda s: getattr(lit(s), name))))
+
+    return Pass(name, help_, "colour", True, "half", fill, needs=needs, coded="light")

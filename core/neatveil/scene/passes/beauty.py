@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from ..lighting import lit
 from ..model import Floats
 from ..seen import Seen
 from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    return {**channels("", "RGB", seen.light(lit(seen).beauty)), "A": seen.share(seen.covered)}
+    return {**channels("", "RGB", seen.beauty), "A": seen.alpha}
 
 
-PASS = Pass("beauty", "Everything, premultiplied over black.", "colour", True, "half", _fill, "")
+PASS = Pass(
+    "beauty", "Everything, premultiplied over black.", "colour", True, "half", _fill, "", coded="light"
+)

@@ -18,4 +18,6 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return {"depth.Z": seen.one(seen.depth, EMPTY)}
 
 
-PASS = Pass("depth", "Distance along the camera's axis, unmixed.", "data", False, "float", _fill)
+PASS = Pass(
+    "depth", "Distance along the camera's axis, unmixed.", "data", False, "float", _fill, coded="range"
+)

@@ -15,4 +15,12 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return {"depth_filtered.Z": np.where(seen.covered.any(axis=2), mean, np.float32(EMPTY))}
 
 
-PASS = Pass("depth_filtered", "Distance, the mean of what covers the pixel.", "data", True, "float", _fill)
+PASS = Pass(
+    "depth_filtered",
+    "Distance, the mean of what covers the pixel.",
+    "data",
+    True,
+    "float",
+    _fill,
+    coded="range",
+)

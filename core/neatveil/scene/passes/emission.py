@@ -1,15 +1,7 @@
-"""Light that surfaces give off; a part of the beauty's sum."""
+"""Light that surfaces give off by themselves; a part of the beauty's sum."""
 
 from __future__ import annotations
 
-from ..lighting import lit
-from ..model import Floats
-from ..seen import Seen
-from .base import Numbering, Pass, channels
+from .base import lighting_pass
 
-
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    return channels("emission", "RGB", seen.light(lit(seen).emission))
-
-
-PASS = Pass("emission", "Light that surfaces give off.", "colour", True, "half", _fill)
+PASS = lighting_pass("emission", "Light that surfaces give off by themselves.")

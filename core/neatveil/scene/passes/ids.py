@@ -16,4 +16,6 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return ranked(hashes[seen.part], seen.covered)
 
 
-PASS = Pass("ids", "Which objects cover a pixel, by rank.", "data", True, "float", _fill, "objects")
+PASS = Pass(
+    "ids", "Which objects cover a pixel, by rank.", "data", True, "float", _fill, "objects", coded="no"
+)

@@ -8,24 +8,32 @@ from ...numeric.blocks import new_array
 from ...numeric.jit import kernel
 from ..model import Floats
 from ..seen import Seen
+from ..shot import Shot
 from .base import Numbering, Pass, channels
 
 
+def way_of(seen: Seen) -> Floats:
+    """``(rows, width, 2)`` pixels a frame, of one sample; 0 where nothing is."""
+    return seen.one(seen.each(_way))
+
+
+def _way(shot: Shot) -> Floats:
+    later = shot.moment.later
+    assert later is not None  # asked for in film.render
+    way = new_array((len(shot.rows), 2))
+    now, then = shot.moment.lens.matrix, later.lens.matrix @ later.moves
+    move(shot.met.position, shot.met.part, now, then, way)
+    return shot.spread(way)
+
+
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    assert seen.later is not None  # asked for in film.render
-    way = new_array((*seen.shape, 2))
-    now, then = seen.lens.matrix, seen.later.lens.matrix @ seen.later.moves
-    move(seen.position.reshape(-1, 3), seen.part.reshape(-1), now, then, way.reshape(-1, 2))
-    return channels("motion", "XY", seen.one(way))
+    return channels("motion", "XY", way_of(seen))
 
 
 @kernel
 def move(position, part, now, then, way):  # type: ignore[no-untyped-def]
     """Pixels then less pixels now, by matrices ``(3, 4)`` to pixels times depth, and depth."""
     for i in range(part.size):
-        way[i, 0], way[i, 1] = 0, 0
-        if part[i] < 0:
-            continue
         x, y, z = np.float64(position[i, 0]), np.float64(position[i, 1]), np.float64(position[i, 2])
         m = then[part[i]]
         depth_now = now[2, 0] * x + now[2, 1] * y + now[2, 2] * z + now[2, 3]
@@ -36,4 +44,7 @@ def move(position, part, now, then, way):  # type: ignore[no-untyped-def]
             way[i, k] = b - a
 
 
-PASS = Pass("motion", "Movement to the next frame in pixels, unmixed.", "data", False, "float", _fill)
+PASS = Pass(
+    "motion", "Movement to the next frame in pixels, unmixed.", "data", False, "float", _fill,
+    needs="later", coded="no",
+)  # fmt: skip

@@ -19,4 +19,5 @@ PASS = Pass(
     "float",
     _fill,
     "normal",
+    coded="way",
 )

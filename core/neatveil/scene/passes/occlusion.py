@@ -13,52 +13,43 @@ import numpy as np
 
 from ...numeric.blocks import new_array
 from ...numeric.jit import kernel
+from ..bundle import off_surface
+from ..lobes import square_to
 from ..model import Floats
-from ..samples import STEP_X, STEP_Y, noise
 from ..seen import Seen
-from ..world import off_surface
+from ..shot import Bools, Shot
 from .base import Numbering, Pass
 
-#: Where the rays end.
-_SKY = np.float32(1e8)
+#: Where the rays end, and the salt of the numbers that say where they go.
+_SKY, _SALT = np.float32(1e8), 1
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    shape = (*seen.shape, 3)
-    begin, way = new_array(shape), new_array(shape)
-    to_sky(seen.position, seen.normal, seen.rows[0], seen.seed, begin, way)
-    rows = np.flatnonzero(seen.covered.reshape(-1))
-    blocked = np.zeros(seen.covered.size, np.bool_)
+    return {"occlusion.Y": np.float32(1) - seen.share(seen.each(_blocked))}
+
+
+def _blocked(shot: Shot) -> Bools:
+    rows, met = shot.rows, shot.met
+    begin, way = new_array((len(rows), 3)), new_array((len(rows), 3))
+    to_sky(met.position, met.normal, shot.grid.pairs(_SALT)[rows], begin, way)
     reach = np.full(len(rows), _SKY, np.float32)
-    blocked[rows] = seen.world.blocked(begin.reshape(-1, 3)[rows], way.reshape(-1, 3)[rows], reach)
-    return {"occlusion.Y": 1 - seen.share(blocked.reshape(seen.shape))}
+    return shot.spread(shot.world.everything.blocked(begin, way, reach)) > 0
 
 
 @kernel
-def to_sky(position, normal, first_row, seed, begin, way):  # type: ignore[no-untyped-def]
-    """A ray of each sample; those of one pixel are spread evenly over the hemisphere."""
-    for y in range(position.shape[0]):
-        for x in range(position.shape[1]):
-            u = noise(x, first_row + y, 2 * seed + 7919)
-            v = noise(x, first_row + y, 2 * seed + 7920)
-            for s in range(position.shape[2]):
-                u, v = u + STEP_X, v + STEP_Y
-                u, v = u - np.floor(u), v - np.floor(v)
-                nx, ny, nz = normal[y, x, s, 0], normal[y, x, s, 1], normal[y, x, s, 2]
-                # two ways square to the normal [Duff2017]
-                side = np.float32(1) if nz >= 0 else np.float32(-1)
-                a = np.float32(-1) / (side + nz)
-                b = nx * ny * a
-                flat, turn = np.float32(np.sqrt(u)), 2 * np.pi * v
-                p, q = flat * np.float32(np.cos(turn)), flat * np.float32(np.sin(turn))
-                up = np.float32(np.sqrt(max(1 - u, 0.0)))
-                way[y, x, s, 0] = p * (1 + side * nx * nx * a) + q * b + up * nx
-                way[y, x, s, 1] = p * side * b + q * (side + ny * ny * a) + up * ny
-                way[y, x, s, 2] = -p * side * nx - q * ny + up * nz
-                place = position[y, x, s]
-                off = off_surface(place[0], place[1], place[2])
-                for k in range(3):
-                    begin[y, x, s, k] = place[k] + normal[y, x, s, k] * off
+def to_sky(position, normal, pairs, begin, way):  # type: ignore[no-untyped-def]
+    for i in range(pairs.shape[0]):
+        nx, ny, nz = normal[i, 0], normal[i, 1], normal[i, 2]
+        tx, ty, tz, bx, by, bz = square_to(nx, ny, nz)
+        flat, turn = np.sqrt(pairs[i, 0]), np.float32(2 * np.pi) * pairs[i, 1]
+        p, q = flat * np.cos(turn), flat * np.sin(turn)
+        up = np.sqrt(max(np.float32(1) - pairs[i, 0], np.float32(0)))
+        way[i, 0] = p * tx + q * bx + up * nx
+        way[i, 1] = p * ty + q * by + up * ny
+        way[i, 2] = p * tz + q * bz + up * nz
+        off = off_surface(position[i, 0], position[i, 1], position[i, 2])
+        for k in range(3):
+            begin[i, k] = position[i, k] + normal[i, k] * off
 
 
 PASS = Pass("occlusion", "How much of an even sky a surface sees.", "data", True, "half", _fill)

@@ -11,4 +11,4 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return channels("position", "XYZ", seen.one(seen.position))
 
 
-PASS = Pass("position", "World position.", "data", False, "float", _fill)
+PASS = Pass("position", "World position.", "data", False, "float", _fill, coded="no")

@@ -2,14 +2,6 @@
 
 from __future__ import annotations
 
-from ..lighting import lit
-from ..model import Floats
-from ..seen import Seen
-from .base import Numbering, Pass, channels
+from .base import lighting_pass
 
-
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    return channels("reflection", "RGB", seen.light(lit(seen).reflection))
-
-
-PASS = Pass("reflection", "Light that surfaces mirror.", "colour", True, "half", _fill)
+PASS = lighting_pass("reflection", "Light that surfaces mirror.")

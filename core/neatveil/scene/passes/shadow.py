@@ -1,6 +1,8 @@
 """Shadow: what is left of the lights' diffuse light where something stands in the way.
 
-1 is unshadowed, 0 all shadow, so that the unshadowed diffuse light times this is the diffuse pass.
+1 is unshadowed, 0 all shadow: the lamps' light without shadows, times this, is what they leave in the
+diffuse pass.
+Coloured glass throws coloured shadows.
 """
 
 from __future__ import annotations
@@ -14,8 +16,8 @@ from .base import Numbering, Pass, channels
 
 
 def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
-    found = lit(seen)
-    left, whole = seen.light(found.diffuse), seen.light(found.open)
+    left = seen.light(seen.each(lambda s: lit(s).shaded))
+    whole = seen.light(seen.each(lambda s: lit(s).open))
     share = np.where(whole > 0, left / np.where(whole > 0, whole, 1), 1).astype(np.float32)
     return channels("shadow", "RGB", share)
 

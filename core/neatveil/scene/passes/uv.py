@@ -18,4 +18,5 @@ PASS = Pass(
     False,
     "float",
     _fill,
+    needs="uv",
 )

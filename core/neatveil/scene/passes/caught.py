@@ -1,0 +1,31 @@
+"""Shadow on catchers: how much of the light that falls there the shown objects take away.
+
+An alpha for black: laid over the plate it darkens what the catcher stands in for.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..catching import caught
+from ..model import Floats
+from ..seen import Seen
+from .base import Numbering, Pass
+
+
+def darkness(seen: Seen) -> Floats:
+    """``(rows, width)``: 0 where no catcher is or all its light arrives, 1 in full shadow."""
+    whole = seen.each(lambda s: caught(s)[0]).sum(axis=2)
+    left = seen.each(lambda s: caught(s)[1]).sum(axis=2)
+    taken = np.where(whole > 0, 1 - left / np.where(whole > 0, whole, 1), 0)
+    return (taken * seen.share(seen.each(lambda s: s.catcher))).astype(np.float32)
+
+
+def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+    return {"caught.A": darkness(seen)}
+
+
+PASS = Pass(
+    "caught", "Shadow on what stands in for the plate, as an alpha for black.", "data", True, "half", _fill,
+    needs="catcher",
+)  # fmt: skip
