@@ -12,8 +12,8 @@ from measure import Row, best_of
 from neatveil.numeric.threads import workers
 from neatveil.scene import read_scene
 from neatveil.scene.film import Sampling, render
+from neatveil.scene.frames import lens_at
 from neatveil.scene.passes import PASSES
-from neatveil.scene.rendering import lens_at
 from neatveil.scene.samples import Grid
 from neatveil.scene.setup import RenderSetup
 from neatveil.scene.shot import Later
@@ -38,7 +38,7 @@ def scene() -> list[Row]:
             list(pool.map(lambda p: world.everything._embree.run(rays[0][p], rays[1][p], output=1), parts))
 
     def passes(*names: str, samples: int = SAMPLES) -> None:
-        render(world, lens, names, Sampling(samples), {"board": 1}, later, light)
+        render(world, lens, names, Sampling(samples), {"board": 1}, later)
 
     times = best_of(
         {

@@ -24,7 +24,7 @@ from .evaluate import Evaluator
 from .io import Facts, LocalDecoder
 from .picture import PremultipliedPicture
 from .scene import read_scene
-from .scene.rendering import notes, render_range
+from .scene.parallel import Order, render_order
 from .scene.setup import RenderSetup, load_setup, setup_schema
 
 
@@ -93,6 +93,8 @@ def _parser() -> argparse.ArgumentParser:
     scene.add_argument("--setup", metavar="SETUP.json", type=Path, required=True)
     scene.add_argument("--frames", metavar="A-B", type=_range, help="default: the set-up's range")
     scene.add_argument("--to", metavar="DIR", type=Path, required=True)
+    scene.add_argument("--draft", action="store_true", help="small, coarse and fast, as the set-up says")
+    scene.add_argument("--processes", type=int, metavar="N", help="default: one a processor")
     scene.set_defaults(command=_scene)
 
     schema = commands.add_parser("schema", help="print the JSON schema of the comp document")
@@ -250,10 +252,21 @@ def _verify(options: argparse.Namespace) -> int:
 
 def _scene(options: argparse.Namespace) -> int:
     setup, scene = load_setup(options.setup), read_scene(options.scene)
+    if options.draft:
+        setup = setup.model_copy(update={"use": "draft"})
     frames = _frames(options, setup)
-    for note in notes(scene):
+    for note in scene.notes:
         print(f"neatveil: {note}", file=sys.stderr)
-    render_range(scene, setup, frames, options.to)
+    done = 0
+
+    def progress(frame: int) -> None:
+        nonlocal done
+        done += 1
+        if sys.stderr.isatty():
+            print(f"\r{done} of {len(frames)} frames", end="", file=sys.stderr)
+
+    order = Order(options.scene, setup, options.setup.parent, options.to)
+    render_order(order, frames, processes=options.processes, progress=progress)
     return 0
 
 

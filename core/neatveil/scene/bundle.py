@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from ..numeric.blocks import new_array
 from ..numeric.jit import inline, kernel
+from ..numeric.rows import taken
 from .model import Floats
 
 Ints = NDArray[np.int32]
@@ -32,6 +33,11 @@ class Hits:
     triangle: Ints
     u: Floats
     v: Floats
+
+    def some(self, rows: NDArray[np.int64]) -> Hits:
+        """Those of some rays."""
+        u, v = taken(self.u, rows), taken(self.v, rows)
+        return Hits(taken(self.length, rows), taken(self.triangle, rows), u, v)
 
 
 @dataclass(frozen=True)

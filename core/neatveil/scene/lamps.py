@@ -13,6 +13,7 @@ import numpy as np
 
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
+from ..numeric.rows import spread_out, taken
 from .bundle import off_surface
 from .model import Floats, Light
 from .motion import Matrix
@@ -50,8 +51,11 @@ def from_lamps(world: World, shade: Shade, position: Floats, normal: Floats) -> 
         reach, power = new_array((count,)), new_array((count,))
         towards(position, normal, *_numbers(node.light, place), begin, way, reach, power)
         rows = np.flatnonzero(power > 0)
-        left = new_array((count, 3), zero=True)
-        left[rows] = shade.passing(begin[rows], way[rows], reach[rows])
+        if len(rows) == count:
+            left = shade.passing(begin, way, reach)
+        else:
+            passing = shade.passing(taken(begin, rows), taken(way, rows), taken(reach, rows))
+            left = spread_out(passing, rows, count)
         colour = (np.array(node.light.colour) * node.light.intensity).astype(np.float32)
         found.append(Arriving(way, power, left, colour))
     return found

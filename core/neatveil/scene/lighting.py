@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..numeric.rows import add_rows, taken
 from .lamps import lit_by_lamps
 from .lobes import DIFFUSE, MIRROR, THROUGH
 from .model import Floats
@@ -52,7 +53,7 @@ def lit(shot: Shot) -> Lit:
 
 
 def _light(shot: Shot) -> Lit:
-    met, way, light = shot.met, shot.directions[shot.rows], shot.light
+    met, way, light = shot.met, taken(shot.directions, shot.rows), shot.light
     if light.lamps:
         shaded, mirrored, whole = lit_by_lamps(shot.world, met, way)
     else:
@@ -72,7 +73,7 @@ def _light(shot: Shot) -> Lit:
 
 def _follow_lobes(shot: Shot, met: Met, way: Floats, diffuse: Floats, mirrored: Floats) -> None:
     """Add what surfaces and sky send to the first surfaces: scattered, and mirrored."""
-    keys = shot.grid.keys()[shot.rows]
+    keys = taken(shot.grid.keys(), shot.rows)
     matt = (1 - met.metallic) * (1 - met.transmission) * met.colour.max(axis=1)
     _follow(shot, met, way, keys, DIFFUSE, (matt > 0).astype(np.float32), diffuse)
     glance = ((1 - met.ior) / (1 + met.ior)) ** 2
@@ -90,13 +91,16 @@ def _follow(
     here = np.flatnonzero(hashed(keys, 90 + lobe) < often)
     if not len(here):
         return
-    some = met.some(here)
-    pairs = shot.grid.pairs(_SALT[lobe])[shot.rows[here]]
-    further = onward(some, way[here], lobe, hashed(keys[here], 80), pairs)
+    all_of_them = len(here) == len(keys)
+    some = met if all_of_them else met.some(here)
+    pairs = taken(shot.grid.pairs(_SALT[lobe]), shot.rows[here])
+    further = onward(some, taken(way, here), lobe, hashed(keys[here], 80), pairs)
     brought = follow(
         shot.world, shot.light, further.begin, further.way, keys[here] + np.uint64(lobe), clear=False
     )
-    total[here] += brought.light * further.weight / often[here, None]
+    brought.light[:] *= further.weight
+    brought.light[:] /= often[here, None]
+    add_rows(total, here, brought.light)
 
 
 @dataclass(frozen=True)

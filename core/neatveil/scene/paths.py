@@ -96,7 +96,7 @@ def follow(
         rows, weight, pure, age, way = rows[kept], weight[kept], pure[kept], age[kept], way[kept]
         if not len(rows):
             break
-        hits = Hits(hits.length[kept], hits.triangle[kept], hits.u[kept], hits.v[kept])
+        hits = hits.some(np.flatnonzero(kept))
         met = Met.of(world, hits, way)
         _dim(world, met, hits, weight)
         if not dark:

@@ -44,7 +44,7 @@ class Shade:
             waiting, way = waiting[met], way[met]
             if not len(waiting):
                 break
-            hits = Hits(hits.length[met], hits.triangle[met], hits.u[met], hits.v[met])
+            hits = hits.some(np.flatnonzero(met))
             left[waiting] *= self._left_by(hits, way)
             begun[waiting] += hits.length * (1 + _BEHIND) + _BEHIND
             waiting = waiting[left[waiting].max(axis=1) > 1e-3]

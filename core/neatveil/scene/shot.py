@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..numeric.blocks import new_array
+from ..numeric.rows import spread_out, taken
 from .bundle import Hits
 from .casting import CATCHER, SHOWN
 from .illumination import Illumination
@@ -108,12 +108,12 @@ class Shot:
         met = self.hits.triangle >= 0
         if self.moment.lens.far is not None:
             met &= self.hits.length <= self.moment.lens.far
-        part = np.where(met, self.world.part[self.hits.triangle], -1)
+        part = np.where(met, taken(self.world.part, self.hits.triangle), np.int32(-1))
         if self.world.part_role.any():
             part[self.world.part_role[part] != role] = -1
         elif role != SHOWN:
             part[:] = -1
-        return part.astype(np.int32).reshape(self.shape)
+        return part.reshape(self.shape)
 
     @cached_property
     def covered(self) -> Bools:
@@ -132,9 +132,7 @@ class Shot:
 
     def surfaces(self, rows: NDArray[np.int64]) -> Met:
         """The surfaces at flat samples, every one of which met something."""
-        hits = self.hits
-        here = Hits(hits.length[rows], hits.triangle[rows], hits.u[rows], hits.v[rows])
-        return Met.of(self.world, here, self.directions[rows])
+        return Met.of(self.world, self.hits.some(rows), taken(self.directions, rows))
 
     @cached_property
     def depth(self) -> Floats:
@@ -143,6 +141,5 @@ class Shot:
 
     def spread(self, values: NDArray[Any], rows: NDArray[np.int64] | None = None) -> Floats:
         """Values at the covered samples, or at other rows, among all samples; 0 at the others."""
-        whole = new_array((self.grid.size, *values.shape[1:]), zero=True)
-        whole[self.rows if rows is None else rows] = values
+        whole = spread_out(values, self.rows if rows is None else rows, self.grid.size)
         return whole.reshape(*self.shape, *values.shape[1:])

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
+from ..numeric.rows import taken
 from .bundle import Hits, Ints, blend
 from .model import Floats, Material
 from .textures import looked_up
@@ -59,16 +60,17 @@ class Met:
         front = np.empty(count, np.bool_)
         face(normal, directions)
         find_front(world.positions, world.corners, hits.triangle, directions, front)
-        part = world.part[hits.triangle]
-        front ^= world.part_mirrored[part]
-        which = world.part_material[part]
+        part = taken(world.part, hits.triangle)
+        if world.part_mirrored.any():
+            front ^= taken(world.part_mirrored, part)
+        which = taken(world.part_material, part)
         rows = world.materials
         made = cls(
             position, normal, uv, front, part,
             _by(rows, which, lambda m: m.colour), _by(rows, which, lambda m: m.emission),
             _by(rows, which, lambda m: m.metallic), _by(rows, which, lambda m: m.roughness),
             _by(rows, which, lambda m: m.ior), _by(rows, which, lambda m: m.transmission),
-            np.array([m.solid for m in rows])[which],
+            taken(np.array([m.solid for m in rows]), which),
         )  # fmt: skip
         for number, material in enumerate(rows):
             if material.textured:
@@ -77,12 +79,12 @@ class Met:
 
     def some(self, rows: NDArray[np.int64]) -> Met:
         """Those of some rows."""
-        return Met(*(getattr(self, f.name)[rows] for f in fields(self)))
+        return Met(*(taken(getattr(self, f.name), rows) for f in fields(self)))
 
     def _look_up(self, here: NDArray[np.int64], material: Material) -> None:
         if not len(here):
             return
-        uv = self.uv[here]
+        uv = taken(self.uv, here)
         if material.colour_texture:
             self.colour[here] *= looked_up(material.colour_texture, uv)[:, :3]
         if material.emission_texture:
@@ -107,7 +109,7 @@ class Met:
 
 
 def _by(rows: list[Material], which: Ints, value: Callable[[Material], object]) -> Floats:
-    return np.array([value(m) for m in rows], np.float32)[which]
+    return taken(np.array([value(m) for m in rows], np.float32), which)
 
 
 @kernel

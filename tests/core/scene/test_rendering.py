@@ -14,8 +14,9 @@ from neatveil.cli import main
 from neatveil.errors import Cancelled, DocumentRefused, FileMissing, SceneRefused
 from neatveil.io import LocalDecoder
 from neatveil.scene import read_scene, rendering
+from neatveil.scene.frames import lens_at, render_frame, seconds_of
 from neatveil.scene.identity import name_hash
-from neatveil.scene.rendering import lens_at, render_frame, render_range, seconds_of
+from neatveil.scene.rendering import render_range, write_manifest
 from neatveil.scene.setup import RenderSetup, load_setup, parse_setup, setup_schema
 
 SQUARE = [[-1, -1, 0], [1, -1, 0], [1, 1, 0], [-1, 1, 0]]
@@ -114,8 +115,11 @@ def test_files_hold_every_channel_in_the_type_it_needs(scene, tmp_path):
 
 
 def test_the_manifest_tells_what_the_files_are(scene, tmp_path):
-    render_range(scene, setup(), [1, 3], tmp_path)
+    render_range(scene, setup(), [1], tmp_path)
+    render_range(scene, setup(), [3], tmp_path)
+    write_manifest(scene, setup(), tmp_path)
     told = json.loads((tmp_path / "board.json").read_text())
+    assert list(told["frames"]) == ["1", "3"], "of every render into the folder"
     assert told["rate"] == "25"
     assert told["alpha"]["alpha"] == "premultiplied"
     assert told["alpha"]["matte"] == [0, 0, 0]
@@ -134,7 +138,7 @@ def test_what_is_not_rendered_is_said_on_the_command_line(tmp_path, capsys):
     nodes = [writer.node(name="n", mesh=meshes[0]), writer.node(name="eye", camera=0)]
     writer.document["scenes"] = [{"nodes": nodes}]
     scene = writer.glb(tmp_path / "cloth.glb")
-    (tmp_path / "s.json").write_text(setup(passes=["alpha"], last=1).model_dump_json())
+    (tmp_path / "s.json").write_text(setup(passes=["alpha"], last=1, numbers={}).model_dump_json())
     assert main(["scene", str(scene), "--setup", str(tmp_path / "s.json"), "--to", str(tmp_path)]) == 0
     assert "Material cloth: KHR_materials_sheen is not rendered." in capsys.readouterr().err
     told = json.loads((tmp_path / "cloth.json").read_text())
@@ -171,8 +175,8 @@ def test_an_ended_render_goes_on_and_keeps_what_was_whole(scene, tmp_path, monke
         )
     assert sorted(p.name for p in tmp_path.glob("*.exr")) == ["board.0001.exr", "board.0002.exr"]
     made = []
-    real = rendering.render_frame
-    monkeypatch.setattr(rendering, "render_frame", lambda s, r, f: made.append(f) or real(s, r, f))
+    real = rendering.render_sheet
+    monkeypatch.setattr(rendering, "render_sheet", lambda *a: made.append(a[3]) or real(*a))
     render_range(scene, setup(), [1, 2, 3], tmp_path)
     assert made == [3]
 

@@ -205,11 +205,13 @@ def write(
     compression: str = "",
     samples: Mapping[str, str] | None = None,
     attributes: Mapping[str, str] | None = None,
+    dither: int | None = None,
 ) -> None:
     """Write code values as they stand; ``sample`` is uint8, uint16, half or float.
 
     ``samples`` gives single channels another type, where the format can hold that (OpenEXR);
-    ``attributes`` are put into the header.
+    ``attributes`` are put into the header. ``dither``: a seed; integers are then rounded up or down
+    by lot, by how near they lie, so that no bands appear.
 
     Integers are rounded to nearest after clipping to 0..1. The file appears whole or not at all
     only to the caller's care: write to a temporary name and rename.
@@ -239,7 +241,7 @@ def write(
     if path.suffix.lower() == ".png":
         spec.attribute("png:compressionLevel", 1)
         spec.attribute("png:filter", 8)
-    block = quantise(np.stack([picture.planes[n] for n in names], axis=-1), sample)
+    block = quantise(np.stack([picture.planes[n] for n in names], axis=-1), sample, dither)
     target = oiio.ImageOutput.create(str(path))
     if target is None:
         raise WriteFailed(f"{path.name} cannot be written: {oiio.geterror().strip()}", where=path.name)
@@ -289,8 +291,8 @@ def _write_error(path: Path, reason: str) -> WriteFailed:
     )
 
 
-def quantise(block: np.ndarray[Any, Any], sample: str) -> np.ndarray[Any, Any]:
-    """Code values to the sample type of the file: rounded to nearest, or float as it stands."""
+def quantise(block: np.ndarray[Any, Any], sample: str, dither: int | None = None) -> np.ndarray[Any, Any]:
+    """Code values to the sample type of the file: rounded to nearest, or by lot; or float as it stands."""
     if sample == "half":
         return block.astype(np.float16)
     if sample == "float":
@@ -298,4 +300,8 @@ def quantise(block: np.ndarray[Any, Any], sample: str) -> np.ndarray[Any, Any]:
     top = {"uint8": 255, "uint16": 65535}[sample]
     kind = {"uint8": np.uint8, "uint16": np.uint16}[sample]
     scaled: np.ndarray[Any, Any] = np.clip(np.nan_to_num(block), 0, 1) * np.float32(top)
-    return np.rint(scaled).astype(kind)
+    if dither is None:
+        return np.rint(scaled).astype(kind)
+    lot = np.random.default_rng(dither).random(scaled.shape, np.float32)
+    # whole codes stay what they are: arithmetic may leave them a hair below
+    return np.floor(scaled + np.float32(1e-4) + lot * np.float32(1 - 2e-4)).astype(kind)

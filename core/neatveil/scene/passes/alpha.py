@@ -11,4 +11,13 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return {"A": seen.alpha}
 
 
-PASS = Pass("alpha", "How much of each pixel is covered.", "colour", True, "half", _fill, "")
+PASS = Pass(
+    name="alpha",
+    help="How much of each pixel is covered.",
+    kind="colour",
+    filtered=True,
+    sample="half",
+    fill=_fill,
+    layer="",
+    unit="share, 1 hides all that is behind",
+)

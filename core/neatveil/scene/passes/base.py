@@ -56,7 +56,8 @@ class Pass:
     sample : what the channels need: float for data that half would round.
     layer : what its channels begin with, where that is not its name.
     needs : what has to be there for it.
-    coded : how its values become codes of 0..1 where a file holds no float: see `files`.
+    coded : how its values become codes of 0..1 where a file holds no float: see `output`.
+    unit : what its values are, in words.
     """
 
     name: str
@@ -68,6 +69,7 @@ class Pass:
     layer: str | None = None
     needs: Need | None = None
     coded: Literal["light", "share", "range", "way", "no"] = "share"
+    unit: str = "light, BT.709 primaries"
 
     @property
     def channel_layer(self) -> str:

@@ -12,5 +12,13 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
 
 
 PASS = Pass(
-    "beauty", "Everything, premultiplied over black.", "colour", True, "half", _fill, "", coded="light"
+    name="beauty",
+    help="Everything as the camera sees it.",
+    kind="colour",
+    filtered=True,
+    sample="half",
+    fill=_fill,
+    layer="",
+    coded="light",
+    unit="light, BT.709 primaries",
 )

@@ -26,6 +26,12 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
 
 
 PASS = Pass(
-    "caught", "Shadow on what stands in for the plate, as an alpha for black.", "data", True, "half", _fill,
+    name="caught",
+    help="Shadow on what stands in for the plate, as an alpha for black.",
+    kind="data",
+    filtered=True,
+    sample="half",
+    fill=_fill,
     needs="catcher",
-)  # fmt: skip
+    unit="share of the light that is taken away",
+)

@@ -52,6 +52,13 @@ def _plate_of(shot: Shot) -> Floats:
 
 
 PASS = Pass(
-    "composite", "The scene in front of the plate, traced as one picture.", "colour", True, "half", _fill,
-    needs="plate", coded="light",
-)  # fmt: skip
+    name="composite",
+    help="The scene in front of the plate, traced as one picture.",
+    kind="colour",
+    filtered=True,
+    sample="half",
+    fill=_fill,
+    needs="plate",
+    coded="light",
+    unit="light, BT.709 primaries",
+)

@@ -19,5 +19,12 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
 
 
 PASS = Pass(
-    "depth", "Distance along the camera's axis, unmixed.", "data", False, "float", _fill, coded="range"
+    name="depth",
+    help="Distance along the camera's axis, unmixed.",
+    kind="data",
+    filtered=False,
+    sample="float",
+    fill=_fill,
+    coded="range",
+    unit="scene units along the camera's axis; 1e10 where nothing is",
 )

@@ -16,11 +16,12 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
 
 
 PASS = Pass(
-    "depth_filtered",
-    "Distance, the mean of what covers the pixel.",
-    "data",
-    True,
-    "float",
-    _fill,
+    name="depth_filtered",
+    help="Distance along the camera's axis, the mean of what covers the pixel.",
+    kind="data",
+    filtered=True,
+    sample="float",
+    fill=_fill,
     coded="range",
+    unit="scene units along the camera's axis; 1e10 where nothing is",
 )

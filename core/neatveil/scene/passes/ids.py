@@ -17,5 +17,13 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
 
 
 PASS = Pass(
-    "ids", "Which objects cover a pixel, by rank.", "data", True, "float", _fill, "objects", coded="no"
+    name="ids",
+    help="Which objects cover a pixel, by rank.",
+    kind="data",
+    filtered=True,
+    sample="float",
+    fill=_fill,
+    layer="objects",
+    coded="no",
+    unit="hash of the name as float32, and share, by turns",
 )

@@ -19,4 +19,13 @@ def _fill(seen: Seen, numbering: Numbering) -> dict[str, Floats]:
     return {f"mask.{n}": seen.share(here == n) for n in wanted}
 
 
-PASS = Pass("masks", "One anti-aliased mask for each numbered object.", "data", True, "half", _fill, "mask")
+PASS = Pass(
+    name="masks",
+    help="One anti-aliased mask for each numbered object.",
+    kind="data",
+    filtered=True,
+    sample="half",
+    fill=_fill,
+    layer="mask",
+    unit="share of the pixel",
+)

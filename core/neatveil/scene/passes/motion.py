@@ -45,6 +45,13 @@ def move(position, part, now, then, way):  # type: ignore[no-untyped-def]
 
 
 PASS = Pass(
-    "motion", "Movement to the next frame in pixels, unmixed.", "data", False, "float", _fill,
-    needs="later", coded="no",
-)  # fmt: skip
+    name="motion",
+    help="Movement to the next frame in pixels, unmixed.",
+    kind="data",
+    filtered=False,
+    sample="float",
+    fill=_fill,
+    needs="later",
+    coded="no",
+    unit="pixels a frame, x right, y down",
+)

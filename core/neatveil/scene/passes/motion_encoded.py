@@ -20,6 +20,12 @@ def _fill(seen: Seen, numbering: Numbering) -> dict[str, Floats]:
 
 
 PASS = Pass(
-    "motion_encoded", "Movement as codes around 0.5, by a stated most.", "data", False, "float", _fill,
+    name="motion_encoded",
+    help="Movement to the next frame as codes around 0.5, by a stated most.",
+    kind="data",
+    filtered=False,
+    sample="float",
+    fill=_fill,
     needs="later",
-)  # fmt: skip
+    unit="0.5 + pixels a frame / (2 * most_motion), x right, y down",
+)

@@ -12,12 +12,13 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
 
 
 PASS = Pass(
-    "normals",
-    "World normals, turned towards the camera.",
-    "data",
-    False,
-    "float",
-    _fill,
-    "normal",
+    name="normals",
+    help="World normals, turned towards the camera, unmixed.",
+    kind="data",
+    filtered=False,
+    sample="float",
+    fill=_fill,
+    layer="normal",
     coded="way",
+    unit="-1 to 1 along the world's axes",
 )

@@ -52,4 +52,12 @@ def to_sky(position, normal, pairs, begin, way):  # type: ignore[no-untyped-def]
             begin[i, k] = position[i, k] + normal[i, k] * off
 
 
-PASS = Pass("occlusion", "How much of an even sky a surface sees.", "data", True, "half", _fill)
+PASS = Pass(
+    name="occlusion",
+    help="How much of an even sky a surface sees.",
+    kind="data",
+    filtered=True,
+    sample="half",
+    fill=_fill,
+    unit="share, 1 sees all of it",
+)

@@ -11,4 +11,13 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return channels("position", "XYZ", seen.one(seen.position))
 
 
-PASS = Pass("position", "World position.", "data", False, "float", _fill, coded="no")
+PASS = Pass(
+    name="position",
+    help="Place in the world, unmixed.",
+    kind="data",
+    filtered=False,
+    sample="float",
+    fill=_fill,
+    coded="no",
+    unit="scene units along the world's axes",
+)

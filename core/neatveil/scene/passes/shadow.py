@@ -22,4 +22,12 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
     return channels("shadow", "RGB", share)
 
 
-PASS = Pass("shadow", "What shadows leave of the diffuse light.", "data", True, "half", _fill)
+PASS = Pass(
+    name="shadow",
+    help="What shadows leave of the lamps' diffuse light.",
+    kind="data",
+    filtered=True,
+    sample="half",
+    fill=_fill,
+    unit="share by colour, 1 is unshadowed",
+)

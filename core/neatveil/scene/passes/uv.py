@@ -12,11 +12,12 @@ def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
 
 
 PASS = Pass(
-    "uv",
-    "Where the surface lies on its picture: u right, v down.",
-    "data",
-    False,
-    "float",
-    _fill,
+    name="uv",
+    help="Where the surface lies on its picture, unmixed.",
+    kind="data",
+    filtered=False,
+    sample="float",
+    fill=_fill,
     needs="uv",
+    unit="0 to 1, u right, v down the picture",
 )

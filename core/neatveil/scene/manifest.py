@@ -1,0 +1,72 @@
+"""The manifest of a render: what each file and channel is, and the camera and lights of every frame."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from .frames import camera_node, seconds_of
+from .model import Scene
+from .motion import places_at
+from .output import FORMS, Written, written_of
+from .passes import pass_named
+from .setup import RenderSetup
+from .sheets import sheets_of
+
+
+def manifest(scene: Scene, setup: RenderSetup, frames: Iterable[int]) -> dict[str, Any]:
+    """Plain data; ``setup`` is the one that was given, ``frames`` are those that are there."""
+    used = setup.effective()
+    number = camera_node(scene, used)
+    camera = scene.nodes[number].camera
+    assert camera is not None
+    lights = [(i, n.light) for i, n in enumerate(scene.nodes) if n.light is not None]
+    rows = {}
+    for frame in frames:
+        places = places_at(scene, seconds_of(used, frame))
+        rows[str(frame)] = {
+            "camera": places[number].tolist(),
+            "lights": {scene.nodes[i].name: places[i].tolist() for i, _ in lights},
+        }
+    return {
+        "neatveil_render": 1,
+        "scene": scene.name,
+        "setup": setup.model_dump(mode="json"),
+        "rate": str(used.rate),
+        "size": [used.width, used.height],
+        "alpha": used.reading.model_dump(mode="json"),
+        "files": [_file(x) for s in sheets_of(scene, used) for x in written_of(scene, used, s)],
+        "passes": {p: _pass(p, used) for p in used.passes},
+        "camera": {"name": scene.nodes[number].name, "yfov": camera.yfov, "near": camera.near},
+        "lights": {
+            scene.nodes[i].name: {"kind": x.kind, "colour": x.colour, "intensity": x.intensity}
+            for i, x in lights
+        },
+        "frames": rows,
+        "not_rendered": list(scene.notes),
+    }
+
+
+def _file(row: Written) -> dict[str, Any]:
+    return {
+        "pattern": row.pattern, "layer": row.layer, "passes": list(row.passes), "kind": row.kind,
+        "reading": row.reading.model_dump(mode="json"), "encoding": row.encoding,
+    }  # fmt: skip
+
+
+def _pass(name: str, setup: RenderSetup) -> dict[str, Any]:
+    one, codes = pass_named(name), FORMS[setup.output.form].codes
+    row: dict[str, Any] = {
+        "help": one.help, "kind": one.kind, "channels": one.channel_layer, "filtered": one.filtered,
+        "sample": codes or one.sample, "unit": one.unit,
+    }  # fmt: skip
+    if codes and one.coded == "range":
+        row["codes"] = {"0": setup.output.depth_range and setup.output.depth_range[0],
+                        "1": setup.output.depth_range and setup.output.depth_range[1]}  # fmt: skip
+    elif codes and one.coded == "way":
+        row["codes"] = "0.5 + value / 2"
+    elif codes and one.coded == "light":
+        row["codes"] = "sRGB encoding"
+    if name == "motion_encoded":
+        row["most_motion"] = setup.most_motion
+    return row

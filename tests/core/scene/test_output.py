@@ -1,0 +1,148 @@
+"""Files of a render: one sequence a pass, codes of 8 and 16 bits, dithering, and how they read back."""
+
+import json
+
+import cv2
+import numpy as np
+import OpenEXR
+import pytest
+from core.scene.test_layers import LAYERS, three_cards
+from core.scene.test_passes import HEIGHT, WIDTH
+from core.scene.test_shutter import moving
+from ferrow_marsh.scenes.waymark import waymark
+from neatveil.alpha import read
+from neatveil.cli import main
+from neatveil.errors import DocumentRefused, SceneRefused
+from neatveil.io import LocalDecoder
+from neatveil.io.backends.oiio_stills import quantise
+from neatveil.scene.frames import render_frame
+from neatveil.scene.output import written_of
+from neatveil.scene.rendering import frames_there, render_range, write_manifest
+from neatveil.scene.setup import parse_setup
+from neatveil.scene.sheets import sheets_of
+
+
+def setup(form, passes, **more):
+    output = {"form": form, **more.pop("output", {})}
+    given = {"rate": "25", "width": WIDTH, "height": HEIGHT, "samples": 4, "passes": passes, "output": output}
+    return parse_setup({**given, **more})
+
+
+def test_one_sequence_a_pass(tmp_path):
+    rows = setup("exr-each", ["beauty", "depth", "masks"], numbers={"near": 1, "far": 3})
+    render_range(three_cards(), rows, [1], tmp_path)
+    there = sorted(p.name for p in tmp_path.iterdir())
+    assert there == ["cards_beauty.0001.exr", "cards_depth.0001.exr", "cards_masks.0001.exr"]
+    for name, channels in (("beauty", set("RGBA")), ("depth", {"depth.Z"}), ("masks", {"mask.1", "mask.3"})):
+        with OpenEXR.File(str(tmp_path / f"cards_{name}.0001.exr"), separate_channels=True) as file:
+            assert set(file.channels()) == channels
+
+
+@pytest.mark.parametrize("form", ["png8", "png16", "tiff8", "tiff16"])
+@pytest.mark.parametrize("how", [{"alpha": "straight"}, {"over": [0, 0.5, 1]}, {}])
+def test_codes_read_back_as_the_light_that_was_rendered(tmp_path, form, how):
+    rows = setup(form, ["beauty"], output={"dither": False}, **how)
+    scene = three_cards()
+    render_range(scene, rows, [1], tmp_path)
+    (written,) = written_of(scene, rows, sheets_of(scene, rows)[0])
+    stored = LocalDecoder().read(str(tmp_path / written.pattern), 1)
+    again = read(stored, written.reading, written.encoding)
+    plain = render_frame(scene, setup("exr", ["beauty"]), 1)
+    step = 1 / 255 if form.endswith("8") else 1 / 65535
+    for name in "RGBA":
+        # a code's step is widest in light at the bright end: 2.4 times
+        np.testing.assert_allclose(again[name], plain[name], atol=2 * step)
+
+
+def test_depth_and_motion_as_codes(tmp_path):
+    """(z - near) / (far - near); 0.5 + d / (2 * most), in 16 bits."""
+    rows = setup(
+        "tiff16",
+        ["depth", "motion_encoded", "normals"],
+        most_motion=50,
+        output={"depth_range": [2, 6]},
+        rate="10",
+    )
+    scene = moving(speed=10.0)  # 20 pixels a frame
+    render_range(scene, rows, [1], tmp_path)
+    depth = cv2.imread(str(tmp_path / "s_depth.0001.tif"), cv2.IMREAD_UNCHANGED)
+    assert depth.dtype == np.uint16
+    middle = HEIGHT // 2, WIDTH // 2
+    assert depth[middle] / 65535 == pytest.approx(0.5, abs=1e-4)
+    assert depth[0, 0] == 65535
+    way = cv2.imread(str(tmp_path / "s_motion_encoded.0001.tif"), cv2.IMREAD_UNCHANGED)[..., ::-1]
+    assert way[middle][0] / 65535 == pytest.approx(0.5 + 20 / 100, abs=2e-5)
+    assert way[middle][1] / 65535 == pytest.approx(0.5, abs=2e-5)
+    up = cv2.imread(str(tmp_path / "s_normals.0001.tif"), cv2.IMREAD_UNCHANGED)[..., ::-1]
+    np.testing.assert_allclose(up[middle] / 65535, [0.5, 0.5, 1], atol=1e-4)
+    told = json.loads(write_manifest(scene, rows, tmp_path).read_text())
+    assert told["passes"]["depth"]["codes"] == {"0": 2, "1": 6}
+    assert told["passes"]["motion_encoded"]["most_motion"] == 50
+
+
+def test_what_codes_cannot_hold_is_said():
+    for one in ("motion", "position", "ids"):
+        with pytest.raises(DocumentRefused, match=f"{one}.*cannot be held"):
+            setup("png16", [one])
+    with pytest.raises(DocumentRefused, match="depth_range"):
+        setup("png16", ["depth"])
+
+
+def test_dithered_codes_have_the_mean_of_what_was_meant():
+    """Rounding by lot has no error in the mean; whole codes stay as they are."""
+    ramp = np.linspace(10.0, 11.0, 11) / 255
+    block = np.broadcast_to(ramp.astype(np.float32)[:, None], (11, 20_000))
+    got = quantise(block, "uint8", 5)
+    np.testing.assert_allclose(got.mean(axis=1), ramp * 255, atol=0.012)
+    assert set(np.unique(got)) == {10, 11}
+    whole = np.broadcast_to((np.arange(256) / 255).astype(np.float32)[:, None], (256, 500))
+    np.testing.assert_array_equal(
+        quantise(whole, "uint8", 6), np.broadcast_to(np.arange(256)[:, None], (256, 500))
+    )
+
+
+def test_layers_go_into_folders_of_their_own(tmp_path):
+    rows = setup("exr", ["beauty", "depth"], layers=LAYERS)
+    render_range(three_cards(), rows, [1], tmp_path)
+    there = sorted(p.relative_to(tmp_path).as_posix() for p in tmp_path.rglob("*.exr"))
+    assert there == ["far/cards_far.0001.exr", "middle/cards_middle.0001.exr", "near/cards_near.0001.exr"]
+    assert frames_there(three_cards(), rows, tmp_path) == [1]
+    (tmp_path / "far/cards_far.0001.exr").unlink()
+    assert frames_there(three_cards(), rows, tmp_path) == []
+
+
+def test_a_draft_is_smaller_and_coarser(tmp_path):
+    rows = setup("exr", ["beauty"], use="draft")
+    render_range(three_cards(), rows, [1], tmp_path)
+    picture = LocalDecoder().read(str(tmp_path / "cards.####.exr"), 1)
+    assert (picture.display_window.width, picture.display_window.height) == (WIDTH // 2, HEIGHT // 2)
+
+
+def test_the_command_line_shares_frames_out_and_reads_pictures(tmp_path):
+    scene = waymark(tmp_path / "waymark.glb")
+    sky = np.full((8, 16, 3), 128, np.uint8)
+    cv2.imwrite(str(tmp_path / "sky.png"), sky)
+    rows = setup(
+        "exr", ["beauty", "environment"], last=3, environment={"picture": "sky.png", "visible": True}
+    )
+    rows = rows.model_copy(update={"width": 48, "height": 27})
+    (tmp_path / "s.json").write_text(rows.model_dump_json())
+    command = ["scene", str(scene), "--setup", str(tmp_path / "s.json"), "--to", str(tmp_path / "o")]
+    assert main([*command, "--processes", "2"]) == 0
+    told = json.loads((tmp_path / "o/waymark.json").read_text())
+    assert list(told["frames"]) == ["1", "2", "3"]
+    assert told["alpha"]["alpha"] == "straight", "the sky is in the RGB"
+    picture = LocalDecoder().read(str(tmp_path / "o/waymark.####.exr"), 2, ["environment.R", "A"])
+    light = ((128 / 255 + 0.055) / 1.055) ** 2.4
+    np.testing.assert_allclose(picture["environment.R"][picture["A"] == 0], light, atol=2e-3)
+
+
+def test_a_picture_that_is_not_there(tmp_path, capsys):
+    scene = waymark(tmp_path / "waymark.glb")
+    rows = setup("exr", ["beauty"], environment={"picture": "gone.png"})
+    (tmp_path / "s.json").write_text(rows.model_dump_json())
+    assert main(["scene", str(scene), "--setup", str(tmp_path / "s.json"), "--to", str(tmp_path / "o")]) == 1
+    assert "gone.png" in capsys.readouterr().err
+    assert not (tmp_path / "o").exists()
+    with pytest.raises(SceneRefused, match="not at hand"):
+        render_frame(three_cards(), rows, 1)
