@@ -14,7 +14,7 @@ from ..picture import Plane, StoredPicture
 from .casting import CATCHER
 from .illumination import Illumination
 from .lens import Lens
-from .passes import Numbering, pass_named
+from .passes import Given, pass_named
 from .passes.base import Pass
 from .samples import Grid, PixelFilter
 from .seen import Seen
@@ -55,12 +55,12 @@ def render(
 
     Raises `ValueRefused` (size, samples, a UV pass of a mesh without UVs), `NameUnknown`.
     """
-    return render_moments([Moment(world, lens, later)], passes, sampling, Numbering(numbers or {}), light)
+    return render_moments([Moment(world, lens, later)], passes, sampling, Given(numbers or {}), light)
 
 
 def render_moments(
     moments: Sequence[Moment], passes: Iterable[str], sampling: Sampling | None = None,
-    numbering: Numbering | None = None, light: Illumination | None = None,
+    given: Given | None = None, light: Illumination | None = None,
     cancelled: Callable[[], bool] | None = None,
 ) -> StoredPicture:  # fmt: skip
     """The named passes, their samples shared out over the moments that the shutter is open.
@@ -69,12 +69,13 @@ def render_moments(
     """
     sampling, light = sampling or Sampling(), light or Illumination()
     chosen = [pass_named(n) for n in passes]
-    check(moments[0], chosen, sampling, light)
-    job = _Job(moments, chosen, sampling, light, numbering or Numbering({}), cancelled)
+    given = given or Given({})
+    check(moments[0], chosen, sampling, light, given)
+    job = _Job(moments, chosen, sampling, light, given, cancelled)
     lens = moments[0].lens
     for_strips(lens.height, lens.width * sampling.samples, job.strip)
-    data = {name for name, kind in job.kinds.items() if kind == "data"}
-    return StoredPicture(job.planes, data_planes=data)
+    data = {name for name, one in job.of.items() if one.kind == "data"}
+    return StoredPicture(job.finished(), data_planes=data)
 
 
 class _Job:
@@ -82,12 +83,12 @@ class _Job:
 
     def __init__(
         self, moments: Sequence[Moment], passes: list[Pass], sampling: Sampling, light: Illumination,
-        numbering: Numbering, cancelled: Callable[[], bool] | None,
+        given: Given, cancelled: Callable[[], bool] | None,
     ) -> None:  # fmt: skip
         self.moments, self.passes, self.sampling = moments, passes, sampling
-        self.light, self.numbering, self.cancelled = light, numbering, cancelled
+        self.light, self.given, self.cancelled = light, given, cancelled
         self.planes: dict[str, Plane] = {}
-        self.kinds: dict[str, str] = {}
+        self.of: dict[str, Pass] = {}
         self._lock = threading.Lock()
 
     def strip(self, y0: int, y1: int) -> None:
@@ -101,7 +102,7 @@ class _Job:
     def _tile(self, x0: int, y0: int, x1: int, y1: int) -> None:
         seen = self._looked_at(x0, y0, x1, y1)
         for one in self.passes:
-            for name, values in one.fill(seen, self.numbering).items():
+            for name, values in one.fill(seen, self.given).items():
                 self._plane(name, one)[y0:y1, x0:x1] = values
 
     def _plane(self, name: str, one: Pass) -> Plane:
@@ -109,8 +110,17 @@ class _Job:
             if name not in self.planes:
                 lens = self.moments[0].lens
                 self.planes[name] = np.zeros((lens.height, lens.width), np.float32)
-                self.kinds[name] = one.kind
+                self.of[name] = one
             return self.planes[name]
+
+    def finished(self) -> dict[str, Plane]:
+        """The channels once every strip is done."""
+        planes = dict(self.planes)
+        for one in self.passes:
+            if one.finish is not None:
+                own = {n: p for n, p in planes.items() if self.of[n] is one}
+                planes |= one.finish(own, self.given)
+        return planes
 
     def _looked_at(self, x0: int, y0: int, x1: int, y1: int) -> Seen:
         """All samples at once, or round after round until the noise is small enough."""
@@ -138,7 +148,9 @@ class _Job:
         return shots
 
 
-def check(moment: Moment, passes: Sequence[Pass], sampling: Sampling, light: Illumination) -> None:
+def check(
+    moment: Moment, passes: Sequence[Pass], sampling: Sampling, light: Illumination, given: Given
+) -> None:
     """Raise `ValueRefused` for what cannot be rendered, before any work."""
     world, lens = moment.world, moment.lens
     if not 0 < lens.width * lens.height <= MAX_PIXELS:
@@ -161,6 +173,12 @@ def check(moment: Moment, passes: Sequence[Pass], sampling: Sampling, light: Ill
             "The composite pass needs a plate.",
             advice="Give one, or leave the pass out.",
             where="composite",
+        )
+    if "glare" in needs and not given.glare.strength:
+        raise ValueRefused(
+            "The glare pass needs a glare.",
+            advice="Set its strength, or leave the pass out.",
+            where="glare",
         )
     if "uv" in needs and not world.part_has_uv.all():
         part = int(np.argmin(world.part_has_uv))

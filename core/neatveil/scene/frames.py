@@ -15,7 +15,8 @@ from .illumination import Illumination
 from .lens import Focus, Lens
 from .model import Floats, Scene
 from .motion import places_at
-from .passes import Numbering, pass_named
+from .passes import Given, pass_named
+from .passes.base import Glare
 from .plate import Plate
 from .setup import RenderSetup
 from .sheets import Sheet, sheets_of
@@ -99,12 +100,20 @@ def sampling_of(setup: RenderSetup, frame: int) -> Sampling:
     return Sampling(setup.samples, setup.pixel_filter, setup.seed + frame, setup.noise)
 
 
+def given_of(setup: RenderSetup) -> Given:
+    """What the set-up says to single passes."""
+    glare = setup.glare
+    spread = Glare() if glare is None else Glare(glare.strength, glare.size, glare.over)
+    return Given(setup.numbers, setup.most_motion, spread)
+
+
 def check_scene(scene: Scene, setup: RenderSetup, pictures: Pictures) -> None:
     """Raise what would be wrong with the first frame, before any long work."""
     for sheet in sheets_of(scene, setup):
         moment = moments_of(scene, setup.model_copy(update={"shutter": None}), sheet, setup.first)[0]
         light = illumination_of(setup, pictures, setup.first)
-        check(moment, [pass_named(p) for p in setup.passes], sampling_of(setup, setup.first), light)
+        sampling, given = sampling_of(setup, setup.first), given_of(setup)
+        check(moment, [pass_named(p) for p in setup.passes], sampling, light, given)
 
 
 def render_sheet(
@@ -115,15 +124,24 @@ def render_sheet(
     moments = moments_of(scene, setup, sheet, frame)
     light = illumination_of(setup, pictures, frame)
     joined = setup.shadows == "in-alpha" and "beauty" in setup.passes and bool(setup.catchers)
-    wanted = list(dict.fromkeys([*setup.passes, *(["caught"] if joined else [])]))
-    numbering = Numbering(setup.numbers, setup.most_motion)
-    picture = render_moments(moments, wanted, sampling_of(setup, frame), numbering, light, cancelled)
+    spread = setup.glare is not None and "beauty" in setup.passes
+    carried = setup.output.alpha_with_passes and not {"beauty", "alpha"} & set(setup.passes)
+    needed = [
+        *(["alpha"] if carried else []),
+        *(["caught"] if joined else []),
+        *(["glare"] if spread else []),
+    ]
+    wanted = list(dict.fromkeys([*setup.passes, *needed]))
+    picture = render_moments(moments, wanted, sampling_of(setup, frame), given_of(setup), light, cancelled)
     planes = dict(picture.planes)
     if joined:
         # a shadow is black that covers what it falls on
         planes["A"] = planes["A"] + planes["caught.A"]
-        if "caught" not in setup.passes:
-            del planes["caught.A"]
+    if spread:
+        for n in RGB:
+            planes[n] = planes[n] + planes[f"glare.{n}"]
+    for extra in set(needed) - set(setup.passes):
+        planes = {c: p for c, p in planes.items() if not c.startswith(f"{extra}.")}
     if "beauty" in setup.passes:
         planes |= _stored(setup, planes)
     return picture.with_planes(planes)

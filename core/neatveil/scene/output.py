@@ -106,6 +106,8 @@ def _parts(one: Pass, setup: RenderSetup) -> list[str]:
 
 
 def _reading(one: Pass, setup: RenderSetup, encoded: bool) -> Reading:
+    if one.coded == "light" and one.name != "beauty" and setup.output.alpha_with_passes:
+        return Reading(alpha="premultiplied")
     if one.name != "beauty":
         return Reading(alpha="none")
     reading = setup.reading
@@ -123,6 +125,11 @@ def write_sheet(
     form = FORMS[setup.output.form]
     for row in written_of(scene, setup, sheet):
         planes = {c: p for c, p in picture.planes.items() if _belongs(c, row)}
+        if form.apart and pass_named(row.passes[0]).coded == "light":
+            # alone in its file a picture has the plain names, so that every program shows it
+            planes = {c.rpartition(".")[2]: p for c, p in planes.items()}
+            if setup.output.alpha_with_passes:
+                planes["A"] = picture["A"]
         if form.codes is not None:
             planes = _as_codes(pass_named(row.passes[0]), setup, planes)
         with whole_file(row.path(folder, frame)) as part:
@@ -157,7 +164,7 @@ def _layer(channel: str) -> str:
 def channel_samples(setup: RenderSetup, planes: Planes) -> dict[str, str]:
     """Sample type of each channel: what its pass needs so that half does not round it."""
     by_layer = {p.channel_layer: p.sample for p in map(pass_named, setup.passes)}
-    return {c: by_layer[_layer(c)] for c in planes}
+    return {c: by_layer.get(_layer(c), "half") for c in planes}
 
 
 def _identities(scene: Scene, row: Written) -> dict[str, str]:
@@ -168,7 +175,7 @@ def _as_codes(one: Pass, setup: RenderSetup, planes: Planes) -> Planes:
     """Values as codes of 0..1 under the names that files of codes have: Y, or R, G, B and A."""
     values = list(planes.values())
     if one.coded == "light":
-        return {c.rpartition(".")[2]: v if c == "A" else encode(v, "srgb") for c, v in planes.items()}
+        return {c: v if c == "A" else encode(v, "srgb") for c, v in planes.items()}
     if one.coded == "range":
         near, far = setup.output.depth_range or (0.0, 1.0)
         values = [(v - np.float32(near)) / np.float32(far - near) for v in values]

@@ -55,6 +55,16 @@ class DepthOfField(BaseModel):
     opening: float = Field(0.02, gt=0, le=100, description="Diameter of the lens, in scene units.")
 
 
+class GlareSetup(BaseModel):
+    """Light that the lens spreads around what is bright: light where alpha is 0."""
+
+    model_config = _STRICT
+
+    strength: float = Field(0.1, ge=0, le=10, description="Share of the bright light.")
+    size: float = Field(0.06, gt=0, le=1, description="Of the widest skirt, as a share of the height.")
+    over: float = Field(1.0, ge=0, le=1e6, description="Light above which a pixel is bright.")
+
+
 class Layer(BaseModel):
     """Objects that are rendered together, apart from others."""
 
@@ -77,6 +87,11 @@ class Output(BaseModel):
     )
     compression: Literal["none", "zip", "piz", "zips"] = "zip"
     dither: bool = Field(True, description="8 bits: rounded by lot, so that no bands appear.")
+    alpha_with_passes: bool = Field(
+        False,
+        description="One sequence a pass: each lighting pass carries the alpha as well, as renderers often "
+        "do. Laid over each other such passes compound it.",
+    )
     depth_range: tuple[float, float] | None = Field(
         None, description="Distances that are 0 and 1 where depth is written as codes."
     )
@@ -134,6 +149,7 @@ class RenderSetup(BaseModel):
     )
     shutter: Shutter | None = None
     depth_of_field: DepthOfField | None = None
+    glare: GlareSetup | None = None
     numbers: dict[Name, int] = Field({}, description="Numbers of objects, by the names of their nodes.")
     most_motion: float = Field(
         64.0, gt=0, le=1e6, description="Pixels a frame that the codes of motion_encoded reach to."

@@ -146,3 +146,34 @@ def test_a_picture_that_is_not_there(tmp_path, capsys):
     assert not (tmp_path / "o").exists()
     with pytest.raises(SceneRefused, match="not at hand"):
         render_frame(three_cards(), rows, 1)
+
+
+def test_passes_that_carry_the_alpha_compound_it(tmp_path):
+    """The classic mistake, on purpose: alpha a in n layers laid over each other is 1 - (1 - a)^n."""
+    rows = setup("exr-each", ["emission", "reflection", "diffuse"], output={"alpha_with_passes": True})
+    scene = three_cards()
+    render_range(scene, rows, [1], tmp_path)
+    alphas = []
+    for row in written_of(scene, rows, sheets_of(scene, rows)[0]):
+        assert row.reading.alpha == "premultiplied"
+        alphas.append(read(LocalDecoder().read(str(tmp_path / row.pattern), 1), row.reading, "linear")["A"])
+    one = alphas[0]
+    assert ((one > 0) & (one < 1)).any()
+    pile = 1 - (1 - alphas[0]) * (1 - alphas[1]) * (1 - alphas[2])
+    np.testing.assert_allclose(pile, 1 - (1 - one) ** 3, atol=1e-6)
+
+
+def test_glare_is_light_where_alpha_is_0_and_is_lost_in_a_straight_file():
+    scene = three_cards()
+    glare = {"strength": 0.2, "size": 0.1, "over": 0.5}
+    bare = render_frame(scene, setup("exr", ["beauty"]), 1)
+    got = render_frame(scene, setup("exr", ["beauty", "glare"], glare=glare), 1)
+    np.testing.assert_array_equal(got["A"], bare["A"])
+    np.testing.assert_allclose(got["R"], bare["R"] + got["glare.R"], atol=1e-6)
+    outside = got["A"] == 0
+    assert (got["R"][outside] > 1e-3).sum() > 500
+    # all but what leaves the frame is still there: a fifth of the light over the threshold
+    bright = np.maximum(bare["R"] - 0.5, 0).sum()
+    assert 0.7 * bright < got["glare.R"].sum() / 0.2 <= bright * 1.001
+    straight = render_frame(scene, setup("exr", ["beauty"], glare=glare, alpha="straight"), 1)
+    assert not straight["R"][outside].any()

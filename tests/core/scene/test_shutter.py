@@ -117,11 +117,11 @@ def test_samples_are_taken_where_the_noise_asks_for_them():
 def test_many_moments_that_stand_still_are_one():
     world = World(Scene("s", scene_of_everything()))
     alone = render(world, lens(), ["beauty", "depth", "masks", "ids"], Sampling(8), {"plate": 1})
-    from neatveil.scene.passes import Numbering
+    from neatveil.scene.passes import Given
 
     both = render_moments(
         [Moment(world, lens()), Moment(world, lens())], ["beauty", "masks", "ids"], Sampling(8),
-        Numbering({"plate": 1}),
+        Given({"plate": 1}),
     )  # fmt: skip
     for name in both.planes:
         np.testing.assert_allclose(both[name], alone[name], atol=1e-6, err_msg=name)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Given, Pass
 
 
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
     return {"A": seen.alpha}
 
 

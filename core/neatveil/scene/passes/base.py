@@ -12,7 +12,16 @@ from ..seen import Seen
 
 
 @dataclass(frozen=True)
-class Numbering:
+class Glare:
+    """Light over ``over`` is spread: ``strength`` of it, over ``size`` of the frame's height."""
+
+    strength: float = 0.0
+    size: float = 0.1
+    over: float = 1.0
+
+
+@dataclass(frozen=True)
+class Given:
     """What a set-up says to single passes.
 
     ``by_name``: numbers of objects, by the names of their nodes; children count with them.
@@ -21,6 +30,7 @@ class Numbering:
     by_name: Mapping[str, int]
     #: Pixels a frame that the codes of `motion_encoded` reach to.
     most_motion: float = 64.0
+    glare: Glare = Glare()
 
     def of_nodes(self, seen: Seen) -> list[int | None]:
         """The number of each node of the scene: its own, or that of the nearest node above it."""
@@ -32,7 +42,7 @@ class Numbering:
 
 
 #: Fills the channels of a pass for one strip: name to ``(rows, width)``.
-Fill = Callable[[Seen, Numbering], dict[str, Floats]]
+Fill = Callable[[Seen, Given], dict[str, Floats]]
 
 
 def channels(layer: str, letters: str, values: Floats) -> dict[str, Floats]:
@@ -42,7 +52,7 @@ def channels(layer: str, letters: str, values: Floats) -> dict[str, Floats]:
 
 
 #: What a pass needs beside the scene, which the set-up has to give.
-Need = Literal["uv", "later", "catcher", "plate", "sky"]
+Need = Literal["uv", "later", "catcher", "plate", "sky", "glare"]
 
 
 @dataclass(frozen=True)
@@ -58,6 +68,7 @@ class Pass:
     needs : what has to be there for it.
     coded : how its values become codes of 0..1 where a file holds no float: see `output`.
     unit : what its values are, in words.
+    finish : what is done to its channels once they are whole, where strips alone do not do.
     """
 
     name: str
@@ -70,6 +81,7 @@ class Pass:
     needs: Need | None = None
     coded: Literal["light", "share", "range", "way", "no"] = "share"
     unit: str = "light, BT.709 primaries"
+    finish: Callable[[dict[str, Floats], Given], dict[str, Floats]] | None = None
 
     @property
     def channel_layer(self) -> str:
@@ -80,7 +92,7 @@ class Pass:
 def lighting_pass(name: str, help_: str, needs: Need | None = None) -> Pass:
     """A part of the beauty's sum: the field of that name of `Lit`."""
 
-    def fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+    def fill(seen: Seen, _: Given) -> dict[str, Floats]:
         return channels(name, "RGB", seen.light(seen.each(lambda s: getattr(lit(s), name))))
 
     return Pass(name, help_, "colour", True, "half", fill, needs=needs, coded="light")

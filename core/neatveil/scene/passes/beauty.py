@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass, channels
+from .base import Given, Pass, channels
 
 
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
     return {**channels("", "RGB", seen.beauty), "A": seen.alpha}
 
 

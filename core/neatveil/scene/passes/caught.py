@@ -10,7 +10,7 @@ import numpy as np
 from ..catching import caught
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Given, Pass
 
 
 def darkness(seen: Seen) -> Floats:
@@ -21,7 +21,7 @@ def darkness(seen: Seen) -> Floats:
     return (taken * seen.share(seen.each(lambda s: s.catcher))).astype(np.float32)
 
 
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
     return {"caught.A": darkness(seen)}
 
 

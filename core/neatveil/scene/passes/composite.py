@@ -13,11 +13,11 @@ from ..model import Floats
 from ..plate import Plate
 from ..seen import Seen
 from ..shot import Shot
-from .base import Numbering, Pass, channels
+from .base import Given, Pass, channels
 from .caught import darkness
 
 
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
     through = seen.light(seen.each(_glass))
     # uncovered samples take their own pixel of the plate, darkened where a shadow is caught
     free = 1 - seen.share(seen.covered)

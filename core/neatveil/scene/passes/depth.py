@@ -8,13 +8,13 @@ from __future__ import annotations
 
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Given, Pass
 
 #: Where nothing is (common practice, no source): finite, so that no step turns it into NaN.
 EMPTY = 1e10
 
 
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
     return {"depth.Z": seen.one(seen.depth, EMPTY)}
 
 

@@ -6,11 +6,11 @@ import numpy as np
 
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Given, Pass
 from .depth import EMPTY
 
 
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
     mean = seen.mean(seen.depth)
     return {"depth_filtered.Z": np.where(seen.covered.any(axis=2), mean, np.float32(EMPTY))}
 

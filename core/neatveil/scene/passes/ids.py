@@ -7,10 +7,10 @@ import numpy as np
 from ..identity import name_hash, ranked
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Given, Pass
 
 
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
     world = seen.world
     hashes = np.array([name_hash(world.scene.nodes[n].name) for n in world.part_node], np.uint32)
     return ranked(hashes[seen.part], seen.covered)

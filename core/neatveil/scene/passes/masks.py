@@ -8,14 +8,14 @@ import numpy as np
 
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass
+from .base import Given, Pass
 
 
-def _fill(seen: Seen, numbering: Numbering) -> dict[str, Floats]:
-    numbers = numbering.of_nodes(seen)
+def _fill(seen: Seen, given: Given) -> dict[str, Floats]:
+    numbers = given.of_nodes(seen)
     of_part = np.array([numbers[n] if numbers[n] is not None else -1 for n in seen.world.part_node], np.int64)
     here = np.where(seen.part >= 0, of_part[seen.part], -1)
-    wanted = sorted(set(numbering.by_name.values()))
+    wanted = sorted(set(given.by_name.values()))
     return {f"mask.{n}": seen.share(here == n) for n in wanted}
 
 

@@ -9,7 +9,7 @@ from ...numeric.jit import kernel
 from ..model import Floats
 from ..seen import Seen
 from ..shot import Shot
-from .base import Numbering, Pass, channels
+from .base import Given, Pass, channels
 
 
 def way_of(seen: Seen) -> Floats:
@@ -26,7 +26,7 @@ def _way(shot: Shot) -> Floats:
     return shot.spread(way)
 
 
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
     return channels("motion", "XY", way_of(seen))
 
 

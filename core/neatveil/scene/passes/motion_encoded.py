@@ -10,12 +10,12 @@ import numpy as np
 
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass, channels
+from .base import Given, Pass, channels
 from .motion import way_of
 
 
-def _fill(seen: Seen, numbering: Numbering) -> dict[str, Floats]:
-    codes = 0.5 + way_of(seen) / np.float32(2 * numbering.most_motion)
+def _fill(seen: Seen, given: Given) -> dict[str, Floats]:
+    codes = 0.5 + way_of(seen) / np.float32(2 * given.most_motion)
     return channels("motion_encoded", "XY", np.clip(codes, 0, 1).astype(np.float32))
 
 

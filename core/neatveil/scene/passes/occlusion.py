@@ -18,13 +18,13 @@ from ..lobes import square_to
 from ..model import Floats
 from ..seen import Seen
 from ..shot import Bools, Shot
-from .base import Numbering, Pass
+from .base import Given, Pass
 
 #: Where the rays end, and the salt of the numbers that say where they go.
 _SKY, _SALT = np.float32(1e8), 1
 
 
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
     return {"occlusion.Y": np.float32(1) - seen.share(seen.each(_blocked))}
 
 

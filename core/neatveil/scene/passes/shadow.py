@@ -12,10 +12,10 @@ import numpy as np
 from ..lighting import lit
 from ..model import Floats
 from ..seen import Seen
-from .base import Numbering, Pass, channels
+from .base import Given, Pass, channels
 
 
-def _fill(seen: Seen, _: Numbering) -> dict[str, Floats]:
+def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
     left = seen.light(seen.each(lambda s: lit(s).shaded))
     whole = seen.light(seen.each(lambda s: lit(s).open))
     share = np.where(whole > 0, left / np.where(whole > 0, whole, 1), 1).astype(np.float32)

@@ -1,0 +1,49 @@
+"""Glare: light that the lens spreads around what is bright. It reaches beyond every edge: light where
+alpha is 0.
+
+A sum of Gaussians, each twice as wide as the one before and as strong, stands for the wide skirts of
+a lens (common practice, no source).
+"""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+
+from ..model import Floats
+from ..seen import Seen
+from .base import Given, Pass, channels
+
+#: Gaussians that are added.
+_SKIRTS = 4
+
+
+def _fill(seen: Seen, given: Given) -> dict[str, Floats]:
+    """The light over the threshold, not spread yet."""
+    over = np.maximum(seen.beauty - np.float32(given.glare.over), 0)
+    return channels("glare", "RGB", over)
+
+
+def _finish(planes: dict[str, Floats], given: Given) -> dict[str, Floats]:
+    glare = given.glare
+    found = {}
+    for name, plane in planes.items():
+        total = np.zeros_like(plane)
+        for i in range(_SKIRTS):
+            sigma = glare.size * plane.shape[0] * 2.0 ** (i - _SKIRTS + 1)
+            total += cv2.GaussianBlur(plane, (0, 0), sigma, borderType=cv2.BORDER_CONSTANT)
+        found[name] = total * np.float32(glare.strength / _SKIRTS)
+    return found
+
+
+PASS = Pass(
+    name="glare",
+    help="Light that the lens spreads around what is bright.",
+    kind="colour",
+    filtered=True,
+    sample="half",
+    fill=_fill,
+    finish=_finish,
+    needs="glare",
+    coded="light",
+)
