@@ -11,6 +11,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from .shapes import Shape
+
 _KINDS = {"uint32": 5125, "float32": 5126}
 _TYPES = {1: "SCALAR", 2: "VEC2", 3: "VEC3", 4: "VEC4"}
 
@@ -67,7 +69,36 @@ class Glb:
     def material(self, name: str, **row: Any) -> int:
         return self._add("materials", {"name": name, **row})
 
+    def matt(self, name: str, colour: list[float], roughness: float = 1.0, metallic: float = 0.0) -> int:
+        """A plain surface of one colour."""
+        surface = {
+            "baseColorFactor": [*colour, 1], "metallicFactor": metallic, "roughnessFactor": roughness,
+        }  # fmt: skip
+        return self.material(name, pbrMetallicRoughness=surface)
+
+    def glass(self, name: str, colour: list[float], roughness: float = 0.0) -> int:
+        """A body of glass, clear on both sides."""
+        surface = {
+            "baseColorFactor": [*colour, 1], "metallicFactor": 0, "roughnessFactor": roughness,
+        }  # fmt: skip
+        extensions = {
+            "KHR_materials_transmission": {"transmissionFactor": 1},
+            "KHR_materials_ior": {"ior": 1.5},
+            "KHR_materials_volume": {"thicknessFactor": 0.01},
+        }
+        return self.material(name, pbrMetallicRoughness=surface, extensions=extensions)
+
+    def glow(self, name: str, colour: list[float], strength: float) -> int:
+        """A surface that gives off light."""
+        return self.material(
+            name,
+            pbrMetallicRoughness={"baseColorFactor": [0, 0, 0, 1], "metallicFactor": 0},
+            emissiveFactor=colour,
+            extensions={"KHR_materials_emissive_strength": {"emissiveStrength": strength}},
+        )
+
     def mesh(self, shape: Shape, material: int, name: str) -> int:
+        shape = shape.whole()
         attributes = {
             "POSITION": self._array(shape.positions.astype(np.float32), bounds=True),
             "NORMAL": self._array(shape.normals.astype(np.float32)),
@@ -91,15 +122,15 @@ class Glb:
         extension = {"KHR_lights_punctual": {"light": len(self._lights) - 1}}
         return self.node(name, extensions=extension, **place)
 
-    def turn(self, node: int, times: NDArray[Any], quaternions: NDArray[Any]) -> None:
-        """A node's rotation in time."""
+    def move(self, node: int, path: str, times: NDArray[Any], values: NDArray[Any]) -> None:
+        """A node's translation, rotation (quaternions) or scale in time."""
         self._samplers.append(
             {
                 "input": self._array(times.astype(np.float32), bounds=True),
-                "output": self._array(quaternions.astype(np.float32)),
+                "output": self._array(values.astype(np.float32)),
             }
         )
-        target = {"node": node, "path": "rotation"}
+        target = {"node": node, "path": path}
         self._channels.append({"sampler": len(self._samplers) - 1, "target": target})
 
     def write(self, path: Path) -> Path:
@@ -113,8 +144,10 @@ class Glb:
         }
         if self._channels:
             document["animations"] = [{"samplers": self._samplers, "channels": self._channels}]
+        used = {e for m in self.rows["materials"] for e in m.get("extensions", {})}
+        if used or self._lights:
+            document["extensionsUsed"] = sorted(used | ({"KHR_lights_punctual"} if self._lights else set()))
         if self._lights:
-            document["extensionsUsed"] = ["KHR_lights_punctual"]
             document["extensions"] = {"KHR_lights_punctual": {"lights": self._lights}}
         text = json.dumps(document).encode()
         text += b" " * (-len(text) % 4)
@@ -123,55 +156,3 @@ class Glb:
         body += struct.pack("<II", len(data), 0x004E4942) + data
         path.write_bytes(struct.pack("<4sII", b"glTF", 2, 12 + len(body)) + body)
         return path
-
-
-class Shape:
-    """Triangles with normals and UVs."""
-
-    def __init__(self, positions: Any, normals: Any, uv: Any, triangles: Any) -> None:
-        self.positions, self.normals = np.asarray(positions, float), np.asarray(normals, float)
-        self.uv, self.triangles = np.asarray(uv, float), np.asarray(triangles, int)
-
-    def moved(self, x: float, y: float, z: float) -> Shape:
-        return Shape(self.positions + np.array([x, y, z]), self.normals, self.uv, self.triangles)
-
-    def __add__(self, other: Shape) -> Shape:
-        return Shape(
-            np.concatenate([self.positions, other.positions]), np.concatenate([self.normals, other.normals]),
-            np.concatenate([self.uv, other.uv]),
-            np.concatenate([self.triangles, other.triangles + len(self.positions)]),
-        )  # fmt: skip
-
-
-def box(width: float, height: float, depth: float) -> Shape:
-    """Around the origin; each face carries the whole picture."""
-    faces = []
-    for axis, side in ((0, 1), (0, -1), (1, 1), (1, -1), (2, 1), (2, -1)):
-        normal = np.zeros(3)
-        normal[axis] = side
-        right = np.array([0.0, 0, -side]) if axis == 0 else np.array([1.0, 0, 0])
-        right = right if axis != 2 else np.array([float(side), 0, 0])
-        up = np.cross(normal, right)
-        corners = [normal + a * right + b * up for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
-        scaled = np.array(corners) * [width / 2, height / 2, depth / 2]
-        uv = [[0, 1], [1, 1], [1, 0], [0, 0]]
-        faces.append(Shape(scaled, np.tile(normal, (4, 1)), uv, [[0, 1, 2], [0, 2, 3]]))
-    return sum(faces[1:], faces[0])
-
-
-def post(radius: float, height: float, sides: int = 24) -> Shape:
-    """A standing cylinder around the origin, with a lid."""
-    turn = np.linspace(0, 2 * np.pi, sides + 1)
-    ring = np.stack([np.cos(turn), np.zeros(sides + 1), np.sin(turn)], axis=1)
-    low, high = ring * radius - [0, height / 2, 0], ring * radius + [0, height / 2, 0]
-    share = turn / (2 * np.pi)
-    uv = np.concatenate([np.stack([share, np.ones(sides + 1)], 1), np.stack([share, np.zeros(sides + 1)], 1)])
-    i = np.arange(sides)
-    walls = np.concatenate(
-        [np.stack([i, i + sides + 1, i + 1], 1), np.stack([i + 1, i + sides + 1, i + sides + 2], 1)]
-    )
-    wall = Shape(np.concatenate([low, high]), np.concatenate([ring, ring]), uv, walls)
-    middle = np.concatenate([[[0, height / 2, 0]], high])
-    lid = np.stack([np.zeros(sides, int), i + 2, i + 1], 1)
-    flat = np.tile([0.0, 1, 0], (sides + 2, 1))
-    return wall + Shape(middle, flat, middle[:, [0, 2]] / (2 * radius) + 0.5, lid)

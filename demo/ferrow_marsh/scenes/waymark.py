@@ -12,7 +12,9 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw, ImageFont
 
-from .gltf import Glb, box, post
+from .gltf import Glb
+from .shapes import box, post
+from .turns import towards
 
 SECONDS = 48 / 25
 
@@ -36,15 +38,9 @@ def board_art(width: int = 768, height: int = 384) -> NDArray[np.uint8]:
 def waymark(path: Path) -> Path:
     """Write the scene; the board swings twice in `SECONDS`."""
     glb = Glb()
-    wood = {"pbrMetallicRoughness": {"baseColorFactor": [0.23, 0.15, 0.09, 1], "metallicFactor": 0}}
-    iron = {
-        "pbrMetallicRoughness": {
-            "baseColorFactor": [0.12, 0.12, 0.13, 1], "metallicFactor": 0.9, "roughnessFactor": 0.4,
-        }
-    }  # fmt: skip
-    sand = {"pbrMetallicRoughness": {"baseColorFactor": [0.42, 0.36, 0.26, 1], "metallicFactor": 0}}
     art = {"baseColorTexture": {"index": glb.picture(board_art(), "board art")}, "metallicFactor": 0}
-    oak, steel, shore = (glb.material(n, **m) for n, m in (("oak", wood), ("iron", iron), ("sand", sand)))
+    oak, steel = glb.matt("oak", [0.23, 0.15, 0.09]), glb.matt("iron", [0.12, 0.12, 0.13], 0.4, 0.9)
+    shore = glb.matt("sand", [0.42, 0.36, 0.26])
     paint = glb.material("paint", pbrMetallicRoughness={**art, "roughnessFactor": 0.5})
     glb.node("shore", mesh=glb.mesh(box(14, 0.1, 10).moved(0, -0.05, 0), shore, "shore"))
     glb.node("post", mesh=glb.mesh(post(0.09, 2.6).moved(0, 1.3, 0), oak, "post"))
@@ -55,25 +51,16 @@ def waymark(path: Path) -> Path:
     times = np.linspace(0, SECONDS, 25)
     angle = 0.35 * np.sin(times / SECONDS * 4 * np.pi)
     zero = np.zeros_like(angle)
-    glb.turn(swing, times, np.stack([np.sin(angle / 2), zero, zero, np.cos(angle / 2)], axis=1))
+    glb.move(swing, "rotation", times, np.stack([np.sin(angle / 2), zero, zero, np.cos(angle / 2)], axis=1))
     glb.camera(
         "camera",
         0.62,
         translation=[1.7, 1.75, 4.6],
         rotation=[0, float(np.sin(0.09)), 0, float(np.cos(0.09))],
     )
-    glb.light("dusk sun", "directional", 4.0, (1.0, 0.72, 0.5), rotation=_towards([-0.75, -0.5, -0.55]))
-    glb.light("sky", "directional", 0.9, (0.55, 0.68, 1.0), rotation=_towards([0.4, -0.9, -0.5]))
+    glb.light("dusk sun", "directional", 4.0, (1.0, 0.72, 0.5), rotation=towards([-0.75, -0.5, -0.55]))
+    glb.light("sky", "directional", 0.9, (0.55, 0.68, 1.0), rotation=towards([0.4, -0.9, -0.5]))
     return glb.write(path)
-
-
-def _towards(way: list[float]) -> list[float]:
-    """The turn that points -z along a way."""
-    unit = np.array(way) / np.linalg.norm(way)
-    axis = np.cross([0, 0, -1], unit)
-    angle = np.arccos(np.clip(-unit[2], -1, 1))
-    axis = axis / np.linalg.norm(axis)
-    return [*(axis * np.sin(angle / 2)).tolist(), float(np.cos(angle / 2))]
 
 
 if __name__ == "__main__":
