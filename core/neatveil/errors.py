@@ -109,3 +109,10 @@ class Cancelled(NeatVeilError):
 def unknown_name(kind: str, name: object, valid: list[str]) -> NameUnknown:
     """An error that quotes the name that came and lists the names that would do."""
     return NameUnknown(f"There is no {kind} named {name!r}.", advice=f"Valid: {', '.join(sorted(valid))}.")
+
+
+def told_again(row: dict[str, str], otherwise: type[NeatVeilError]) -> NeatVeilError:
+    """An error that another process told as plain data; of a kind by its code, if that is known here."""
+    kinds = [c for c in globals().values() if isinstance(c, type) and issubclass(c, NeatVeilError)]
+    kind = next((c for c in kinds if c.code == row["code"]), otherwise)
+    return kind(row["message"], advice=row["advice"], where=row["where"])

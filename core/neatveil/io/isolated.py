@@ -21,8 +21,7 @@ from typing import Any
 
 import numpy as np
 
-from .. import errors
-from ..errors import DecoderFailed, NeatVeilError
+from ..errors import DecoderFailed, told_again
 from ..numeric.threads import workers
 from ..picture import Box, StoredPicture, new_planes
 from .facts import Facts
@@ -30,8 +29,6 @@ from .facts import Facts
 MEMORY_LIMIT = 8 << 30
 READ_SECONDS = 60.0
 PROBE_SECONDS = 300.0
-
-_BY_CODE = {c.code: c for c in vars(errors).values() if isinstance(c, type) and issubclass(c, NeatVeilError)}
 
 
 class _Child:
@@ -146,8 +143,7 @@ class IsolatedDecoder:
         if "error" in answer:
             self._give_back(child)
             row = answer["error"]
-            kind = _BY_CODE.get(row["code"], DecoderFailed)
-            raise kind(row["message"], advice=row["advice"], where=row["where"] or Path(source).name)
+            raise told_again({**row, "where": row["where"] or Path(source).name}, DecoderFailed)
         return answer, child
 
     def _take(self, source: str) -> _Child:

@@ -125,7 +125,9 @@ def _pixels(data: bytes, name: str) -> np.ndarray[Any, np.dtype[np.float32]]:
     how = cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION
     try:
         coded = cv2.imdecode(np.frombuffer(data, np.uint8), how)
-    except cv2.error:  # such as a size beyond the library's own limit
+    except cv2.error as error:  # such as a size beyond the library's own limit
+        if error.code == cv2.Error.StsNoMem:
+            raise MemoryError from error
         coded = None
     if coded is None or coded.dtype not in (np.uint8, np.uint16):
         raise SceneRefused(

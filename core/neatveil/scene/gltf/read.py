@@ -34,7 +34,13 @@ def read_scene(path: Path | str) -> Scene:
     container = open_container(Path(path))
     try:
         return _scene(container)
-    except (TypeError, AttributeError, KeyError, ValueError, IndexError, OverflowError, MemoryError) as error:
+    except MemoryError as error:
+        raise SceneRefused(
+            f"{container.path.name} asks for more memory than there is for reading it.",
+            advice="Export it with fewer triangles or smaller textures.",
+            where=container.path.name,
+        ) from error
+    except (TypeError, AttributeError, KeyError, ValueError, IndexError, OverflowError) as error:
         # the document is JSON from anywhere: a list may stand where an object should
         raise SceneRefused(
             f"{container.path.name} cannot be read as glTF: something in it is not of the kind that "
