@@ -7,6 +7,8 @@ from ninja import NinjaAPI
 from ninja.openapi.docs import Redoc
 from people.api import router as people
 from projects.api import router as projects
+from scenes.api import router as scenes
+from scenes.renders_api import router as renders
 
 from . import errors
 from .auth import person_session
@@ -18,3 +20,5 @@ api.add_router("", projects)
 api.add_router("", elements)
 api.add_router("", comps)
 api.add_router("", deliveries)
+api.add_router("", scenes)
+api.add_router("", renders)

@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "elements",
     "comps",
     "deliveries",
+    "scenes",
 ]
 
 MIDDLEWARE = [

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-import cv2
 from comps.pictures import SampleOut, Shown, shown_response
 from config.engine import drawing, evaluator
 from config.errors import Problem
@@ -14,8 +13,7 @@ from neatveil.alpha import Reading
 from neatveil.comp.rate import parse_rate
 from neatveil.errors import ValueRefused
 from neatveil.io import Facts
-from neatveil.picture import whole_frame
-from neatveil.view import Look, display, sample_element
+from neatveil.view import sample_element
 from ninja import Router, Schema, Status
 from projects.access import project_for, row_for
 
@@ -24,11 +22,10 @@ from .actions.receive_file import receive_file
 from .actions.remove_element import remove_element
 from .actions.set_reading import set_reading, undo_reading
 from .models import Arrival, Element
+from .pictures import card_response
 from .resolve import core_element, key
 
 router = Router(tags=["elements"])
-
-CARD_HEIGHT = 144
 
 
 class ElementOut(Schema):
@@ -191,12 +188,4 @@ def element_card(
 
     number = (element.first + element.last) // 2 if frame is None else frame
     with drawing("", 0):
-        picture, level = evaluator().source(element, number, 1), 1
-        while picture.display_window.height > CARD_HEIGHT * 2:
-            level += 1
-            picture = evaluator().source(element, number, level)
-        eight = display(whole_frame(picture), Look(channel=part))
-    _, data = cv2.imencode(".jpg", cv2.cvtColor(eight, cv2.COLOR_RGBA2BGR), [cv2.IMWRITE_JPEG_QUALITY, 85])
-    response = HttpResponse(data.tobytes(), content_type="image/jpeg")
-    response["Cache-Control"] = "private, max-age=86400"
-    return response
+        return card_response(evaluator(), element, number, part)

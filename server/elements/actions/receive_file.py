@@ -33,13 +33,21 @@ def safe_name(text: str) -> str:
 
 
 def receive_file(arrival: Arrival, name: str, body: BinaryIO) -> int:
-    """Write the body under the name; returns the number of bytes. Nothing half-written is left.
+    """Write the body under the name; returns the number of bytes.
 
-    Raises `FormatUnknown` before anything is read, `ValueRefused`, `DiskFull`.
+    Raises `FormatUnknown` before anything is read, and as `store_file`.
     """
     name = safe_name(name)
     format_of(name)
-    path = folder_of(arrival) / name
+    return store_file(folder_of(arrival) / name, body)
+
+
+def store_file(path: Path, body: BinaryIO) -> int:
+    """Write a body to a file; returns the number of bytes. Nothing half-written is left.
+
+    Raises `ValueRefused` for one that is too large, `DiskFull`, `WriteFailed`.
+    """
+    name = path.name
     part = path.with_name(f".{path.name[:200]}.part")
     total = 0
     try:

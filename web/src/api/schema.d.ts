@@ -367,6 +367,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Passes
+         * @description Every pass that can be rendered.
+         */
+        get: operations["scenes_api_list_passes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects": {
         parameters: {
             query?: never;
@@ -499,6 +519,312 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/renders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Renders */
+        get: operations["scenes_renders_api_list_renders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/scenes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Scenes */
+        get: operations["scenes_api_list_scenes"];
+        put?: never;
+        /**
+         * Add Scene
+         * @description Start bringing a scene in; its files follow.
+         */
+        post: operations["scenes_api_add_scene"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/renders/{render_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Render */
+        get: operations["scenes_renders_api_read_render"];
+        put?: never;
+        post?: never;
+        /** Forget Rendering */
+        delete: operations["scenes_renders_api_forget_rendering"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/renders/{render_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Render Anew
+         * @description Make it anew, perhaps by a changed set-up; comps that use it follow once it is done.
+         */
+        post: operations["scenes_renders_api_make_render_anew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/renders/{render_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel Rendering */
+        post: operations["scenes_renders_api_cancel_rendering"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/renders/{render_id}/frames/{frame}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rendered Frame
+         * @description A small JPEG of a frame that is there already, of the nearest sheet's first sequence.
+         */
+        get: operations["scenes_renders_api_rendered_frame"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/renders/{render_id}/lay-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay Render In
+         * @description Its layers on top of a comp's, the farthest first.
+         */
+        post: operations["scenes_renders_api_lay_render_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/renders/{render_id}/manifest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Render Manifest
+         * @description What each file and channel is, and the camera and lights of every frame, as JSON.
+         */
+        get: operations["scenes_renders_api_render_manifest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/renders/{render_id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Resume Rendering */
+        post: operations["scenes_renders_api_resume_rendering"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Scene */
+        delete: operations["scenes_api_delete_scene"];
+        options?: never;
+        head?: never;
+        /** Rename Scene */
+        patch: operations["scenes_api_rename_scene"];
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Scene File
+         * @description A file's bytes as the request's body; ``name`` may begin with folders.
+         */
+        put: operations["scenes_api_put_scene_file"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish Bringing Scene
+         * @description All files have come: the scene is read.
+         */
+        post: operations["scenes_api_finish_bringing_scene"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scene Picture
+         * @description The pass as JPEG, one ray a pixel, or as raw RGBA bytes with up to 16 where exact.
+         */
+        post: operations["scenes_api_scene_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/renders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order Rendering
+         * @description Queue a render of a scene by a set-up as it is now.
+         */
+        post: operations["scenes_renders_api_order_rendering"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/setups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Setups */
+        get: operations["scenes_api_list_setups"];
+        put?: never;
+        /**
+         * Save Setup
+         * @description Keep a set-up under a name; ``replace`` allows to save over one.
+         */
+        post: operations["scenes_api_save_setup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/setups/{setup_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Setup */
+        delete: operations["scenes_api_delete_setup"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -545,6 +871,10 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AgainIn */
+        AgainIn: {
+            document?: components["schemas"]["RenderSetup"] | null;
+        };
         /** ArrivalOut */
         ArrivalOut: {
             /** Id */
@@ -790,6 +1120,106 @@ export interface components {
             written: number;
         };
         /**
+         * DepthOfField
+         * @description A lens of some size: sharp at one distance.
+         */
+        DepthOfField: {
+            /**
+             * Distance
+             * @description Along the camera's axis, in scene units.
+             */
+            distance: number;
+            /**
+             * Opening
+             * @description Diameter of the lens, in scene units.
+             * @default 0.02
+             */
+            opening?: number;
+        };
+        /**
+         * Draft
+         * @description What a draft does without.
+         */
+        Draft: {
+            /**
+             * Indirect
+             * @default false
+             */
+            indirect?: boolean;
+            /**
+             * Samples
+             * @default 2
+             */
+            samples?: number;
+            /**
+             * Shrink
+             * @description The picture's size is divided by it.
+             * @default 2
+             * @enum {integer}
+             */
+            shrink?: 1 | 2 | 4 | 8;
+        };
+        /**
+         * DraftShown
+         * @description A look at one pass of a scene by a set-up that need not be kept.
+         */
+        DraftShown: {
+            /**
+             * As Stored
+             * @description The beauty's RGB as the file will hold it.
+             * @default false
+             */
+            as_stored?: boolean;
+            document: components["schemas"]["RenderSetup"];
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /**
+             * Layer
+             * @description One layer; empty: all of them.
+             * @default
+             */
+            layer?: string;
+            /**
+             * Level
+             * @default 0
+             */
+            level?: number;
+            look?: components["schemas"]["Look"];
+            /**
+             * Name
+             * @description The pass.
+             * @default beauty
+             */
+            name?: string;
+            /**
+             * Quality
+             * @default exact
+             * @enum {string}
+             */
+            quality?: "fast" | "exact";
+            /** Region */
+            region?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * Viewer
+             * @description Who looks; a newer turn ends what is older.
+             * @default
+             */
+            viewer?: string;
+        };
+        /**
          * Element
          * @description Something brought in: where its pixels are and how they are read.
          */
@@ -960,6 +1390,34 @@ export interface components {
              * @default
              */
             viewer?: string;
+        };
+        /**
+         * Environment
+         * @description The picture all around the scene, by latitude and longitude.
+         */
+        Environment: {
+            /**
+             * Picture
+             * @description File of the picture, seen from the set-up's folder, or an element.
+             */
+            picture: string;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength?: number;
+            /**
+             * Turn
+             * @description Degrees about the vertical.
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * Visible
+             * @description Whether the camera sees it; its colour is then in the RGB.
+             * @default false
+             */
+            visible?: boolean;
         };
         /**
          * Facts
@@ -1149,66 +1607,58 @@ export interface components {
             within: boolean;
         };
         /**
+         * GlareSetup
+         * @description Light that the lens spreads around what is bright: light where alpha is 0.
+         */
+        GlareSetup: {
+            /**
+             * Over
+             * @description Light above which a pixel is bright.
+             * @default 1
+             */
+            over?: number;
+            /**
+             * Size
+             * @description Of the widest skirt, as a share of the height.
+             * @default 0.06
+             */
+            size?: number;
+            /**
+             * Strength
+             * @description Share of the bright light.
+             * @default 0.1
+             */
+            strength?: number;
+        };
+        /** LaidOut */
+        LaidOut: {
+            /** Comp */
+            comp: number;
+            /** Revision */
+            revision: number;
+        };
+        /** LayIn */
+        LayIn: {
+            /** Comp */
+            comp: number;
+        };
+        /**
          * Layer
-         * @description One sheet of the pile.
+         * @description Objects that are rendered together, apart from others.
          */
         Layer: {
-            /**
-             * Element
-             * @description Key in the document's elements.
-             */
-            element: string;
-            /**
-             * Beyond its frames
-             * @description What is seen before and after the element's frames.
-             * @default hold
-             * @enum {string}
-             */
-            ends?: "hold" | "loop" | "blank";
-            /**
-             * In frame
-             * @description First comp frame it is seen on.
-             */
-            first?: number | null;
-            /** Id */
-            id: string;
-            /**
-             * Out frame
-             * @description Last comp frame it is seen on.
-             */
-            last?: number | null;
             /** Name */
             name: string;
             /**
-             * Time offset
-             * @description Frames by which the element starts late.
-             * @default 0
+             * Objects
+             * @description Names of nodes; the nodes below them belong to it.
              */
-            offset?: number;
+            objects: string[];
             /**
-             * opacity
-             * @description Strength of the merge.
-             * @default 1
-             */
-            opacity?: number;
-            /**
-             * Meets
-             * @default over
-             * @enum {string}
-             */
-            operator?: "clear" | "copy" | "dest" | "over" | "dest-over" | "in" | "dest-in" | "out" | "dest-out" | "atop" | "dest-atop" | "xor" | "plus" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "add" | "subtract" | "divide" | "min" | "max" | "average";
-            /** Place */
-            place?: components["schemas"]["Place"];
-            /**
-             * Shown
+             * Render
              * @default true
              */
-            shown?: boolean;
-            /**
-             * Steps
-             * @default []
-             */
-            steps?: components["schemas"]["StepUnion"][];
+            render?: boolean;
         };
         /**
          * Look
@@ -1252,6 +1702,22 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * NodeFact
+         * @description A node that shows something, or has nodes below it that do. ``depth``: levels below the root.
+         */
+        NodeFact: {
+            /** Depth */
+            depth: number;
+            /** Has Uv */
+            has_uv: boolean;
+            /** Name */
+            name: string;
+            /** Parent */
+            parent: string | null;
+            /** Triangles */
+            triangles: number;
+        };
         /** OperatorOut */
         OperatorOut: {
             /** Family */
@@ -1277,6 +1743,84 @@ export interface components {
             place: string;
             /** Rate */
             rate?: string | null;
+        };
+        /**
+         * Output
+         * @description What files are written.
+         */
+        Output: {
+            /**
+             * Alpha With Passes
+             * @description One sequence a pass: each lighting pass carries the alpha as well, as renderers often do. Laid over each other such passes compound it.
+             * @default false
+             */
+            alpha_with_passes?: boolean;
+            /**
+             * Compression
+             * @default zip
+             * @enum {string}
+             */
+            compression?: "none" | "zip" | "piz" | "zips";
+            /**
+             * Depth Range
+             * @description Distances that are 0 and 1 where depth is written as codes.
+             */
+            depth_range?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Dither
+             * @description 8 bits: rounded by lot, so that no bands appear.
+             * @default true
+             */
+            dither?: boolean;
+            /**
+             * Form
+             * @description exr: one file a frame with all channels; exr-each: one sequence a pass; the others hold codes of 0 to 1, one sequence a pass.
+             * @default exr
+             * @enum {string}
+             */
+            form?: "exr" | "exr-each" | "png8" | "png16" | "tiff8" | "tiff16";
+        };
+        /** PartOut */
+        PartOut: {
+            /** Beauty */
+            beauty: boolean;
+            /** Element */
+            element: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /** PassOut */
+        PassOut: {
+            /**
+             * Codes
+             * @description Whether files of codes can hold it.
+             */
+            codes: boolean;
+            /** Filtered */
+            filtered: boolean;
+            /** Help */
+            help: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "colour" | "data";
+            /** Name */
+            name: string;
+            /** Needs */
+            needs: ("uv" | "later" | "catcher" | "plate" | "sky" | "glare") | null;
+            /**
+             * Sample
+             * @enum {string}
+             */
+            sample: "half" | "float";
+            /** Unit */
+            unit: string;
         };
         /** PersonOut */
         PersonOut: {
@@ -1565,6 +2109,275 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** RenderIn */
+        RenderIn: {
+            document: components["schemas"]["RenderSetup"];
+            /** Name */
+            name: string;
+        };
+        /** RenderOut */
+        RenderOut: {
+            /** Cancelling */
+            cancelling: boolean;
+            /** Count */
+            count: number;
+            document: components["schemas"]["RenderSetup"];
+            /** Ended */
+            ended: string | null;
+            /** First */
+            first: number;
+            /**
+             * Folder
+             * @description Where the files lie, seen from the application's folder.
+             */
+            folder: string;
+            /** Id */
+            id: number;
+            /** Last */
+            last: number;
+            /** Name */
+            name: string;
+            /** Newest */
+            newest: number | null;
+            /**
+             * Ordered
+             * Format: date-time
+             */
+            ordered: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Person */
+            person: string | null;
+            problem: components["schemas"]["Problem"] | null;
+            /** Scene */
+            scene: number;
+            /** Scene Name */
+            scene_name: string;
+            /** Seconds Left */
+            seconds_left: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "rendering" | "done" | "failed" | "cancelled";
+            /** Version */
+            version: number;
+            /** Written */
+            written: number;
+        };
+        /**
+         * RenderSetup
+         * @description What to render. Frame ``first`` is the scene's moment 0.
+         */
+        RenderSetup: {
+            /**
+             * Alpha
+             * @description How the beauty is stored; the lighting passes stay premultiplied.
+             * @default premultiplied
+             * @enum {string}
+             */
+            alpha?: "premultiplied" | "straight";
+            /**
+             * Bounces
+             * @description Surfaces that indirect light goes on from, at most.
+             * @default 3
+             */
+            bounces?: number;
+            /**
+             * Camera
+             * @description Name of the camera's node; the first one where left out.
+             */
+            camera?: string | null;
+            /**
+             * Catchers
+             * @description Objects that are not seen, only shadows on them.
+             * @default []
+             */
+            catchers?: string[];
+            depth_of_field?: components["schemas"]["DepthOfField"] | null;
+            /**
+             * @default {
+             *       "indirect": false,
+             *       "samples": 2,
+             *       "shrink": 2
+             *     }
+             */
+            draft?: components["schemas"]["Draft"];
+            environment?: components["schemas"]["Environment"] | null;
+            /**
+             * First
+             * @default 1
+             */
+            first?: number;
+            /**
+             * Flattened
+             * @description Layers: all that are rendered in one picture.
+             * @default false
+             */
+            flattened?: boolean;
+            glare?: components["schemas"]["GlareSetup"] | null;
+            /**
+             * Height
+             * @default 540
+             */
+            height?: number;
+            /**
+             * Holdout
+             * @description Layers: the shapes of nearer layers are cut out, or each is whole.
+             * @default nearer
+             * @enum {string}
+             */
+            holdout?: "nearer" | "whole";
+            /**
+             * Indirect
+             * @description Whether surfaces light each other.
+             * @default true
+             */
+            indirect?: boolean;
+            /**
+             * Last
+             * @default 1
+             */
+            last?: number;
+            /**
+             * Layers
+             * @description From the nearest to the farthest.
+             * @default []
+             */
+            layers?: components["schemas"]["Layer"][];
+            /**
+             * Lights
+             * @description Whether the scene's lights and the environment shine.
+             * @default true
+             */
+            lights?: boolean;
+            /**
+             * Most Motion
+             * @description Pixels a frame that the codes of motion_encoded reach to.
+             * @default 64
+             */
+            most_motion?: number;
+            /**
+             * Name
+             * @description Name of the files; the scene's where it is empty.
+             * @default
+             */
+            name?: string;
+            /**
+             * Neatveil Scene
+             * @description Version of this document.
+             * @default 1
+             * @constant
+             */
+            neatveil_scene?: 1;
+            /**
+             * Noise
+             * @description Error on the screen's scale of 0 to 1 below which no more samples are taken; 0: all.
+             * @default 0
+             */
+            noise?: number;
+            /**
+             * Numbers
+             * @description Numbers of objects, by the names of their nodes.
+             * @default {}
+             */
+            numbers?: {
+                [key: string]: number;
+            };
+            /**
+             * @default {
+             *       "alpha_with_passes": false,
+             *       "compression": "zip",
+             *       "depth_range": null,
+             *       "dither": true,
+             *       "form": "exr"
+             *     }
+             */
+            output?: components["schemas"]["Output"];
+            /**
+             * Over
+             * @description Colour that a premultiplied beauty is laid over, in light.
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            over?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Passes
+             * @default [
+             *       "beauty",
+             *       "alpha"
+             *     ]
+             */
+            passes?: string[];
+            /**
+             * Pixel Filter
+             * @default box
+             * @enum {string}
+             */
+            pixel_filter?: "box" | "triangle" | "gaussian";
+            /**
+             * Plate
+             * @description What the true composite stands in front of.
+             */
+            plate?: string | null;
+            /**
+             * Frame rate
+             * @description Exact frames a second, such as 25 or 24000/1001.
+             * @example 25
+             * @example 24000/1001
+             */
+            rate: string;
+            /**
+             * Refraction In Alpha
+             * @description Whether what is behind shows through glass in the alpha; else glass is opaque.
+             * @default true
+             */
+            refraction_in_alpha?: boolean;
+            /**
+             * Samples
+             * @description Rays a pixel.
+             * @default 16
+             */
+            samples?: number;
+            /**
+             * Seed
+             * @default 0
+             */
+            seed?: number;
+            /**
+             * Shadows
+             * @description Caught shadows: in the pass caught alone, or as black in the beauty's alpha too.
+             * @default apart
+             * @enum {string}
+             */
+            shadows?: "apart" | "in-alpha";
+            shutter?: components["schemas"]["Shutter"] | null;
+            /**
+             * Spark Limit
+             * @description Light that one indirect ray brings at most: against bright specks.
+             * @default 10
+             */
+            spark_limit?: number;
+            /**
+             * Use
+             * @description Which of the two presets is rendered.
+             * @default final
+             * @enum {string}
+             */
+            use?: "final" | "draft";
+            /**
+             * Width
+             * @default 960
+             */
+            width?: number;
+        };
         /**
          * SampleOut
          * @description Values at one pixel: R, G, B, A each.
@@ -1599,9 +2412,105 @@ export interface components {
                 number
             ] | null;
         };
+        /**
+         * SceneFacts
+         * @description What is in a scene. ``objects_by_depth``: objects at the root, the nearest to the camera first.
+         */
+        SceneFacts: {
+            /** Cameras */
+            cameras: string[];
+            /** Glass */
+            glass: string[];
+            /** Lights */
+            lights: string[];
+            /** Materials */
+            materials: string[];
+            /** Name */
+            name: string;
+            /** Nodes */
+            nodes: components["schemas"]["NodeFact"][];
+            /** Notes */
+            notes: string[];
+            /** Objects By Depth */
+            objects_by_depth: string[];
+            /** Seconds */
+            seconds: number;
+            /** Triangles */
+            triangles: number;
+        };
+        /** SceneFileOut */
+        SceneFileOut: {
+            /** Bytes */
+            bytes: number;
+            /** Name */
+            name: string;
+        };
+        /** SceneNameIn */
+        SceneNameIn: {
+            /** Name */
+            name: string;
+        };
+        /** SceneOut */
+        SceneOut: {
+            facts: components["schemas"]["SceneFacts"] | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            problem: components["schemas"]["Problem"] | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "arriving" | "ready" | "refused";
+        };
         /** SessionOut */
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
+        };
+        /** SetUpIn */
+        SetUpIn: {
+            document: components["schemas"]["RenderSetup"];
+            /** Name */
+            name: string;
+            /**
+             * Replace
+             * @default false
+             */
+            replace?: boolean;
+        };
+        /** SetUpOut */
+        SetUpOut: {
+            document: components["schemas"]["RenderSetup"];
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Shutter
+         * @description Motion blur: how long the shutter is open.
+         */
+        Shutter: {
+            /**
+             * Angle
+             * @description Degrees; 360 is a whole frame.
+             * @default 180
+             */
+            angle?: number;
+            /**
+             * Moments
+             * @description Moments that the samples are shared out over.
+             * @default 8
+             */
+            moments?: number;
+            /**
+             * Opens
+             * @description around: the frame's moment is the middle; at: the shutter opens at it.
+             * @default around
+             * @enum {string}
+             */
+            opens?: "around" | "at";
         };
         /** SignIn */
         SignIn: {
@@ -2559,6 +3468,26 @@ export interface operations {
             };
         };
     };
+    scenes_api_list_passes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassOut"][];
+                };
+            };
+        };
+    };
     projects_api_list_projects: {
         parameters: {
             query?: never;
@@ -2931,6 +3860,785 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ProjectOut"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_renders_api_list_renders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenderOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_list_scenes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_add_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_renders_api_read_render: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                render_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenderOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_renders_api_forget_rendering: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                render_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_renders_api_make_render_anew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                render_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenderOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_renders_api_cancel_rendering: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                render_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenderOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_renders_api_rendered_frame: {
+        parameters: {
+            query?: {
+                part?: "colour" | "alpha";
+            };
+            header?: never;
+            path: {
+                render_id: number;
+                frame: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_renders_api_lay_render_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                render_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaidOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_renders_api_render_manifest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                render_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_renders_api_resume_rendering: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                render_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenderOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_delete_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_rename_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SceneNameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_put_scene_file: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneFileOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_finish_bringing_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_scene_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftShown"];
+            };
+        };
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_renders_api_order_rendering: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenderIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenderOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_list_setups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_save_setup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUpIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_delete_setup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

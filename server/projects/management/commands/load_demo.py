@@ -13,7 +13,13 @@ from elements.actions.look_at import look_at
 from elements.models import Arrival, Element
 from elements.resolve import key
 from neatveil.comp.document import parse_comp
+from neatveil.scene.setup import RenderSetup, parse_setup
 from people.models import Person
+from scenes.actions.bring_scene import read_arrived
+from scenes.actions.keep_setup import keep_setup
+from scenes.actions.order_render import order_render
+from scenes.models import Scene
+from scenes.places import folder_of
 
 from projects.models import Member, Project
 
@@ -37,6 +43,7 @@ class Command(BaseCommand):
         Member.objects.create(project=project, person=person)
         rows = self._elements(project, person, options["frames"])
         add_comp(project, parse_comp(document(rows, options["frames"])), person)
+        self._scenes(project, person)
         decoder().close()
 
     def _elements(self, project: Project, person: Person, frames: int) -> dict[str, Element]:
@@ -51,6 +58,36 @@ class Command(BaseCommand):
             row = Element.objects.create(project=project, name=path.name, file=relative)
             rows[name] = look_at(row.pk, decoder())
         return rows
+
+    def _scenes(self, project: Project, person: Person) -> None:
+        """Scenes with their set-ups; one short render is left to the workers, so that nobody waits for it."""
+        from ferrow_marsh.scenes.dusk import dusk_sky
+        from ferrow_marsh.scenes.setups import SCENES, SKY
+
+        arrival = Arrival.objects.create(project=project, person=person, finished=True)
+        folder = settings.MEDIA / "elements" / str(arrival.pk)
+        folder.mkdir(parents=True, exist_ok=True)
+        relative = dusk_sky(folder / SKY).relative_to(settings.MEDIA).as_posix()
+        sky = look_at(Element.objects.create(project=project, name=SKY, file=relative).pk, decoder())
+        for demo in SCENES:
+            row = Scene.objects.create(project=project, person=person, name=demo.file.removesuffix(".glb"))
+            folder_of(row).mkdir(parents=True, exist_ok=True)
+            demo.write(folder_of(row) / demo.file)
+            row.file = demo.file
+            row.save(update_fields=["file"])
+            read_arrived(row.pk)
+            for name, given in demo.setups.items():
+                keep_setup(row, person, name, _with_sky(given, key(sky)), replace=True)
+        lantern = Scene.objects.get(project=project, name="glass_lantern")
+        setup = parse_setup(lantern.setups.get(name="Lantern, all passes").document)
+        short = setup.model_copy(update={"width": 480, "height": 270, "samples": 16, "last": 12})
+        order_render(lantern, person, "lantern", short)
+
+
+def _with_sky(given: dict[str, Any], sky: str) -> RenderSetup:
+    """The demo's set-ups name the sky by its file; here it is an element."""
+    around = given.get("environment")
+    return parse_setup(given if around is None else {**given, "environment": {**around, "picture": sky}})
 
 
 def document(rows: dict[str, Element], frames: int) -> dict[str, Any]:

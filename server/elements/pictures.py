@@ -1,0 +1,29 @@
+"""Small pictures of elements, for cards."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import cv2
+from django.http import HttpResponse
+from neatveil.comp import Element as CoreElement
+from neatveil.evaluate import Evaluator
+from neatveil.picture import whole_frame
+from neatveil.view import Look, display
+
+CARD_HEIGHT = 144
+
+
+def card_response(
+    evaluator: Evaluator, element: CoreElement, frame: int, part: Literal["colour", "alpha"]
+) -> HttpResponse:
+    """A JPEG of the colour over grey checks, or of the alpha; at most twice as high as a card."""
+    picture, level = evaluator.source(element, frame, 1), 1
+    while picture.display_window.height > CARD_HEIGHT * 2:
+        level += 1
+        picture = evaluator.source(element, frame, level)
+    eight = display(whole_frame(picture), Look(channel=part))
+    _, data = cv2.imencode(".jpg", cv2.cvtColor(eight, cv2.COLOR_RGBA2BGR), [cv2.IMWRITE_JPEG_QUALITY, 85])
+    response = HttpResponse(data.tobytes(), content_type="image/jpeg")
+    response["Cache-Control"] = "private, max-age=86400"
+    return response

@@ -1,0 +1,69 @@
+"""A render is complete: its manifest, and its sequences as elements of the project."""
+
+from __future__ import annotations
+
+import shutil
+from pathlib import Path
+
+from config.engine import decoder
+from config.events import announce
+from django.conf import settings
+from django.db import transaction
+from django.utils import timezone
+from elements.actions.look_at import look_at
+from elements.models import Element
+from neatveil.scene.output import Written, written_of
+from neatveil.scene.rendering import write_manifest
+from neatveil.scene.setup import RenderSetup, parse_setup
+from neatveil.scene.sheets import sheets_of
+
+from scenes.models import Render, RenderPart
+from scenes.places import opened, render_folder
+
+
+def finish_render(render: Render) -> None:
+    """Elements of the first rendering stay the same rows when it is made anew, so that comps follow.
+
+    What a changed set-up no longer writes keeps the element it had, with its old files.
+    """
+    scene, given = opened(render.scene), parse_setup(render.document)
+    setup, folder = given.effective(), render_folder(render)
+    write_manifest(scene, given, folder)
+    # the farthest first: so they stand in the list, and so they are laid into a comp
+    rows = [w for s in reversed(sheets_of(scene, setup)) for w in written_of(scene, setup, s)]
+    kept = []
+    for place, row in enumerate(rows):
+        kept.append(_part(render, setup, row, place, folder).pk)
+    with transaction.atomic():
+        Render.objects.filter(pk=render.pk).update(state=Render.State.DONE, ended=timezone.now())
+        announce(render.project_id, "renders", render.pk)
+    if len(kept) == render.parts.count():
+        # the one before stays a while: pictures of it may be on their way
+        for old in range(1, render.version - 1):
+            shutil.rmtree(render_folder(render, old), ignore_errors=True)
+
+
+def _part(render: Render, setup: RenderSetup, row: Written, place: int, folder: Path) -> RenderPart:
+    file = row.path(folder, setup.first) if setup.first == setup.last else folder / row.pattern
+    relative = file.relative_to(settings.MEDIA).as_posix()
+    reading = row.reading.model_dump(mode="json")
+    known = {"file": relative, "reading": reading, "encoding": row.encoding, "rate": str(setup.rate)}
+    name = f"{render.name} {row.name}".strip()
+    with transaction.atomic():
+        part = render.parts.select_related("element").filter(name=row.name).first()
+        if part is None:
+            element = Element.objects.create(
+                project_id=render.project_id, name=name, reading_set=True, **known
+            )
+            part = RenderPart(render=render, element=element, name=row.name)
+        else:
+            Element.objects.filter(pk=part.element_id).update(**known)
+        part.beauty, part.place = "beauty" in row.passes, place
+        part.save()
+    looked = look_at(part.element_id, decoder())
+    if row.kind == "data" and looked.facts:
+        channels = [{**c, "data": True} for c in looked.facts["channels"]]
+        looked.facts = {**looked.facts, "channels": channels}
+        looked.save(update_fields=["facts"])
+        announce(render.project_id, "elements", looked.pk)
+    return part

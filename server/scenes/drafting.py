@@ -1,0 +1,46 @@
+"""Pictures of a scene while its set-up is worked on: one pass, coarse at once, finer at rest."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from neatveil.picture import PremultipliedPicture
+from neatveil.scene.frames import camera_node, render_sheet
+from neatveil.scene.passes import pass_named
+from neatveil.scene.setup import RenderSetup
+from neatveil.scene.sheets import sheets_of
+from neatveil.view.pass_view import pass_picture
+
+from .models import Scene
+from .pictures import element_pictures
+from .places import opened
+
+#: Rays a pixel of a picture that comes at once, and most of one at rest.
+FAST, FINE = 1, 16
+
+
+def drafted(
+    scene: Scene, setup: RenderSetup, frame: int, name: str, *, layer: str, level: int, fast: bool,
+    as_stored: bool, cancelled: Callable[[], bool],
+) -> PremultipliedPicture:  # fmt: skip
+    """One pass of one frame at a size halved ``level`` times, of a layer or of everything.
+
+    Raises what is wrong with the set-up, and `Cancelled`.
+    """
+    core = opened(scene)
+    camera_node(core, setup)
+    pass_named(name)
+    samples = FAST if fast else min(setup.samples, FINE)
+    width, height = setup.width, setup.height
+    for _ in range(level):
+        width, height = (width + 1) // 2, (height + 1) // 2
+    changes = {
+        "passes": (name,), "samples": samples, "width": width, "height": height, "use": "final",
+        "most_motion": setup.most_motion / 2**level,
+        "flattened": setup.flattened or not layer,
+    }  # fmt: skip
+    used = setup.model_copy(update=changes)
+    sheet = next((s for s in sheets_of(core, used) if s.layer == layer), sheets_of(core, used)[0])
+    pictures = element_pictures(scene.project_id, used)
+    picture = render_sheet(core, used, sheet, frame, pictures, cancelled)
+    return pass_picture(picture, name, used, as_stored=as_stored)

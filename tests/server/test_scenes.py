@@ -1,0 +1,308 @@
+"""Scenes, set-ups and renders: bringing in, drafts, rendering in pieces, elements, comps that follow."""
+
+import json
+
+import numpy as np
+import pytest
+from ferrow_marsh.scenes.glass_lantern import glass_lantern
+from ferrow_marsh.scenes.waymark import waymark
+from neatveil.errors import SceneRefused
+from neatveil.io import LocalDecoder
+from scenes.actions import render_piece as rendering
+from scenes.models import Render, RenderPiece
+from scenes.places import render_folder
+from webclient import Web, run_jobs
+
+SMALL = {
+    "rate": "24000/1001",
+    "first": 1,
+    "last": 6,
+    "width": 64,
+    "height": 36,
+    "samples": 1,
+    "indirect": False,
+}
+
+
+def put(web, scene, name, data):
+    token = web.client.cookies["csrftoken"].value
+    return web.client.generic(
+        "PUT", f"/api/scenes/{scene}/files", data, content_type="application/octet-stream",
+        headers={"X-CSRFToken": token}, query_params={"name": name},
+    )  # fmt: skip
+
+
+def bring(web, project, files):
+    scene = web("POST", f"projects/{project}/scenes").json()["id"]
+    for name, data in files.items():
+        answer = put(web, scene, name, data)
+        assert answer.status_code == 200, answer.content
+    assert web("POST", f"scenes/{scene}/finish").status_code == 200
+    run_jobs()
+    return next(s for s in web("GET", f"projects/{project}/scenes").json() if s["id"] == scene)
+
+
+@pytest.fixture
+def sign(ada, project, tmp_path):
+    return bring(ada, project.pk, {"waymark.glb": waymark(tmp_path / "w.glb").read_bytes()})
+
+
+def order(web, scene, name="sign", **more):
+    body = {"name": name, "document": {**SMALL, "passes": ["beauty", "depth"], **more}}
+    return web("POST", f"scenes/{scene['id']}/renders", body)
+
+
+def render_row(web, number):
+    return web("GET", f"renders/{number}").json()
+
+
+def test_a_scene_is_brought_in_and_looked_at(sign):
+    assert (sign["name"], sign["state"]) == ("waymark", "ready")
+    assert sign["facts"]["cameras"] == ["camera"]
+    assert {"board", "post", "bracket", "shore"} <= {n["name"] for n in sign["facts"]["nodes"]}
+
+
+def test_a_gltf_comes_with_its_files_in_folders(ada, project, tmp_path):
+    from core.scene.files import triangle
+
+    writer = triangle()
+    writer.gltf(tmp_path / "leaf.gltf", buffer="parts/scene.bin")
+    files = {"leaf.gltf": (tmp_path / "leaf.gltf").read_bytes(), "parts/scene.bin": writer.data}
+    assert bring(ada, project.pk, files)["state"] == "ready"
+    lone = bring(ada, project.pk, {"leaf.gltf": files["leaf.gltf"]})
+    assert lone["state"] == "refused"
+    assert "scene.bin" in lone["problem"]["message"]
+
+
+@pytest.mark.parametrize(
+    ("name", "code"),
+    [("../up.glb", "value-refused"), (".hidden.glb", "value-refused"), ("run.sh", "format-unknown"),
+     ("/etc/x.glb", "value-refused"), ("a/../../x.glb", "value-refused")],
+)  # fmt: skip
+def test_files_that_no_scene_consists_of(ada, project, name, code):
+    scene = ada("POST", f"projects/{project.pk}/scenes").json()["id"]
+    answer = put(ada, scene, name, b"x")
+    assert (answer.status_code, answer.json()["code"]) == (422, code)
+    assert ada("POST", f"scenes/{scene}/finish").status_code == 422
+    assert ada("GET", f"projects/{project.pk}/scenes").json() == []
+
+
+def test_a_draft_shows_one_pass(ada, sign):
+    def look(quality="fast", **more):
+        document = {**SMALL, "width": 960, "height": 540, **more.pop("document", {})}
+        return ada("POST", f"scenes/{sign['id']}/picture",
+                   {"document": document, "quality": quality, "level": 2, **more})  # fmt: skip
+
+    answer = look()
+    assert (answer.status_code, answer["Content-Type"]) == (200, "image/jpeg")
+    exact = look("exact", name="masks", document={"numbers": {"board": 1, "post": 2}})
+    assert exact["X-Frame-Size"] == "240,135"
+    pixels = np.frombuffer(exact.content, np.uint8).reshape(135, 240, 4)
+    assert len(np.unique(pixels.reshape(-1, 4), axis=0)) > 2
+    wrong = look(name="masks", document={"numbers": {"kite": 1}})
+    assert wrong.status_code == 422
+    assert "no object kite" in wrong.json()["message"]
+    assert look(name="beuty").json()["code"] == "name-unknown"
+    assert look(document={"samples": 0}).status_code == 422
+
+
+def test_set_ups_are_kept_by_name(ada, sign):
+    path = f"scenes/{sign['id']}/setups"
+    kept = ada("POST", path, {"name": "night", "document": SMALL}).json()
+    assert kept["document"]["rate"] == "24000/1001"
+    again = ada("POST", path, {"name": "night", "document": SMALL})
+    assert (again.status_code, again.json()["code"]) == (409, "conflict")
+    over = ada("POST", path, {"name": "night", "document": {**SMALL, "samples": 9}, "replace": True}).json()
+    assert (over["id"], over["document"]["samples"]) == (kept["id"], 9)
+    assert ada("DELETE", f"{path}/{kept['id']}").status_code == 204
+    assert ada("GET", path).json() == []
+
+
+def test_a_render_becomes_an_element_that_is_read_right(ada, project, sign):
+    row = order(ada, sign, over=[0, 0.5, 1.0]).json()
+    assert (row["state"], row["count"]) == ("queued", 6)
+    run_jobs()
+    row = render_row(ada, row["id"])
+    assert (row["state"], row["written"], row["newest"]) == ("done", 6, 6)
+    (part,) = row["parts"]
+    element = next(e for e in ada("GET", f"projects/{project.pk}/elements").json() if e["key"] == part["key"])
+    assert element["state"] == "ready"
+    assert element["rate"] == "24000/1001"
+    assert element["reading"]["alpha"] == "premultiplied"
+    assert element["reading"]["matte"] == [0, 0.5, 1.0]
+    assert element["encoding"] == "linear"
+    assert {c["name"]: c["data"] for c in element["facts"]["channels"]} == {
+        "R": False, "G": False, "B": False, "A": False, "depth.Z": True,
+    }  # fmt: skip
+    told = json.loads(b"".join(ada("GET", f"renders/{row['id']}/manifest").streaming_content))
+    assert list(told["frames"]) == [str(f) for f in range(1, 7)]
+    shown = ada("GET", f"renders/{row['id']}/frames/3")
+    assert shown["Content-Type"] == "image/jpeg"
+    assert ada("GET", f"renders/{row['id']}/frames/99").status_code == 404
+
+
+def test_data_passes_as_codes_are_marked_as_data(ada, project, sign):
+    row = order(ada, sign, passes=["beauty", "uv"], output={"form": "png16"}, last=1).json()
+    run_jobs()
+    parts = render_row(ada, row["id"])["parts"]
+    elements = {e["key"]: e for e in ada("GET", f"projects/{project.pk}/elements").json()}
+    by_name = {p["name"]: elements[p["key"]] for p in parts}
+    assert all(c["data"] for c in by_name["sign uv"]["facts"]["channels"])
+    assert by_name["sign uv"]["encoding"] == "linear"
+    assert not any(c["data"] for c in by_name["sign beauty"]["facts"]["channels"])
+    assert by_name["sign beauty"]["facts"]["kind"] == "still"
+
+
+LAYERS = [{"name": "board", "objects": ["board"]}, {"name": "post", "objects": ["post", "bracket"]}]
+
+
+def test_layers_are_laid_into_a_comp_in_depth_order(ada, project, sign, comp):
+    row = order(ada, sign, layers=LAYERS).json()
+    assert ada("POST", f"renders/{row['id']}/lay-in", {"comp": comp["id"]}).status_code == 409
+    run_jobs()
+    answer = ada("POST", f"renders/{row['id']}/lay-in", {"comp": comp["id"]})
+    assert answer.json() == {"comp": comp["id"], "revision": 2}
+    layers = ada("GET", f"comps/{comp['id']}").json()["document"]["layers"]
+    assert [x["name"] for x in layers] == ["disc", "sign post", "sign board"]
+
+
+def test_made_anew_every_comp_follows(ada, project, sign, comp):
+    row = order(ada, sign, passes=["beauty"], last=2).json()
+    run_jobs()
+    ada("POST", f"renders/{row['id']}/lay-in", {"comp": comp["id"]})
+
+    def picture():
+        return ada("POST", f"comps/{comp['id']}/picture", {"frame": 1, "quality": "exact"}).content
+
+    before, key = picture(), render_row(ada, row["id"])["parts"][0]["key"]
+    changed = {**SMALL, "passes": ["beauty"], "last": 2, "lights": False}
+    answer = ada("POST", f"renders/{row['id']}/again", {"document": changed})
+    assert (answer.json()["state"], answer.json()["version"]) == ("queued", 2)
+    assert picture() == before, "until the new one is whole the old one is shown"
+    run_jobs()
+    assert render_row(ada, row["id"])["parts"][0]["key"] == key
+    assert picture() != before
+
+
+def test_a_render_is_refused_before_any_work(ada, sign):
+    for change, words in [
+        ({"camera": "drone"}, "no camera drone"),
+        ({"passes": ["caught"]}, "catches shadows"),
+        ({"environment": {"picture": "e999"}}, "e999 is not an element"),
+        ({"environment": {"picture": "/etc/passwd"}}, "not an element"),
+        ({"last": 2_000_000}, "last"),
+        ({"catchers": ["moon"]}, "no object moon"),
+    ]:
+        answer = order(ada, sign, **change)
+        assert answer.status_code == 422, change
+        assert words in answer.json()["message"]
+    assert not Render.objects.exists()
+    assert order(ada, sign, name=" . ").status_code == 422
+
+
+def test_cancelled_and_resumed_it_keeps_what_was_whole(ada, sign, monkeypatch):
+    row = order(ada, sign).json()
+    pieces = list(RenderPiece.objects.values_list("pk", flat=True))
+    rendering.render_piece(pieces[0])
+    assert ada("POST", f"renders/{row['id']}/cancel").json()["cancelling"]
+    run_jobs()
+    row = render_row(ada, row["id"])
+    assert (row["state"], row["written"], row["parts"]) == ("cancelled", 4, [])
+    folder = render_folder(Render.objects.get(pk=row["id"]))
+    times = {p.name: p.stat().st_mtime_ns for p in folder.glob("*.exr")}
+    assert len(times) == 4
+    assert ada("POST", f"renders/{row['id']}/resume").json()["state"] == "queued"
+    run_jobs()
+    assert render_row(ada, row["id"])["state"] == "done"
+    assert {p.name: p.stat().st_mtime_ns for p in folder.glob("*.exr")}.items() >= times.items()
+    assert LocalDecoder().probe(str(folder / "sign.####.exr")).count == 6
+
+
+def test_a_piece_that_was_killed_is_done_again(ada, sign, monkeypatch):
+    row = order(ada, sign, last=3).json()
+    real, made = rendering.render_range, []
+
+    def killed(*args, **more):
+        real(args[0], args[1], list(args[2])[:2], *args[3:], **more)
+        raise KeyboardInterrupt
+
+    monkeypatch.setattr(rendering, "render_range", killed)
+    with pytest.raises(KeyboardInterrupt):
+        rendering.render_piece(RenderPiece.objects.get().pk)
+    monkeypatch.setattr(rendering, "render_range", lambda *a, **m: made.append(1) or real(*a, **m))
+    run_jobs()
+    assert made == [1]
+    assert render_row(ada, row["id"])["state"] == "done"
+
+
+def test_what_goes_wrong_while_rendering_is_told(ada, sign, monkeypatch):
+    def broken(*args, **more):
+        raise SceneRefused("The kite flew away.", where="kite")
+
+    row = order(ada, sign).json()
+    monkeypatch.setattr(rendering, "render_range", broken)
+    run_jobs()
+    row = render_row(ada, row["id"])
+    assert (row["state"], row["problem"]["message"]) == ("failed", "The kite flew away.")
+
+
+def test_the_environment_and_the_plate_are_elements(ada, project, sign, png):
+    (sky,) = ada.bring(project.pk, {"sky.png": png()})
+    environment = {"picture": sky["key"], "visible": True}
+    row = order(ada, sign, passes=["beauty", "composite"], environment=environment, plate=sky["key"], last=1)
+    assert row.status_code == 201, row.content
+    run_jobs()
+    part = render_row(ada, row.json()["id"])["parts"][0]
+    element = next(e for e in ada("GET", f"projects/{project.pk}/elements").json() if e["key"] == part["key"])
+    assert element["reading"]["alpha"] == "straight"
+
+
+def test_a_stranger_sees_nothing_of_it(ada, project, people, sign):
+    row = order(ada, sign, last=1).json()
+    eve = Web("eve")
+    picture = {"document": SMALL}
+    for method, path, body in [
+        ("GET", f"projects/{project.pk}/scenes", None), ("POST", f"projects/{project.pk}/scenes", None),
+        ("PATCH", f"scenes/{sign['id']}", {"name": "mine"}), ("DELETE", f"scenes/{sign['id']}", None),
+        ("POST", f"scenes/{sign['id']}/picture", picture), ("GET", f"scenes/{sign['id']}/setups", None),
+        ("POST", f"scenes/{sign['id']}/setups", {"name": "x", "document": SMALL}),
+        ("POST", f"scenes/{sign['id']}/renders", {"name": "x", "document": SMALL}),
+        ("GET", f"projects/{project.pk}/renders", None), ("GET", f"renders/{row['id']}", None),
+        ("POST", f"renders/{row['id']}/cancel", None), ("POST", f"renders/{row['id']}/resume", None),
+        ("POST", f"renders/{row['id']}/again", {}), ("GET", f"renders/{row['id']}/frames/1", None),
+        ("GET", f"renders/{row['id']}/manifest", None), ("DELETE", f"renders/{row['id']}", None),
+        ("POST", f"renders/{row['id']}/lay-in", {"comp": 1}),
+    ]:  # fmt: skip
+        assert eve(method, path, body).status_code == 404, path
+    assert put(eve, sign["id"], "a.glb", b"x").status_code == 404
+
+
+def test_an_element_of_another_project_lights_nothing(ada, project, people, sign, png):
+    from projects.models import Member, Project
+
+    other = Project.objects.create(name="elsewhere")
+    Member.objects.create(project=other, person=people["ada"])
+    (sky,) = ada.bring(other.pk, {"sky.png": png()})
+    assert order(ada, sign, environment={"picture": sky["key"]}).status_code == 422
+
+
+def test_a_scene_that_is_being_rendered_stays(ada, sign):
+    order(ada, sign, last=1)
+    assert ada("DELETE", f"scenes/{sign['id']}").status_code == 409
+    run_jobs()
+    assert ada("DELETE", f"scenes/{sign['id']}").status_code == 204
+
+
+def test_glass_shows_in_the_alpha_or_does_not(ada, project, tmp_path):
+    lantern = bring(ada, project.pk, {"lantern.glb": glass_lantern(tmp_path / "l.glb").read_bytes()})
+
+    def opaque(**more):
+        body = {
+            "document": {**SMALL, "width": 160, "height": 90, **more},
+            "name": "alpha",
+            "quality": "exact",
+        }
+        answer = ada("POST", f"scenes/{lantern['id']}/picture", body)
+        return np.frombuffer(answer.content, np.uint8).reshape(90, 160, 4)[..., 0].astype(float).mean()
+
+    assert opaque(refraction_in_alpha=False) > opaque() * 1.15
