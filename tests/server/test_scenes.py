@@ -11,7 +11,7 @@ from neatveil.io import LocalDecoder
 from scenes.actions import render_piece as rendering
 from scenes.models import Render, RenderPiece
 from scenes.places import render_folder
-from webclient import Web, run_jobs
+from webclient import run_jobs
 
 SMALL = {
     "rate": "24000/1001",
@@ -255,26 +255,6 @@ def test_the_environment_and_the_plate_are_elements(ada, project, sign, png):
     part = render_row(ada, row.json()["id"])["parts"][0]
     element = next(e for e in ada("GET", f"projects/{project.pk}/elements").json() if e["key"] == part["key"])
     assert element["reading"]["alpha"] == "straight"
-
-
-def test_a_stranger_sees_nothing_of_it(ada, project, people, sign):
-    row = order(ada, sign, last=1).json()
-    eve = Web("eve")
-    picture = {"document": SMALL}
-    for method, path, body in [
-        ("GET", f"projects/{project.pk}/scenes", None), ("POST", f"projects/{project.pk}/scenes", None),
-        ("PATCH", f"scenes/{sign['id']}", {"name": "mine"}), ("DELETE", f"scenes/{sign['id']}", None),
-        ("POST", f"scenes/{sign['id']}/picture", picture), ("GET", f"scenes/{sign['id']}/setups", None),
-        ("POST", f"scenes/{sign['id']}/setups", {"name": "x", "document": SMALL}),
-        ("POST", f"scenes/{sign['id']}/renders", {"name": "x", "document": SMALL}),
-        ("GET", f"projects/{project.pk}/renders", None), ("GET", f"renders/{row['id']}", None),
-        ("POST", f"renders/{row['id']}/cancel", None), ("POST", f"renders/{row['id']}/resume", None),
-        ("POST", f"renders/{row['id']}/again", {}), ("GET", f"renders/{row['id']}/frames/1", None),
-        ("GET", f"renders/{row['id']}/manifest", None), ("DELETE", f"renders/{row['id']}", None),
-        ("POST", f"renders/{row['id']}/lay-in", {"comp": 1}),
-    ]:  # fmt: skip
-        assert eve(method, path, body).status_code == 404, path
-    assert put(eve, sign["id"], "a.glb", b"x").status_code == 404
 
 
 def test_an_element_of_another_project_lights_nothing(ada, project, people, sign, png):

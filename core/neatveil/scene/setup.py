@@ -65,7 +65,7 @@ class GlareSetup(BaseModel):
     over: float = Field(1.0, ge=0, le=1e6, description="Light above which a pixel is bright.")
 
 
-class Layer(BaseModel):
+class RenderLayer(BaseModel):
     """Objects that are rendered together, apart from others."""
 
     model_config = _STRICT
@@ -75,7 +75,7 @@ class Layer(BaseModel):
     render: bool = True
 
 
-class Output(BaseModel):
+class RenderOutput(BaseModel):
     """What files are written."""
 
     model_config = _STRICT
@@ -97,7 +97,7 @@ class Output(BaseModel):
     )
 
 
-class Draft(BaseModel):
+class RenderDraft(BaseModel):
     """What a draft does without."""
 
     model_config = _STRICT
@@ -121,7 +121,7 @@ class RenderSetup(BaseModel):
     width: int = Field(960, ge=1, le=32768)
     height: int = Field(540, ge=1, le=32768)
     use: Literal["final", "draft"] = Field("final", description="Which of the two presets is rendered.")
-    draft: Draft = Draft()
+    draft: RenderDraft = RenderDraft()
     samples: int = Field(16, ge=1, le=MAX_SAMPLES, description="Rays a pixel.")
     noise: float = Field(
         0.0, ge=0, le=1,
@@ -159,7 +159,7 @@ class RenderSetup(BaseModel):
         "apart",
         description="Caught shadows: in the pass caught alone, or as black in the beauty's alpha too.",
     )
-    layers: tuple[Layer, ...] = Field(
+    layers: tuple[RenderLayer, ...] = Field(
         (), max_length=MAX_LAYERS, description="From the nearest to the farthest."
     )
     holdout: Literal["nearer", "whole"] = Field(
@@ -167,7 +167,7 @@ class RenderSetup(BaseModel):
     )
     flattened: bool = Field(False, description="Layers: all that are rendered in one picture.")
     plate: Name | None = Field(None, description="What the true composite stands in front of.")
-    output: Output = Output()
+    output: RenderOutput = RenderOutput()
 
     @field_validator("passes")
     @classmethod

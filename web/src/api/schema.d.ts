@@ -1137,29 +1137,6 @@ export interface components {
             opening?: number;
         };
         /**
-         * Draft
-         * @description What a draft does without.
-         */
-        Draft: {
-            /**
-             * Indirect
-             * @default false
-             */
-            indirect?: boolean;
-            /**
-             * Samples
-             * @default 2
-             */
-            samples?: number;
-            /**
-             * Shrink
-             * @description The picture's size is divided by it.
-             * @default 2
-             * @enum {integer}
-             */
-            shrink?: 1 | 2 | 4 | 8;
-        };
-        /**
          * DraftShown
          * @description A look at one pass of a scene by a set-up that need not be kept.
          */
@@ -1644,21 +1621,65 @@ export interface components {
         };
         /**
          * Layer
-         * @description Objects that are rendered together, apart from others.
+         * @description One sheet of the pile.
          */
         Layer: {
+            /**
+             * Element
+             * @description Key in the document's elements.
+             */
+            element: string;
+            /**
+             * Beyond its frames
+             * @description What is seen before and after the element's frames.
+             * @default hold
+             * @enum {string}
+             */
+            ends?: "hold" | "loop" | "blank";
+            /**
+             * In frame
+             * @description First comp frame it is seen on.
+             */
+            first?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Out frame
+             * @description Last comp frame it is seen on.
+             */
+            last?: number | null;
             /** Name */
             name: string;
             /**
-             * Objects
-             * @description Names of nodes; the nodes below them belong to it.
+             * Time offset
+             * @description Frames by which the element starts late.
+             * @default 0
              */
-            objects: string[];
+            offset?: number;
             /**
-             * Render
+             * opacity
+             * @description Strength of the merge.
+             * @default 1
+             */
+            opacity?: number;
+            /**
+             * Meets
+             * @default over
+             * @enum {string}
+             */
+            operator?: "clear" | "copy" | "dest" | "over" | "dest-over" | "in" | "dest-in" | "out" | "dest-out" | "atop" | "dest-atop" | "xor" | "plus" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "add" | "subtract" | "divide" | "min" | "max" | "average";
+            /** Place */
+            place?: components["schemas"]["Place"];
+            /**
+             * Shown
              * @default true
              */
-            render?: boolean;
+            shown?: boolean;
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["StepUnion"][];
         };
         /**
          * Look
@@ -1743,45 +1764,6 @@ export interface components {
             place: string;
             /** Rate */
             rate?: string | null;
-        };
-        /**
-         * Output
-         * @description What files are written.
-         */
-        Output: {
-            /**
-             * Alpha With Passes
-             * @description One sequence a pass: each lighting pass carries the alpha as well, as renderers often do. Laid over each other such passes compound it.
-             * @default false
-             */
-            alpha_with_passes?: boolean;
-            /**
-             * Compression
-             * @default zip
-             * @enum {string}
-             */
-            compression?: "none" | "zip" | "piz" | "zips";
-            /**
-             * Depth Range
-             * @description Distances that are 0 and 1 where depth is written as codes.
-             */
-            depth_range?: [
-                number,
-                number
-            ] | null;
-            /**
-             * Dither
-             * @description 8 bits: rounded by lot, so that no bands appear.
-             * @default true
-             */
-            dither?: boolean;
-            /**
-             * Form
-             * @description exr: one file a frame with all channels; exr-each: one sequence a pass; the others hold codes of 0 to 1, one sequence a pass.
-             * @default exr
-             * @enum {string}
-             */
-            form?: "exr" | "exr-each" | "png8" | "png16" | "tiff8" | "tiff16";
         };
         /** PartOut */
         PartOut: {
@@ -2109,11 +2091,52 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * RenderDraft
+         * @description What a draft does without.
+         */
+        RenderDraft: {
+            /**
+             * Indirect
+             * @default false
+             */
+            indirect?: boolean;
+            /**
+             * Samples
+             * @default 2
+             */
+            samples?: number;
+            /**
+             * Shrink
+             * @description The picture's size is divided by it.
+             * @default 2
+             * @enum {integer}
+             */
+            shrink?: 1 | 2 | 4 | 8;
+        };
         /** RenderIn */
         RenderIn: {
             document: components["schemas"]["RenderSetup"];
             /** Name */
             name: string;
+        };
+        /**
+         * RenderLayer
+         * @description Objects that are rendered together, apart from others.
+         */
+        RenderLayer: {
+            /** Name */
+            name: string;
+            /**
+             * Objects
+             * @description Names of nodes; the nodes below them belong to it.
+             */
+            objects: string[];
+            /**
+             * Render
+             * @default true
+             */
+            render?: boolean;
         };
         /** RenderOut */
         RenderOut: {
@@ -2166,6 +2189,45 @@ export interface components {
             written: number;
         };
         /**
+         * RenderOutput
+         * @description What files are written.
+         */
+        RenderOutput: {
+            /**
+             * Alpha With Passes
+             * @description One sequence a pass: each lighting pass carries the alpha as well, as renderers often do. Laid over each other such passes compound it.
+             * @default false
+             */
+            alpha_with_passes?: boolean;
+            /**
+             * Compression
+             * @default zip
+             * @enum {string}
+             */
+            compression?: "none" | "zip" | "piz" | "zips";
+            /**
+             * Depth Range
+             * @description Distances that are 0 and 1 where depth is written as codes.
+             */
+            depth_range?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Dither
+             * @description 8 bits: rounded by lot, so that no bands appear.
+             * @default true
+             */
+            dither?: boolean;
+            /**
+             * Form
+             * @description exr: one file a frame with all channels; exr-each: one sequence a pass; the others hold codes of 0 to 1, one sequence a pass.
+             * @default exr
+             * @enum {string}
+             */
+            form?: "exr" | "exr-each" | "png8" | "png16" | "tiff8" | "tiff16";
+        };
+        /**
          * RenderSetup
          * @description What to render. Frame ``first`` is the scene's moment 0.
          */
@@ -2202,7 +2264,7 @@ export interface components {
              *       "shrink": 2
              *     }
              */
-            draft?: components["schemas"]["Draft"];
+            draft?: components["schemas"]["RenderDraft"];
             environment?: components["schemas"]["Environment"] | null;
             /**
              * First
@@ -2244,7 +2306,7 @@ export interface components {
              * @description From the nearest to the farthest.
              * @default []
              */
-            layers?: components["schemas"]["Layer"][];
+            layers?: components["schemas"]["RenderLayer"][];
             /**
              * Lights
              * @description Whether the scene's lights and the environment shine.
@@ -2293,7 +2355,7 @@ export interface components {
              *       "form": "exr"
              *     }
              */
-            output?: components["schemas"]["Output"];
+            output?: components["schemas"]["RenderOutput"];
             /**
              * Over
              * @description Colour that a premultiplied beauty is laid over, in light.
