@@ -3,7 +3,7 @@ import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
 // Features do not look into each other; the domain knows nothing of React.
-const features = ["signin", "projects", "elements", "comp", "delivery"];
+const features = ["signin", "projects", "scene", "elements", "comp", "delivery"];
 
 export default tseslint.config(
   { ignores: ["dist", "node_modules", "src/api/schema.d.ts"] },

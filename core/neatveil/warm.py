@@ -10,11 +10,16 @@ from .colour import ENCODINGS
 from .evaluate.placing import limit_overshoot
 from .merge import OPERATORS, merge_planes
 from .picture import RGBA, StoredPicture, trimmed
-from .scene.film import Sampling, render
-from .scene.lens import Lens
+from .scene.casting import Casting
+from .scene.film import Sampling, render_moments
+from .scene.illumination import Illumination
+from .scene.lens import Focus, Lens
 from .scene.model import Camera, Light, Material, Mesh, Node, Scene
-from .scene.passes import PASSES
-from .scene.shot import Later
+from .scene.passes import PASSES, Given
+from .scene.passes.base import Glare
+from .scene.plate import Plate
+from .scene.shot import Later, Moment
+from .scene.sky import Sky
 from .scene.world import World
 from .view import CHANNELS, Look, display
 
@@ -44,10 +49,19 @@ def _render_a_triangle() -> None:
     corners = np.array([[-9, -9, -1], [9, -9, -1], [0, 9, -1]], np.float32)
     uv, order = np.zeros((3, 2), np.float32), np.array([[0, 1, 2]], np.int32)
     mesh = Mesh("", corners, corners, uv, order, Material("", alpha=0.5, blended=True))
-    nodes = Node("", meshes=(mesh,)), Node("", light=Light("", "point"))
-    lens = Lens.of(Camera("", 1.0, None, 0.1, None), np.eye(4), 4, 4)
-    world = World(Scene("", nodes))
-    render(world, lens, PASSES, Sampling(4), {"": 1}, Later.of(world, 0.0, lens))
+    pane = Material("glass", transmission=1.0, metallic=0.0, solid=True)
+    glass = Mesh("", mesh.positions + np.array([0, 0, 0.5], np.float32), mesh.normals, mesh.uv, mesh.triangles, pane)
+    nodes = (
+        Node("a", meshes=(mesh,)), Node("ground", meshes=(mesh,)), Node("glass", meshes=(glass,)),
+        Node("lamp", light=Light("", "point")),
+    )  # fmt: skip
+    lens = Lens.of(Camera("", 1.0, None, 0.1, None), np.eye(4), 4, 4, Focus(1.0, 0.1))
+    world = World(Scene("", nodes), casting=Casting(catchers=frozenset({"ground"})))
+    pixels = np.ones((2, 4, 3), np.float32)
+    light = Illumination(sky=Sky(pixels), sky_seen=True, plate=Plate(pixels))
+    moments = [Moment(world, lens, Later.of(world, 0.0, lens))]
+    given = Given({"a": 1}, glare=Glare(0.1))
+    render_moments(moments, PASSES, Sampling(4, "gaussian"), given, light)
 
 
 if __name__ == "__main__":

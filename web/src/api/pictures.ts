@@ -6,6 +6,7 @@ export type Look = Required<components["schemas"]["Look"]>;
 export type Quality = "fast" | "exact";
 export type CompAsk = components["schemas"]["CompShown"];
 export type ElementAsk = components["schemas"]["ElementShown"];
+export type Ask = CompAsk | ElementAsk | components["schemas"]["DraftShown"];
 
 export interface Drawn {
   image: ImageBitmap | ImageData;
@@ -22,7 +23,7 @@ let turns = 0;
 
 export async function fetchPicture(
   address: string,
-  ask: CompAsk | ElementAsk,
+  ask: Ask,
   signal: AbortSignal,
   purpose: string,
 ): Promise<Drawn> {

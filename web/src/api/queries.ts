@@ -13,6 +13,8 @@ import {
   type Tables,
 } from "./client";
 
+import type { PassOut, RenderOut, SceneOut, SetUpOut } from "./scenes";
+
 const id = (value: number) => ({ params: { path: { project_id: value } } });
 
 export const queries = {
@@ -49,6 +51,30 @@ export const queries = {
     queryOptions({
       queryKey: ["deliveries", project],
       queryFn: () => take<DeliveryOut[]>(client.GET("/api/projects/{project_id}/deliveries", id(project))),
+    }),
+  scenes: (project: number) =>
+    queryOptions({
+      queryKey: ["scenes", project],
+      queryFn: () => take<SceneOut[]>(client.GET("/api/projects/{project_id}/scenes", id(project))),
+    }),
+  setups: (scene: number) =>
+    queryOptions({
+      queryKey: ["setups", scene],
+      queryFn: () =>
+        take<SetUpOut[]>(
+          client.GET("/api/scenes/{scene_id}/setups", { params: { path: { scene_id: scene } } }),
+        ),
+    }),
+  renders: (project: number) =>
+    queryOptions({
+      queryKey: ["renders", project],
+      queryFn: () => take<RenderOut[]>(client.GET("/api/projects/{project_id}/renders", id(project))),
+    }),
+  passes: () =>
+    queryOptions({
+      queryKey: ["passes"],
+      queryFn: () => take<PassOut[]>(client.GET("/api/passes")),
+      staleTime: Infinity,
     }),
   forms: () =>
     queryOptions({

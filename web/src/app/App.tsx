@@ -8,6 +8,7 @@ import { CompDesk } from "../features/comp/CompDesk";
 import { DeliveryDesk } from "../features/delivery/DeliveryDesk";
 import { ElementsDesk } from "../features/elements/ElementsDesk";
 import { Projects } from "../features/projects/Projects";
+import { SceneDesk } from "../features/scene/SceneDesk";
 import { SignIn } from "../features/signin/SignIn";
 import { Button, ProblemNote, Waiting } from "../ui/basics";
 
@@ -37,6 +38,7 @@ function Inside() {
   return (
     <Routes>
       <Route path="/" element={<Projects />} />
+      <Route path="/projects/:project/scene/:scene?" element={<SceneDesk />} />
       <Route path="/projects/:project/elements" element={<ElementsDesk />} />
       <Route path="/projects/:project/comp/:comp?" element={<CompDesk />} />
       <Route path="/projects/:project/delivery" element={<DeliveryDesk />} />

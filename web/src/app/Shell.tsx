@@ -106,6 +106,7 @@ export function Shell({ children, title }: { children: ReactNode; title?: ReactN
       <TopBar
         desks={
           <nav aria-label="Desks" className="flex">
+            <Desk to={`/projects/${project}/scene`} label="Scene" />
             <Desk to={`/projects/${project}/elements`} label="Elements" />
             <Desk to={`/projects/${project}/comp`} label="Comp" />
             <Desk to={`/projects/${project}/delivery`} label="Delivery" />

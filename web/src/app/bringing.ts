@@ -2,6 +2,7 @@
 import { create } from "zustand";
 import { asProblem, type Problem } from "../api/client";
 import { bringFiles, type Bringing } from "../api/bring";
+import { bringScene, isScene } from "../api/scenes";
 
 interface Store {
   state: Bringing | null;
@@ -32,7 +33,7 @@ export const useBringing = create<Store>((set, get) => ({
     const stop = new AbortController();
     set({ cancel: () => stop.abort(), problem: null });
     try {
-      await bringFiles(project, files, stop.signal, (state) => set({ state }));
+      await bringAll(project, files, stop.signal, (state) => set({ state }));
     } catch (error) {
       stop.abort();
       if (!(error instanceof DOMException)) set({ problem: asProblem(error) });
@@ -41,3 +42,25 @@ export const useBringing = create<Store>((set, get) => ({
     }
   },
 }));
+
+/** Scenes go to the Scene desk, everything else becomes elements. A .gltf takes the other files with it. */
+async function bringAll(
+  project: number,
+  files: File[],
+  signal: AbortSignal,
+  onProgress: (state: Bringing) => void,
+): Promise<void> {
+  const scenes = files.filter((f) => isScene(f.name));
+  const open = scenes.filter((f) => /\.gltf$/i.test(f.name));
+  const rest = files.filter((f) => !isScene(f.name));
+  const sets = open.length > 0 ? [[...open, ...rest]] : [];
+  sets.push(...scenes.filter((f) => !open.includes(f)).map((f) => [f]));
+  for (const set of sets) {
+    const bytes = set.reduce((sum, f) => sum + f.size, 0);
+    await bringScene(project, set, signal, (done) => {
+      const there = set.slice(0, done).reduce((sum, f) => sum + f.size, 0);
+      onProgress({ files: set.length, filesDone: done, bytes, bytesDone: there });
+    });
+  }
+  if (open.length === 0 && rest.length > 0) await bringFiles(project, rest, signal, onProgress);
+}

@@ -1,3 +1,4 @@
+import { codeOfLight, lightOfCode } from "./light";
 import { describe, expect, it } from "vitest";
 import {
   addLayer,
@@ -141,5 +142,16 @@ describe("words", () => {
     expect(readingInWords({ ...over, matte: [1, 1, 1] })).toBe(
       "premultiplied over white, after encoding, alpha inverted",
     );
+  });
+});
+
+describe("light and code values", () => {
+  it("go both ways, by the values of IEC 61966-2-1", () => {
+    expect(lightOfCode([0.5, 0.04045, 1])[0]).toBeCloseTo(0.21404114, 6);
+    expect(codeOfLight(lightOfCode([0.02, 0.5, 0.9]))).toEqual([
+      expect.closeTo(0.02, 9),
+      expect.closeTo(0.5, 9),
+      expect.closeTo(0.9, 9),
+    ]);
   });
 });

@@ -11,7 +11,7 @@ afterEach(() => {
 
 /** A server that answers only when told to. */
 function server() {
-  const open: { ask: pictures.CompAsk; answer: () => void; refuse: (code: string) => void }[] = [];
+  const open: { ask: pictures.Ask; answer: () => void; refuse: (code: string) => void }[] = [];
   vi.spyOn(pictures, "fetchPicture").mockImplementation(
     (_, ask) =>
       new Promise((resolve, reject) =>

@@ -2,11 +2,11 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { asProblem, type Problem } from "../api/client";
-import { fetchPicture, type CompAsk, type Drawn, type ElementAsk } from "../api/pictures";
+import { fetchPicture, type Ask, type Drawn } from "../api/pictures";
 
 export interface Asked {
   address: string;
-  ask: CompAsk | ElementAsk;
+  ask: Ask;
   /** What else the picture depends on: a change of it asks again. */
   stamp?: string;
 }

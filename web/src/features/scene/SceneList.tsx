@@ -1,0 +1,82 @@
+/** The project's scenes, to choose from. */
+import { Plus } from "lucide-react";
+import { useRef } from "react";
+import type { SceneOut } from "../../api/scenes";
+import { useBringing } from "../../app/bringing";
+import { Button, ProblemNote } from "../../ui/basics";
+
+export function BringScene({ project, main }: { project: number; main?: boolean }) {
+  const bring = useBringing((s) => s.bring);
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        multiple
+        hidden
+        accept=".glb,.gltf,.bin,.png,.jpg,.jpeg"
+        onChange={(event) => {
+          void bring(project, [...(event.target.files ?? [])]);
+          event.target.value = "";
+        }}
+      />
+      <Button kind={main ? "main" : "plain"} onClick={() => input.current?.click()}>
+        <Plus className="size-3.5" /> Bring in
+      </Button>
+    </>
+  );
+}
+
+interface Props {
+  rows: SceneOut[];
+  chosen: number;
+  onChoose: (scene: number) => void;
+}
+
+export function SceneList({ rows, chosen, onChoose }: Props) {
+  return (
+    <ul aria-label="Scenes" className="min-h-0 flex-1 overflow-auto">
+      {rows.map((row) => (
+        <li key={row.id}>
+          <button
+            type="button"
+            aria-current={row.id === chosen}
+            onClick={() => onChoose(row.id)}
+            className="block w-full border-b border-line px-3 py-2 text-left hover:bg-well aria-current:bg-accent-soft"
+          >
+            <span className="line-clamp-2 font-medium [overflow-wrap:anywhere]">{row.name}</span>
+            <span className="num text-soft">{state(row)}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function state(row: SceneOut): string {
+  if (row.state === "arriving") return "being read …";
+  if (row.state === "refused" || !row.facts) return "refused";
+  const { triangles, nodes, seconds } = row.facts;
+  const moves = seconds > 0 ? `, ${seconds.toFixed(2)} s` : ", still";
+  return `${nodes.length} objects, ${triangles.toLocaleString("en")} triangles${moves}`;
+}
+
+/** What the scene asks for that is not rendered, or why it was refused. */
+export function SceneNotes({ scene }: { scene: SceneOut }) {
+  if (scene.problem) return <ProblemNote problem={scene.problem} />;
+  const notes = scene.facts?.notes ?? [];
+  if (notes.length === 0) return null;
+  return (
+    <details className="rounded-md border border-line bg-card px-2 py-1">
+      <summary className="cursor-pointer text-warn">{notes.length} things are not rendered</summary>
+      <ul className="mt-1 list-disc space-y-0.5 pl-4 text-soft">
+        {notes.map((note) => (
+          <li key={note} className="[overflow-wrap:anywhere]">
+            {note}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}

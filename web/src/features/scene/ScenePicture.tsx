@@ -1,0 +1,171 @@
+/** One pass of one frame as it will look: coarse while something moves, finer at rest. */
+import { StepBack, StepForward } from "lucide-react";
+import { useEffect, useMemo, useState } from "react";
+import type { Look } from "../../api/pictures";
+import type { RenderSetup, SceneOut } from "../../api/scenes";
+import type { View } from "../../domain/geometry";
+import { clampFrame } from "../../domain/time";
+import { rateInWords } from "../../domain/words";
+import { FIRST_LOOK, LookBar } from "../../parts/LookBar";
+import { ProblemNote, SignButton } from "../../ui/basics";
+import { Choose } from "../../ui/Choose";
+import { Tick } from "../../ui/Tick";
+import { usePicture, type Asked } from "../../ui/usePicture";
+import { Viewer, type Wanted } from "../../ui/Viewer";
+
+/** Milliseconds of rest before the finer picture is asked for. */
+const REST = 250;
+
+interface Props {
+  scene: SceneOut;
+  setup: RenderSetup;
+  frame: number;
+  name: string;
+  onFrame: (frame: number) => void;
+}
+
+export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
+  const [look, setLook] = useState<Look>(FIRST_LOOK);
+  const [stored, setStored] = useState(false);
+  const [layer, setLayer] = useState("");
+  const [view, setView] = useState<View | null>(null);
+  const [wanted, setWanted] = useState<Wanted>({ level: 1, region: null });
+  const known = setup.layers.some((x) => x.name === layer && x.render) && !setup.flattened;
+
+  const ask = useMemo(
+    () => ({
+      document: setup,
+      frame,
+      name,
+      layer: known ? layer : "",
+      as_stored: stored && name === "beauty",
+      look,
+      level: wanted.level,
+      region: null,
+    }),
+    [setup, frame, name, layer, known, stored, look, wanted.level],
+  );
+  const settled = useSettled(JSON.stringify(ask));
+  const asked: Asked = {
+    address: `/api/scenes/${scene.id}/picture`,
+    // what comes at once is never larger than a quarter of the usual size
+    ask: settled
+      ? { ...ask, quality: "exact" as const }
+      : { ...ask, quality: "fast" as const, level: Math.max(ask.level, 1) },
+  };
+  const picture = usePicture(asked, "scene");
+  const size = { width: setup.width, height: setup.height };
+  const rays = picture.busy || !settled ? "1 ray a pixel" : `${Math.min(setup.samples, 16)} rays a pixel`;
+
+  return (
+    <div className="flex h-full min-h-0 flex-col">
+      <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-2 border-b border-line bg-card px-3 py-1">
+        <LookBar look={look} onLook={setLook} />
+        {name === "beauty" && (
+          <Tick
+            label="As the file holds it"
+            checked={stored}
+            onChange={setStored}
+            help="RGB, not multiplied by anything"
+          />
+        )}
+        {setup.layers.length > 0 && !setup.flattened && (
+          <span className="flex w-40">
+            <Choose
+              name="Layer"
+              value={known ? layer : " "}
+              options={[
+                { value: " ", label: "All layers" },
+                ...setup.layers.filter((x) => x.render).map((x) => ({ value: x.name, label: x.name })),
+              ]}
+              onChange={(value) => setLayer(value.trim())}
+            />
+          </span>
+        )}
+      </div>
+      <div className="relative min-h-0 flex-1">
+        <Viewer
+          frame={size}
+          drawn={picture.drawn}
+          drawnLevel={picture.level}
+          view={view}
+          onView={setView}
+          onWanted={setWanted}
+          onPoint={() => undefined}
+          name={`${scene.name}, ${name}, frame ${frame}`}
+        />
+      </div>
+      {picture.problem && (
+        <div className="border-t border-line p-2">
+          <ProblemNote problem={picture.problem} />
+        </div>
+      )}
+      <FrameBar setup={setup} frame={frame} onFrame={onFrame}>
+        <span role="status" className="num shrink-0 text-soft">
+          {picture.busy ? "drawing … " : ""}
+          {rays}
+          {picture.drawn ? `, ${Math.round(picture.drawn.milliseconds)} ms` : ""}
+        </span>
+      </FrameBar>
+    </div>
+  );
+}
+
+/** Whether a wish has stayed the same for a moment. */
+function useSettled(wish: string): boolean {
+  const [rested, setRested] = useState("");
+  useEffect(() => {
+    const timer = window.setTimeout(() => setRested(wish), REST);
+    return () => window.clearTimeout(timer);
+  }, [wish]);
+  return rested === wish;
+}
+
+interface FrameBarProps {
+  setup: RenderSetup;
+  frame: number;
+  onFrame: (frame: number) => void;
+  children: React.ReactNode;
+}
+
+function FrameBar({ setup, frame, onFrame, children }: FrameBarProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const go = (to: number) => onFrame(clampFrame(to, setup.first, setup.last));
+  return (
+    <div className="flex h-10 shrink-0 items-center gap-2 border-t border-line bg-card px-3">
+      <SignButton name="One frame back" onClick={() => go(frame - 1)}>
+        <StepBack className="size-4" />
+      </SignButton>
+      <SignButton name="One frame on" onClick={() => go(frame + 1)}>
+        <StepForward className="size-4" />
+      </SignButton>
+      <input
+        aria-label="Frame"
+        inputMode="numeric"
+        value={typed ?? String(frame)}
+        onChange={(event) => setTyped(event.target.value)}
+        onFocus={(event) => event.target.select()}
+        onBlur={() => {
+          const number = Number(typed);
+          if (typed !== null && typed.trim() !== "" && Number.isInteger(number)) go(number);
+          setTyped(null);
+        }}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        className="num h-6 w-14 rounded-md border border-line bg-card px-1.5 text-right"
+      />
+      <input
+        type="range"
+        aria-label="Time"
+        min={setup.first}
+        max={setup.last}
+        value={frame}
+        onChange={(event) => go(Number(event.target.value))}
+        className="min-w-20 flex-1 accent-[var(--accent)]"
+      />
+      <span className="num shrink-0 text-soft">
+        {setup.first} to {setup.last}, {rateInWords(setup.rate)}
+      </span>
+      {children}
+    </div>
+  );
+}

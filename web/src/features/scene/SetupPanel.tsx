@@ -1,0 +1,188 @@
+/** The set-up from top to bottom: which one, its rungs, and the render it leads to. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Redo2, Undo2 } from "lucide-react";
+import { useState } from "react";
+import { asProblem, client, take } from "../../api/client";
+import { queries } from "../../api/queries";
+import type { RenderOut, RenderSetup, SceneFacts, SceneOut, SetUpOut } from "../../api/scenes";
+import { Ask, TextField } from "../../ui/Ask";
+import { Button, ProblemNote, SignButton } from "../../ui/basics";
+import { Choose } from "../../ui/Choose";
+import { FilesRung } from "./FilesRung";
+import { LayersRung, ObjectsRung } from "./objectRungs";
+import { SceneNotes } from "./SceneList";
+import { AlphaRung, FramesRung, LensRung, LightRung, QualityRung } from "./sections";
+import { firstSetup, useSetup } from "./setupStore";
+
+interface Props {
+  project: number;
+  scene: SceneOut;
+  facts: SceneFacts;
+  setup: RenderSetup;
+}
+
+export function SetupPanel({ project, scene, facts, setup }: Props) {
+  const elements = useQuery(queries.elements(project));
+  return (
+    <section aria-label="Set-up" className="flex min-h-0 flex-col border-l border-line">
+      <Which scene={scene} facts={facts} setup={setup} />
+      <div className="min-h-0 flex-1 overflow-auto">
+        <div className="px-3 py-2 empty:hidden">
+          <SceneNotes scene={scene} />
+        </div>
+        <FramesRung setup={setup} facts={facts} />
+        <QualityRung setup={setup} facts={facts} />
+        <AlphaRung setup={setup} facts={facts} />
+        <LightRung setup={setup} facts={facts} elements={elements.data ?? []} />
+        <LensRung setup={setup} facts={facts} />
+        <ObjectsRung setup={setup} facts={facts} />
+        <LayersRung setup={setup} facts={facts} />
+        <FilesRung setup={setup} />
+      </div>
+      <RenderForm project={project} scene={scene} setup={setup} />
+    </section>
+  );
+}
+
+const NEW = " ";
+
+function Which({ scene, facts, setup }: Omit<Props, "project">) {
+  const setups = useQuery(queries.setups(scene.id));
+  const { working, open, undo, redo } = useSetup();
+  const [asking, setAsking] = useState(false);
+  const rows = setups.data ?? [];
+  const known = rows.some((r) => r.name === working?.name);
+  return (
+    <div className="flex items-center gap-1 border-b border-line px-3 py-2">
+      <Choose
+        name="Set-up"
+        value={known ? working!.name : NEW}
+        options={[
+          { value: NEW, label: "New set-up" },
+          ...rows.map((r) => ({ value: r.name, label: r.name })),
+        ]}
+        onChange={(name) => {
+          const row = rows.find((r) => r.name === name);
+          open(scene.id, row?.name ?? "", row?.document ?? firstSetup(facts.seconds));
+        }}
+      />
+      <SignButton name="Undo" disabled={!working?.past.length} onClick={undo}>
+        <Undo2 className="size-4" />
+      </SignButton>
+      <SignButton name="Redo" disabled={!working?.future.length} onClick={redo}>
+        <Redo2 className="size-4" />
+      </SignButton>
+      <Button onClick={() => setAsking(true)} className={working?.changed ? "border-accent text-accent" : ""}>
+        Save
+      </Button>
+      {asking && <SaveAs scene={scene.id} setup={setup} rows={rows} onClose={() => setAsking(false)} />}
+    </div>
+  );
+}
+
+interface SaveProps {
+  scene: number;
+  setup: RenderSetup;
+  rows: SetUpOut[];
+  onClose: () => void;
+}
+
+function SaveAs({ scene, setup, rows, onClose }: SaveProps) {
+  const cache = useQueryClient();
+  const { working, kept } = useSetup();
+  const [name, setName] = useState(working?.name ?? "");
+  const there = rows.find((r) => r.name === name.trim());
+  const save = useMutation({
+    mutationFn: () =>
+      take<SetUpOut>(
+        client.POST("/api/scenes/{scene_id}/setups", {
+          params: { path: { scene_id: scene } },
+          body: { name, document: setup, replace: there !== undefined },
+        }),
+      ),
+    onSuccess: async (row) => {
+      kept(row.name);
+      await cache.invalidateQueries({ queryKey: ["setups", scene] });
+      onClose();
+    },
+  });
+  const remove = useMutation({
+    mutationFn: () =>
+      take(
+        client.DELETE("/api/scenes/{scene_id}/setups/{setup_id}", {
+          params: { path: { scene_id: scene, setup_id: there!.id } },
+        }),
+      ),
+    onSuccess: async () => {
+      await cache.invalidateQueries({ queryKey: ["setups", scene] });
+      onClose();
+    },
+  });
+  const problem = save.error ?? remove.error;
+  return (
+    <Ask title="Save the set-up" open onClose={onClose}>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          save.mutate();
+        }}
+      >
+        <TextField label="Name" value={name} onChange={setName} autoFocus />
+        {problem && <ProblemNote problem={asProblem(problem)} />}
+        <div className="flex justify-end gap-2">
+          {there && (
+            <Button className="mr-auto" onClick={() => remove.mutate()}>
+              Remove it
+            </Button>
+          )}
+          <Button onClick={onClose}>Cancel</Button>
+          <Button kind="main" type="submit" disabled={name.trim() === "" || save.isPending}>
+            {there ? "Save over it" : "Save"}
+          </Button>
+        </div>
+      </form>
+    </Ask>
+  );
+}
+
+function RenderForm({ project, scene, setup }: Omit<Props, "facts">) {
+  const cache = useQueryClient();
+  const [typed, setTyped] = useState<string | null>(null);
+  const name = typed ?? scene.name;
+  const order = useMutation({
+    mutationFn: () =>
+      take<RenderOut>(
+        client.POST("/api/scenes/{scene_id}/renders", {
+          params: { path: { scene_id: scene.id } },
+          body: { name, document: setup },
+        }),
+      ),
+    onSettled: () => cache.invalidateQueries({ queryKey: ["renders", project] }),
+  });
+  const count = setup.last - setup.first + 1;
+  const sheets = setup.flattened ? 1 : Math.max(1, setup.layers.filter((x) => x.render).length);
+  return (
+    <form
+      className="space-y-2 border-t border-line bg-card p-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        order.mutate();
+      }}
+    >
+      {order.error && <ProblemNote problem={asProblem(order.error)} />}
+      <div className="flex items-end gap-2">
+        <div className="min-w-0 flex-1">
+          <TextField label="Name of the render" value={name} onChange={setTyped} />
+        </div>
+        <Button kind="main" type="submit" disabled={order.isPending || name.trim() === ""} className="h-8">
+          {order.isPending ? "Ordering …" : "Render"}
+        </Button>
+      </div>
+      <p className="num text-soft">
+        {count} frames, {setup.passes.length} passes{sheets > 1 ? `, ${sheets} layers` : ""}
+        {setup.use === "draft" ? ", draft" : ""}
+      </p>
+    </form>
+  );
+}
