@@ -50,7 +50,9 @@ def _render_a_triangle() -> None:
     uv, order = np.zeros((3, 2), np.float32), np.array([[0, 1, 2]], np.int32)
     mesh = Mesh("", corners, corners, uv, order, Material("", alpha=0.5, blended=True))
     pane = Material("glass", transmission=1.0, metallic=0.0, solid=True)
-    glass = Mesh("", mesh.positions + np.array([0, 0, 0.5], np.float32), mesh.normals, mesh.uv, mesh.triangles, pane)
+    glass = Mesh(
+        "", mesh.positions + np.array([0, 0, 0.5], np.float32), mesh.normals, mesh.uv, mesh.triangles, pane
+    )
     nodes = (
         Node("a", meshes=(mesh,)), Node("ground", meshes=(mesh,)), Node("glass", meshes=(glass,)),
         Node("lamp", light=Light("", "point")),

@@ -132,17 +132,18 @@ class DraftShown(Shown):
     document: RenderSetup
     name: str = Field("beauty", max_length=40, description="The pass.")
     layer: str = Field("", max_length=60, description="One layer; empty: all of them.")
+    rays: int = Field(1, ge=1, le=64, description="Rays a pixel at most: fewer come sooner.")
     as_stored: bool = Field(False, description="The beauty's RGB as the file will hold it.")
 
 
 @router.post("scenes/{scene_id}/picture", response={404: Problem, 422: Problem})
 def scene_picture(request: HttpRequest, scene_id: int, body: DraftShown) -> HttpResponse:
-    """The pass as JPEG, one ray a pixel, or as raw RGBA bytes with up to 16 where exact."""
+    """The pass as JPEG, or as raw RGBA bytes where exact."""
     row = _scene(request, scene_id)
     with drawing(body.viewer, body.turn) as outdated:
         picture = drafted(
             row, body.document, body.frame, body.name, layer=body.layer, level=body.level,
-            fast=body.quality == "fast", as_stored=body.as_stored, cancelled=outdated,
+            rays=body.rays, as_stored=body.as_stored, cancelled=outdated,
         )  # fmt: skip
         return shown_response(body, picture)
 

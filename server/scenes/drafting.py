@@ -15,12 +15,9 @@ from .models import Scene
 from .pictures import element_pictures
 from .places import opened
 
-#: Rays a pixel of a picture that comes at once, and most of one at rest.
-FAST, FINE = 1, 16
-
 
 def drafted(
-    scene: Scene, setup: RenderSetup, frame: int, name: str, *, layer: str, level: int, fast: bool,
+    scene: Scene, setup: RenderSetup, frame: int, name: str, *, layer: str, level: int, rays: int,
     as_stored: bool, cancelled: Callable[[], bool],
 ) -> PremultipliedPicture:  # fmt: skip
     """One pass of one frame at a size halved ``level`` times, of a layer or of everything.
@@ -30,12 +27,11 @@ def drafted(
     core = opened(scene)
     camera_node(core, setup)
     pass_named(name)
-    samples = FAST if fast else min(setup.samples, FINE)
     width, height = setup.width, setup.height
     for _ in range(level):
         width, height = (width + 1) // 2, (height + 1) // 2
     changes = {
-        "passes": (name,), "samples": samples, "width": width, "height": height, "use": "final",
+        "passes": (name,), "samples": min(setup.samples, rays), "noise": 0.0, "width": width, "height": height, "use": "final",
         "most_motion": setup.most_motion / 2**level,
         "flattened": setup.flattened or not layer,
     }  # fmt: skip

@@ -7,6 +7,7 @@ are taken from the system in huge pages and kept, up to a limit, when nothing re
 
 from __future__ import annotations
 
+import math
 import mmap
 import threading
 import weakref
@@ -39,7 +40,7 @@ class Blocks:
     def array(self, shape: tuple[int, ...], dtype: DTypeLike = np.float32, *, zero: bool = False) -> NDArray:  # type: ignore[type-arg]
         """Uninitialised (or zero) C-contiguous array; its memory returns when no view is left."""
         dtype = np.dtype(dtype)
-        count = int(np.prod(shape, dtype=np.int64))
+        count = math.prod(shape)
         if count * dtype.itemsize < SMALL:
             return (np.zeros if zero else np.empty)(shape, dtype)
         block, used = self._take(_rounded(count * dtype.itemsize))

@@ -25,6 +25,9 @@ from .world import World
 MAX_PIXELS, MAX_SAMPLES = 16384 * 16384, 4096
 #: Columns of a tile, where each tile has as many samples as it needs, and the samples of its first round.
 TILE, FIRST_ROUND = 64, 8
+#: A strip holds so many times the samples that fit the cache: most of them meet nothing, and each bounce
+#: is a call of its own.
+LARGER = 4
 
 
 @dataclass(frozen=True)
@@ -73,7 +76,7 @@ def render_moments(
     check(moments[0], chosen, sampling, light, given)
     job = _Job(moments, chosen, sampling, light, given, cancelled)
     lens = moments[0].lens
-    for_strips(lens.height, lens.width * sampling.samples, job.strip)
+    for_strips(lens.height, max(1, lens.width * sampling.samples // LARGER), job.strip)
     data = {name for name, one in job.of.items() if one.kind == "data"}
     return StoredPicture(job.finished(), data_planes=data)
 

@@ -758,7 +758,7 @@ export interface paths {
         put?: never;
         /**
          * Scene Picture
-         * @description The pass as JPEG, one ray a pixel, or as raw RGBA bytes with up to 16 where exact.
+         * @description The pass as JPEG, or as raw RGBA bytes where exact.
          */
         post: operations["scenes_api_scene_picture"];
         delete?: never;
@@ -1177,6 +1177,12 @@ export interface components {
              * @enum {string}
              */
             quality?: "fast" | "exact";
+            /**
+             * Rays
+             * @description Rays a pixel at most: fewer come sooner.
+             * @default 1
+             */
+            rays?: number;
             /** Region */
             region?: [
                 number,

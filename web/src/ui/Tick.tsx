@@ -10,12 +10,12 @@ interface Props {
 
 export function Tick({ label, checked, onChange, help }: Props) {
   return (
-    <label className="flex min-h-6 items-start gap-2" title={help}>
+    <label className="flex min-h-6 items-center gap-2" title={help}>
       <input
         type="checkbox"
         checked={checked}
         onChange={(event) => onChange(event.target.checked)}
-        className="mt-0.5 size-3.5 shrink-0 accent-[var(--accent)]"
+        className="size-3.5 shrink-0 accent-[var(--accent)]"
       />
       <span className="min-w-0 [overflow-wrap:anywhere]">{label}</span>
     </label>

@@ -13,6 +13,8 @@ export interface Asked {
 
 interface State {
   drawn: Drawn | null;
+  /** What was asked for the picture that is drawn. */
+  shown: Asked | null;
   level: number;
   problem: Problem | null;
   busy: boolean;
@@ -24,7 +26,13 @@ interface Pictures extends State {
 }
 
 export function usePicture(asked: Asked | null, purpose: string): Pictures {
-  const [state, setState] = useState<State>({ drawn: null, level: 0, problem: null, busy: false });
+  const [state, setState] = useState<State>({
+    drawn: null,
+    shown: null,
+    level: 0,
+    problem: null,
+    busy: false,
+  });
   const waiting = useRef<string | null>(null);
   const working = useRef(false);
   const last = useRef<string | null>(null);
@@ -46,12 +54,13 @@ export function usePicture(asked: Asked | null, purpose: string): Pictures {
     while (waiting.current !== null && here()) {
       const text = waiting.current;
       waiting.current = null;
-      const { address, ask } = JSON.parse(text) as Asked;
+      const shown = JSON.parse(text) as Asked;
+      const { address, ask } = shown;
       try {
         const drawn = await fetchPicture(address, ask, AbortSignal.timeout(120_000), purpose);
         const busy = more();
         // at once, not when the scheduler comes to it: somebody is looking at an edge
-        if (here()) flushSync(() => setState({ drawn, level: ask.level ?? 0, problem: null, busy }));
+        if (here()) flushSync(() => setState({ drawn, shown, level: ask.level ?? 0, problem: null, busy }));
       } catch (error) {
         const problem = asProblem(error);
         if (problem.code !== "cancelled" && here()) setState((s) => ({ ...s, problem }));

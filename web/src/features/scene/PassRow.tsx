@@ -116,7 +116,15 @@ const Small = memo(function Small({ scene, setup, frame, name }: SmallProps) {
     const stop = new AbortController();
     const timer = window.setTimeout(() => {
       const level = Math.max(0, Math.ceil(Math.log2(setup.height / HEIGHT / 1.5)));
-      const ask = { document: setup, frame, name, look: FIRST_LOOK, level, quality: "exact" as const };
+      const ask = {
+        document: setup,
+        frame,
+        name,
+        look: FIRST_LOOK,
+        level,
+        rays: 4,
+        quality: "exact" as const,
+      };
       fetchPicture(`/api/scenes/${scene}/picture`, ask, stop.signal, "")
         .then((drawn) => {
           const node = canvas.current;

@@ -64,15 +64,15 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
     <article
       aria-label={`Render ${row.name}`}
       data-state={row.state}
-      className="flex w-[26rem] shrink-0 gap-3 rounded-lg border border-line bg-card p-2"
+      className="flex w-[31rem] shrink-0 gap-3 rounded-lg border border-line bg-card p-2"
     >
       <Newest row={row} />
       <div className="flex min-w-0 flex-1 flex-col gap-1">
-        <p className="truncate font-semibold" title={row.name}>
+        <p className="shrink-0 truncate font-semibold" title={row.name}>
           {row.name}
           <span className="font-normal text-soft"> {row.version > 1 ? `made ${row.version} times` : ""}</span>
         </p>
-        <p className="num truncate text-soft">
+        <p className="shrink-0 truncate text-soft">
           {row.first} to {row.last}, {row.document.passes.length} passes
           {row.document.use === "draft" ? ", draft" : ""}
         </p>
@@ -86,7 +86,9 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
           </>
         ) : (
           <span className={row.state === "failed" ? "text-error" : "text-soft"}>
-            {row.state === "done" ? `${row.parts.length} elements` : row.state}
+            {row.state === "done"
+              ? `${row.parts.length} ${row.parts.length === 1 ? "element" : "elements"}`
+              : row.state}
           </span>
         )}
         <div className="mt-auto flex flex-wrap gap-1">

@@ -46,7 +46,7 @@ export function SceneList({ rows, chosen, onChoose }: Props) {
             className="block w-full border-b border-line px-3 py-2 text-left hover:bg-well aria-current:bg-accent-soft"
           >
             <span className="line-clamp-2 font-medium [overflow-wrap:anywhere]">{row.name}</span>
-            <span className="num text-soft">{state(row)}</span>
+            <span className="block text-soft">{state(row)}</span>
           </button>
         </li>
       ))}
@@ -58,8 +58,8 @@ function state(row: SceneOut): string {
   if (row.state === "arriving") return "being read …";
   if (row.state === "refused" || !row.facts) return "refused";
   const { triangles, nodes, seconds } = row.facts;
-  const moves = seconds > 0 ? `, ${seconds.toFixed(2)} s` : ", still";
-  return `${nodes.length} objects, ${triangles.toLocaleString("en")} triangles${moves}`;
+  const moves = seconds > 0 ? `${seconds.toFixed(2)} s` : "still";
+  return `${nodes.length} objects, ${moves}, ${triangles.toLocaleString("en")} triangles`;
 }
 
 /** What the scene asks for that is not rendered, or why it was refused. */

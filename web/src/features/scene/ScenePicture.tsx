@@ -1,8 +1,8 @@
 /** One pass of one frame as it will look: coarse while something moves, finer at rest. */
 import { StepBack, StepForward } from "lucide-react";
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import type { Look } from "../../api/pictures";
-import type { RenderSetup, SceneOut } from "../../api/scenes";
+import type { RenderSetup, SceneAsk, SceneOut } from "../../api/scenes";
 import type { View } from "../../domain/geometry";
 import { clampFrame } from "../../domain/time";
 import { rateInWords } from "../../domain/words";
@@ -13,8 +13,9 @@ import { Tick } from "../../ui/Tick";
 import { usePicture, type Asked } from "../../ui/usePicture";
 import { Viewer, type Wanted } from "../../ui/Viewer";
 
-/** Milliseconds of rest before the finer picture is asked for. */
+/** Milliseconds of rest before finer pictures are asked for, and how many rays a pixel they have. */
 const REST = 250;
+const FINER = [4, 16];
 
 interface Props {
   scene: SceneOut;
@@ -46,16 +47,27 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
     [setup, frame, name, layer, known, stored, look, wanted.level],
   );
   const settled = useSettled(JSON.stringify(ask));
+  const stamp = JSON.stringify(ask);
+  const [reached, setReached] = useState({ stamp: "", rays: 1 });
+  const there = reached.stamp === stamp ? reached.rays : 0;
+  // each finer picture is asked for once the one before is there
+  const rays = settled ? (FINER.find((r) => r > there && r / 4 < setup.samples) ?? there) : 1;
   const asked: Asked = {
     address: `/api/scenes/${scene.id}/picture`,
+    stamp,
     // what comes at once is never larger than a quarter of the usual size
-    ask: settled
-      ? { ...ask, quality: "exact" as const }
-      : { ...ask, quality: "fast" as const, level: Math.max(ask.level, 1) },
+    ask:
+      rays > 1
+        ? { ...ask, quality: "exact" as const, rays }
+        : { ...ask, quality: "fast" as const, rays, level: Math.max(ask.level, 1) },
   };
   const picture = usePicture(asked, "scene");
+  const { drawn, shown, busy } = picture;
+  const onPainted = useCallback(() => {
+    if (shown) setReached({ stamp: shown.stamp ?? "", rays: (shown.ask as SceneAsk).rays ?? 1 });
+  }, [shown]);
   const size = { width: setup.width, height: setup.height };
-  const rays = picture.busy || !settled ? "1 ray a pixel" : `${Math.min(setup.samples, 16)} rays a pixel`;
+  const most = Math.min(setup.samples, FINER.at(-1)!);
 
   return (
     <div className="flex h-full min-h-0 flex-col">
@@ -86,7 +98,8 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
       <div className="relative min-h-0 flex-1">
         <Viewer
           frame={size}
-          drawn={picture.drawn}
+          drawn={drawn}
+          onPainted={onPainted}
           drawnLevel={picture.level}
           view={view}
           onView={setView}
@@ -101,10 +114,9 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
         </div>
       )}
       <FrameBar setup={setup} frame={frame} onFrame={onFrame}>
-        <span role="status" className="num shrink-0 text-soft">
-          {picture.busy ? "drawing … " : ""}
-          {rays}
-          {picture.drawn ? `, ${Math.round(picture.drawn.milliseconds)} ms` : ""}
+        <span role="status" className="num w-52 shrink-0 text-right text-soft">
+          {Math.min(Math.max(there, 1), most)} of {most} rays{busy ? " …" : ""}
+          {drawn ? `, ${Math.round(drawn.milliseconds)} ms` : ""}
         </span>
       </FrameBar>
     </div>
@@ -163,7 +175,7 @@ function FrameBar({ setup, frame, onFrame, children }: FrameBarProps) {
         className="min-w-20 flex-1 accent-[var(--accent)]"
       />
       <span className="num shrink-0 text-soft">
-        {setup.first} to {setup.last}, {rateInWords(setup.rate)}
+        of {setup.last}, {rateInWords(setup.rate)}
       </span>
       {children}
     </div>
