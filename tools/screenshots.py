@@ -46,6 +46,24 @@ def comp(hand: Hand, name: str) -> None:
     save(hand, name)
 
 
+def scene(hand: Hand) -> None:
+    """The lantern once it is rendered, and the stool with its passes and its light."""
+    hand.open("projects/1/scene/1?frame=8")
+    until(lambda: hand.all("article[data-state=done]"), "the demo's render", 400)
+    rays(hand, 16)
+    save(hand, "scene")
+    hand.open("projects/1/scene/4?pass=occlusion")
+    hand.driver.find_element("xpath", "//summary[span[normalize-space(.)='Light']]").click()
+    rays(hand, 16)
+    time.sleep(8)  # the passes in small come one after another
+    save(hand, "scene-passes")
+
+
+def rays(hand: Hand, count: int) -> None:
+    found = "[data-rays]"
+    until(lambda: int(hand.one(found).get_attribute("data-rays") or 0) >= count, "a fine picture", 200)
+
+
 def take_light(hand: Hand, password: str) -> None:
     hand.open()
     hand.wait_for("Password")
@@ -59,6 +77,7 @@ def take_light(hand: Hand, password: str) -> None:
     hand.point_at(hand.one("[role=img]"), -120, 20)
     until(lambda: "x " in hand.one("section[aria-label^='Values']").text, "values")
     save(hand, "pixels")
+    scene(hand)
     hand.open("projects/1/elements?element=2")
     hand.settled()
     save(hand, "elements")

@@ -40,12 +40,13 @@ def main() -> None:
         merge_planes(name, picture.planes, picture.planes, dict(picture.planes), 1.0)
     levels(rgba, gamma=1.5, channels="rgba")
     limit_overshoot(*(picture[n].reshape(-1) for n in RGBA))
-    _render_a_triangle()
+    warm_rendering()
     for channel in CHANNELS:
         display(picture, Look(channel=channel))  # type: ignore[arg-type]
 
 
-def _render_a_triangle() -> None:
+def warm_rendering() -> None:
+    """The kernels of the pass renderer: a few pixels with everything in them."""
     corners = np.array([[-9, -9, -1], [9, -9, -1], [0, 9, -1]], np.float32)
     uv, order = np.zeros((3, 2), np.float32), np.array([[0, 1, 2]], np.int32)
     mesh = Mesh("", corners, corners, uv, order, Material("", alpha=0.5, blended=True))

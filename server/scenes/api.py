@@ -19,6 +19,7 @@ from .actions.bring_scene import finish_scene, receive_scene_file, remove_scene,
 from .actions.keep_setup import keep_setup
 from .drafting import drafted
 from .models import Scene, SetUp
+from .warming import warm_soon
 
 router = Router(tags=["scenes"])
 
@@ -86,7 +87,9 @@ def list_passes(request: HttpRequest) -> list[PassOut]:
 
 @router.get("projects/{project_id}/scenes", response={200: list[SceneOut], 404: Problem})
 def list_scenes(request: HttpRequest, project_id: int) -> list[SceneOut]:
-    return [_out(r) for r in project_for(request.user, project_id).scenes.exclude(file="")]
+    rows = project_for(request.user, project_id).scenes.exclude(file="")
+    warm_soon()
+    return [_out(r) for r in rows]
 
 
 @router.post("projects/{project_id}/scenes", response={201: SceneOut, 404: Problem})

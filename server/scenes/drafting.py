@@ -31,7 +31,8 @@ def drafted(
     for _ in range(level):
         width, height = (width + 1) // 2, (height + 1) // 2
     changes = {
-        "passes": (name,), "samples": min(setup.samples, rays), "noise": 0.0, "width": width, "height": height, "use": "final",
+        "passes": (name,), "samples": min(setup.samples, rays), "noise": 0.0, "use": "final",
+        "width": width, "height": height,
         "most_motion": setup.most_motion / 2**level,
         "flattened": setup.flattened or not layer,
     }  # fmt: skip

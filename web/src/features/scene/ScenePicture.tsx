@@ -95,7 +95,7 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
           </span>
         )}
       </div>
-      <div className="relative min-h-0 flex-1">
+      <div className="relative min-h-0 flex-1" data-rays={there} data-busy={busy || !settled}>
         <Viewer
           frame={size}
           drawn={drawn}

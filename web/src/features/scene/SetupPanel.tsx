@@ -55,7 +55,7 @@ function Which({ scene, facts, setup }: Omit<Props, "project">) {
   return (
     <div className="flex items-center gap-1 border-b border-line px-3 py-2">
       <Choose
-        name="Set-up"
+        name="Kept set-up"
         value={known ? working!.name : NEW}
         options={[
           { value: NEW, label: "New set-up" },
