@@ -101,7 +101,7 @@ def test_render_find_the_elements_and_lay_them_into_a_comp(hand):
     names = [n for n in ("goose 2", "goose 1", "goose 3") if hand.seen(f"three geese {n}")]
     assert names == ["goose 2", "goose 1", "goose 3"]
     hand.settled()
-    hand.click("Undo")
+    hand.undo()
     until(lambda: not hand.seen("three geese"), "the comp is as it was")
     hand.open("projects/1/elements")
     hand.wait_for("three geese goose 3")

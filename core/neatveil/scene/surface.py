@@ -58,8 +58,7 @@ class Met:
         for values, out in ((world.positions, position), (world.normals, normal), (world.uv, uv)):
             blend(values, world.corners, hits.triangle, hits.u, hits.v, out)
         front = np.empty(count, np.bool_)
-        face(normal, directions)
-        find_front(world.positions, world.corners, hits.triangle, directions, front)
+        face(world.positions, world.corners, hits.triangle, directions, normal, front)
         part = taken(world.part, hits.triangle)
         if world.part_mirrored.any():
             front ^= taken(world.part_mirrored, part)
@@ -113,20 +112,12 @@ def _by(rows: list[Material], which: Ints, value: Callable[[Material], object]) 
 
 
 @kernel
-def face(normal, directions):  # type: ignore[no-untyped-def]
-    """Length 1, and towards where the ray came from, in place; 0 stays."""
-    for i in range(normal.shape[0]):
-        x, y, z = normal[i, 0], normal[i, 1], normal[i, 2]
-        length = np.sqrt(x * x + y * y + z * z)
-        if length > 0:
-            away = x * directions[i, 0] + y * directions[i, 1] + z * directions[i, 2] > 0
-            scale = np.float32(-1 if away else 1) / length
-            normal[i, 0], normal[i, 1], normal[i, 2] = x * scale, y * scale, z * scale
+def face(positions, corners, triangle, directions, normal, front):  # type: ignore[no-untyped-def]
+    """Normals to length 1 and towards where the ray came from, in place; whether it met the front.
 
-
-@kernel
-def find_front(positions, corners, triangle, directions, front):  # type: ignore[no-untyped-def]
-    """Whether the ray met the side from which the corners run counter-clockwise."""
+    By the triangle, not by the normal itself: near a round outline blended normals lean away from the ray.
+    The front is the side from which the corners run counter-clockwise.
+    """
     for i in range(front.size):
         a, b, c = corners[triangle[i], 0], corners[triangle[i], 1], corners[triangle[i], 2]
         ux, uy, uz = (
@@ -139,5 +130,11 @@ def find_front(positions, corners, triangle, directions, front):  # type: ignore
             positions[c, 1] - positions[a, 1],
             positions[c, 2] - positions[a, 2],
         )
-        x, y, z = uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx
-        front[i] = x * directions[i, 0] + y * directions[i, 1] + z * directions[i, 2] < 0
+        gx, gy, gz = uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx
+        front[i] = gx * directions[i, 0] + gy * directions[i, 1] + gz * directions[i, 2] < 0
+        x, y, z = normal[i, 0], normal[i, 1], normal[i, 2]
+        length = np.sqrt(x * x + y * y + z * z)
+        if length > 0:
+            away = (x * gx + y * gy + z * gz < 0) == front[i]
+            scale = np.float32(-1 if away else 1) / length
+            normal[i, 0], normal[i, 1], normal[i, 2] = x * scale, y * scale, z * scale

@@ -217,3 +217,13 @@ def test_what_cannot_be_rendered_is_said_before_any_work(tmp_path):
     huge = Lens.of(Camera("c", 1, None, 0.1, None), np.eye(4), 1_000_000, 1_000_000)
     with pytest.raises(ValueRefused, match="1000000"):
         render(where, huge, ["alpha"])
+
+
+def test_normals_of_a_ball_do_not_turn_over_at_its_outline(tmp_path):
+    """Blended normals lean away from the camera there; they are those of the surface all the same."""
+    ball = trimesh.creation.icosphere(2, 1.5)
+    got = render(world(tmp_path, ball), lens(), ["normals", "position", "alpha"], Sampling(1))
+    outward = np.stack([got[f"position.{c}"] for c in "XYZ"], axis=-1)
+    normal = np.stack([got[f"normal.{c}"] for c in "XYZ"], axis=-1)
+    seen = got["A"] > 0
+    assert ((outward * normal).sum(axis=-1)[seen] > 1.3).all()
