@@ -126,7 +126,7 @@ def through_glass(shot: Shot, *, dark: bool) -> Glass:
 
 def _through_glass(shot: Shot, dark: bool) -> Glass:
     none = np.zeros((0, 3), np.float32)
-    if not shot.world.glassy.any():
+    if not shot.world.glassy.any() or (dark and not shot.light.clear_glass):
         return Glass(np.zeros(0, np.int64), none, none, none)
     material = shot.world.part_material[shot.world.part[shot.hits.triangle[shot.rows]]]
     here = np.flatnonzero(shot.world.glassy[material])

@@ -81,7 +81,7 @@ class Seen:
     @cached_property
     def alpha(self) -> Floats:
         """How much each pixel hides of what is behind, ``(rows, width)``; glass lets its share through."""
-        if not self.world.glassy.any():
+        if not (self.world.glassy.any() and self.shots[0].light.clear_glass):
             return self.share(self.covered)
         hides: Floats = np.float32(1) - self.light(self.behind).mean(axis=2)
         return hides

@@ -105,10 +105,7 @@ class Shot:
         return self._part_of(CATCHER) >= 0
 
     def _part_of(self, role: int) -> NDArray[np.int32]:
-        met = self.hits.triangle >= 0
-        if self.moment.lens.far is not None:
-            met &= self.hits.length <= self.moment.lens.far
-        part = np.where(met, taken(self.world.part, self.hits.triangle), np.int32(-1))
+        part = np.where(self._met, taken(self.world.part, self.hits.triangle), np.int32(-1))
         if self.world.part_role.any():
             part[self.world.part_role[part] != role] = -1
         elif role != SHOWN:
@@ -118,7 +115,17 @@ class Shot:
     @cached_property
     def covered(self) -> Bools:
         """Whether the sample met anything that is shown, before the camera's far plane."""
+        if not self.world.part_role.any():
+            # nothing but what is shown: which part it is need not be known
+            return self._met.reshape(self.shape)
         return self.part >= 0
+
+    @cached_property
+    def _met(self) -> Bools:
+        met = self.hits.triangle >= 0
+        if self.moment.lens.far is not None:
+            met &= self.hits.length <= self.moment.lens.far
+        return met
 
     @cached_property
     def rows(self) -> NDArray[np.int64]:
