@@ -53,6 +53,7 @@ def scene(hand: Hand) -> None:
     rays(hand, 16)
     save(hand, "scene")
     hand.open("projects/1/scene/4?pass=occlusion")
+    until(lambda: hand.all("summary"), "the set-up's rungs")
     hand.driver.find_element("xpath", "//summary[span[normalize-space(.)='Light']]").click()
     rays(hand, 16)
     time.sleep(8)  # the passes in small come one after another
