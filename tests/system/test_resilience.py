@@ -67,6 +67,30 @@ def test_killed_worker_in_the_middle_of_a_delivery(application, warden):
     assert not list(folder.glob(".*")), "what the killed one had begun is swept away"
 
 
+def test_killed_worker_in_the_middle_of_a_render(application, warden):
+    """It goes on at the frame it was on: what was whole is not rendered again."""
+    _, scenes = warden("GET", "projects/1/scenes")
+    scene = next(s for s in scenes if s["name"] == "waymark")
+    document = {"rate": "25", "last": 10, "width": 640, "height": 360, "samples": 24, "passes": ["beauty"]}
+    status, row = warden("POST", f"scenes/{scene['id']}/renders", {"name": "killed", "document": document})
+    assert status == 201, row
+    deadline = time.monotonic() + 300
+    while warden("GET", f"renders/{row['id']}")[1]["written"] < 3:
+        assert time.monotonic() < deadline, "nothing is rendered"
+        time.sleep(0.05)
+    for pid in workers(application):
+        os.kill(pid, signal.SIGKILL)
+    folder = application.var / row["folder"]
+    whole = {p.name: p.stat().st_mtime_ns for p in folder.glob("killed.*.exr")}
+    assert len(whole) >= 3
+    while warden("GET", f"renders/{row['id']}")[1]["state"] != "done":
+        assert time.monotonic() < deadline + 300, "it does not go on"
+        time.sleep(0.2)
+    assert {p.name: p.stat().st_mtime_ns for p in folder.glob("killed.*.exr")}.items() >= whole.items()
+    assert len(list(folder.glob("killed.*.exr"))) == 10
+    assert not list(folder.glob(".*")), "what the killed one had begun is swept away"
+
+
 def test_database_restarted_under_load(application, warden, password):
     """Every write that was answered with success is there afterwards; every other is told clearly."""
     row = order(warden, "restart", form="exr-half-premultiplied")

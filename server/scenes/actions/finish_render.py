@@ -28,6 +28,9 @@ def finish_render(render: Render) -> None:
     """
     scene, given = opened(render.scene), parse_setup(render.document)
     setup, folder = given.effective(), render_folder(render)
+    # what a worker had begun when it was killed
+    for part in folder.rglob(".*.part*"):
+        part.unlink(missing_ok=True)
     write_manifest(scene, given, folder)
     # the farthest first: so they stand in the list, and so they are laid into a comp
     rows = [w for s in reversed(sheets_of(scene, setup)) for w in written_of(scene, setup, s)]

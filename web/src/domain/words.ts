@@ -73,3 +73,8 @@ export function readingInWords(reading: Reading): string {
 export function trimmed(value: number, digits = 3): string {
   return String(Number(value.toFixed(digits)));
 }
+
+/** One thing, or how many. */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${count} ${count === 1 ? one : many}`;
+}

@@ -37,6 +37,7 @@ export function PassRow({ scene, setup, frame, chosen, onChoose, onTick }: Props
         return (
           <div
             key={row.name}
+            ref={row.name === chosen ? intoView : undefined}
             data-pass={row.name}
             className={`w-28 shrink-0 overflow-hidden rounded-md border bg-card ${row.name === chosen ? "border-accent" : "border-line"}`}
           >
@@ -72,6 +73,11 @@ export function PassRow({ scene, setup, frame, chosen, onChoose, onTick }: Props
       })}
     </div>
   );
+}
+
+/** The pass that is looked at is seen in the row, also when an address led to it. */
+function intoView(node: HTMLElement | null): void {
+  node?.scrollIntoView({ block: "nearest", inline: "nearest" });
 }
 
 const FIRST = [

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { asProblem, client, take, type CompRow, type Problem } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { RenderOut } from "../../api/scenes";
-import { secondsInWords } from "../../domain/words";
+import { counted, secondsInWords } from "../../domain/words";
 import { Ask } from "../../ui/Ask";
 import { Button, ProblemNote, ProgressBar } from "../../ui/basics";
 import { useSetup } from "./setupStore";
@@ -73,7 +73,7 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
           <span className="font-normal text-soft"> {row.version > 1 ? `made ${row.version} times` : ""}</span>
         </p>
         <p className="shrink-0 truncate text-soft">
-          {row.first} to {row.last}, {row.document.passes.length} passes
+          {row.first} to {row.last}, {counted(row.document.passes.length, "pass", "passes")}
           {row.document.use === "draft" ? ", draft" : ""}
         </p>
         {active ? (
@@ -86,9 +86,7 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
           </>
         ) : (
           <span className={row.state === "failed" ? "text-error" : "text-soft"}>
-            {row.state === "done"
-              ? `${row.parts.length} ${row.parts.length === 1 ? "element" : "elements"}`
-              : row.state}
+            {row.state === "done" ? counted(row.parts.length, "element") : row.state}
           </span>
         )}
         <div className="mt-auto flex flex-wrap gap-1">

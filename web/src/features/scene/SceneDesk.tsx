@@ -7,6 +7,7 @@ import { queries } from "../../api/queries";
 import type { SceneFacts, SceneOut } from "../../api/scenes";
 import { Shell } from "../../app/Shell";
 import { clampFrame } from "../../domain/time";
+import { counted } from "../../domain/words";
 import { Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { PassRow } from "./PassRow";
 import { Renders } from "./Renders";
@@ -40,7 +41,7 @@ export function SceneDesk() {
         <div className="grid h-full grid-cols-[13rem_minmax(0,1fr)]">
           <div className="flex min-h-0 flex-col border-r border-line">
             <div className="flex items-center justify-between border-b border-line px-3 py-2">
-              <h1 className="font-semibold">{rows.length === 1 ? "1 scene" : `${rows.length} scenes`}</h1>
+              <h1 className="font-semibold">{counted(rows.length, "scene")}</h1>
               <BringScene project={project} />
             </div>
             <SceneList

@@ -3,6 +3,7 @@ import { Plus } from "lucide-react";
 import { useRef } from "react";
 import type { SceneOut } from "../../api/scenes";
 import { useBringing } from "../../app/bringing";
+import { counted } from "../../domain/words";
 import { Button, ProblemNote } from "../../ui/basics";
 
 export function BringScene({ project, main }: { project: number; main?: boolean }) {
@@ -59,7 +60,7 @@ function state(row: SceneOut): string {
   if (row.state === "refused" || !row.facts) return "refused";
   const { triangles, nodes, seconds } = row.facts;
   const moves = seconds > 0 ? `${seconds.toFixed(2)} s` : "still";
-  return `${nodes.length} objects, ${moves}, ${triangles.toLocaleString("en")} triangles`;
+  return `${counted(nodes.length, "object")}, ${moves}, ${triangles.toLocaleString("en")} triangles`;
 }
 
 /** What the scene asks for that is not rendered, or why it was refused. */
@@ -69,7 +70,9 @@ export function SceneNotes({ scene }: { scene: SceneOut }) {
   if (notes.length === 0) return null;
   return (
     <details className="rounded-md border border-line bg-card px-2 py-1">
-      <summary className="cursor-pointer text-warn">{notes.length} things are not rendered</summary>
+      <summary className="cursor-pointer text-warn">
+        {notes.length === 1 ? "1 thing is" : `${notes.length} things are`} not rendered
+      </summary>
       <ul className="mt-1 list-disc space-y-0.5 pl-4 text-soft">
         {notes.map((note) => (
           <li key={note} className="[overflow-wrap:anywhere]">

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { asProblem, client, take } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { RenderOut, RenderSetup, SceneFacts, SceneOut, SetUpOut } from "../../api/scenes";
+import { counted } from "../../domain/words";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, ProblemNote, SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
@@ -180,7 +181,8 @@ function RenderForm({ project, scene, setup }: Omit<Props, "facts">) {
         </Button>
       </div>
       <p className="num text-soft">
-        {count} frames, {setup.passes.length} passes{sheets > 1 ? `, ${sheets} layers` : ""}
+        {counted(count, "frame")}, {counted(setup.passes.length, "pass", "passes")}
+        {sheets > 1 ? `, ${sheets} layers` : ""}
         {setup.use === "draft" ? ", draft" : ""}
       </p>
     </form>
