@@ -14,9 +14,12 @@ from neatveil.alpha import read
 from neatveil.cli import main
 from neatveil.errors import DocumentRefused, SceneRefused
 from neatveil.io import LocalDecoder
+from neatveil.io.backends import oiio_stills
 from neatveil.io.backends.oiio_stills import quantise
+from neatveil.picture import StoredPicture
 from neatveil.scene.frames import render_frame
 from neatveil.scene.output import written_of
+from neatveil.scene.pictures import LocalPictures
 from neatveil.scene.rendering import frames_there, render_range, write_manifest
 from neatveil.scene.setup import parse_setup
 from neatveil.scene.sheets import sheets_of
@@ -177,3 +180,21 @@ def test_glare_is_light_where_alpha_is_0_and_is_lost_in_a_straight_file():
     assert 0.7 * bright < got["glare.R"].sum() / 0.2 <= bright * 1.001
     straight = render_frame(scene, setup("exr", ["beauty"], glare=glare, alpha="straight"), 1)
     assert not straight["R"][outside].any()
+
+
+@pytest.mark.parametrize("ending", ["exr", "hdr", "png"])
+def test_environments_of_every_format_are_read_as_light(tmp_path, ending):
+    light = np.full((8, 16, 3), 0.25, np.float32)
+    light[:, :8] = 2.0 if ending != "png" else 1.0
+    path = tmp_path / f"sky.{ending}"
+    if ending == "png":
+        code = np.where(light == 1, 255, round(255 * (1.055 * 0.25 ** (1 / 2.4) - 0.055))).astype(np.uint8)
+        cv2.imwrite(str(path), code)
+    elif ending == "hdr":
+        cv2.imwrite(str(path), light)
+    else:
+        planes = {n: np.ascontiguousarray(light[..., i]) for i, n in enumerate("RGB")}
+        oiio_stills.write(path, StoredPicture(planes), sample="half", alpha_straight=False, encoding="linear")
+    got = LocalPictures(LocalDecoder(), tmp_path, setup("exr", ["beauty"]))(path.name, 1)
+    assert got.shape == (8, 16, 3)
+    np.testing.assert_allclose(got, light, rtol=0.012)
