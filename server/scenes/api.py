@@ -145,7 +145,7 @@ def scene_picture(request: HttpRequest, scene_id: int, body: DraftShown) -> Http
     row = _scene(request, scene_id)
     with drawing(body.viewer, body.turn) as outdated:
         picture = drafted(
-            row, body.document, body.frame, body.name, layer=body.layer, level=body.level,
+            row, body.document, body.frame, body.name, layer=body.layer, level=body.level, region=body.box(),
             rays=body.rays, as_stored=body.as_stored, cancelled=outdated,
         )  # fmt: skip
         return shown_response(body, picture)

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from neatveil.picture import PremultipliedPicture
+from neatveil.picture import Box, PremultipliedPicture
 from neatveil.scene.frames import camera_node, render_sheet
 from neatveil.scene.passes import pass_named
 from neatveil.scene.setup import RenderSetup
 from neatveil.scene.sheets import sheets_of
-from neatveil.view.pass_view import pass_picture
+from neatveil.view.pass_view import alike_everywhere, pass_picture
 
 from .models import Scene
 from .pictures import element_pictures
@@ -17,10 +17,10 @@ from .places import opened
 
 
 def drafted(
-    scene: Scene, setup: RenderSetup, frame: int, name: str, *, layer: str, level: int, rays: int,
-    as_stored: bool, cancelled: Callable[[], bool],
+    scene: Scene, setup: RenderSetup, frame: int, name: str, *, layer: str, level: int,
+    region: Box | None, rays: int, as_stored: bool, cancelled: Callable[[], bool],
 ) -> PremultipliedPicture:  # fmt: skip
-    """One pass of one frame at a size halved ``level`` times, of a layer or of everything.
+    """One pass of one frame at a size halved ``level`` times, of a layer or of everything; perhaps a part.
 
     Raises what is wrong with the set-up, and `Cancelled`.
     """
@@ -39,5 +39,7 @@ def drafted(
     used = setup.model_copy(update=changes)
     sheet = next((s for s in sheets_of(core, used) if s.layer == layer), sheets_of(core, used)[0])
     pictures = element_pictures(scene.project_id, used)
-    picture = render_sheet(core, used, sheet, frame, pictures, cancelled)
+    # a part alone is drawn alone, where it looks as it does in the whole
+    part = alike_everywhere(name) and name != "glare" and used.glare is None
+    picture = render_sheet(core, used, sheet, frame, pictures, cancelled, region if part else None)
     return pass_picture(picture, name, used, as_stored=as_stored)

@@ -99,6 +99,13 @@ def test_a_draft_shows_one_pass(ada, sign):
     assert exact["X-Frame-Size"] == "240,135"
     pixels = np.frombuffer(exact.content, np.uint8).reshape(135, 240, 4)
     assert len(np.unique(pixels.reshape(-1, 4), axis=0)) > 2
+    part = look(
+        "exact", name="masks", document={"numbers": {"board": 1, "post": 2}}, region=[64, 32, 128, 96]
+    )
+    assert (part["X-Region"], part["X-Frame-Size"]) == ("64,32,128,96", "240,135")
+    np.testing.assert_array_equal(
+        np.frombuffer(part.content, np.uint8).reshape(64, 64, 4), pixels[32:96, 64:128]
+    )
     wrong = look(name="masks", document={"numbers": {"kite": 1}})
     assert wrong.status_code == 422
     assert "no object kite" in wrong.json()["message"]

@@ -10,7 +10,7 @@ import numpy as np
 
 from ..errors import Cancelled, ValueRefused
 from ..numeric.pool import for_strips
-from ..picture import Plane, StoredPicture
+from ..picture import Box, Plane, StoredPicture
 from .casting import CATCHER
 from .illumination import Illumination
 from .lens import Lens
@@ -64,9 +64,11 @@ def render(
 def render_moments(
     moments: Sequence[Moment], passes: Iterable[str], sampling: Sampling | None = None,
     given: Given | None = None, light: Illumination | None = None,
-    cancelled: Callable[[], bool] | None = None,
+    cancelled: Callable[[], bool] | None = None, window: Box | None = None,
 ) -> StoredPicture:  # fmt: skip
     """The named passes, their samples shared out over the moments that the shutter is open.
+
+    ``window``: these pixels of the frame alone, each as in the whole picture; glare knows of no others.
 
     Raises as `render`, and `Cancelled` soon after ``cancelled`` says yes.
     """
@@ -74,11 +76,13 @@ def render_moments(
     chosen = [pass_named(n) for n in passes]
     given = given or Given({})
     check(moments[0], chosen, sampling, light, given)
-    job = _Job(moments, chosen, sampling, light, given, cancelled)
     lens = moments[0].lens
-    for_strips(lens.height, max(1, lens.width * sampling.samples // LARGER), job.strip)
+    frame = Box.sized(lens.width, lens.height)
+    box = frame if window is None else window.intersect(frame)
+    job = _Job(moments, chosen, sampling, light, given, cancelled, box)
+    for_strips(box.height, max(1, box.width * sampling.samples // LARGER), job.strip)
     data = {name for name, one in job.of.items() if one.kind == "data"}
-    return StoredPicture(job.finished(), data_planes=data)
+    return StoredPicture(job.finished(), box, frame, data_planes=data)
 
 
 class _Job:
@@ -86,33 +90,34 @@ class _Job:
 
     def __init__(
         self, moments: Sequence[Moment], passes: list[Pass], sampling: Sampling, light: Illumination,
-        given: Given, cancelled: Callable[[], bool] | None,
+        given: Given, cancelled: Callable[[], bool] | None, box: Box,
     ) -> None:  # fmt: skip
         self.moments, self.passes, self.sampling = moments, passes, sampling
         self.light, self.given, self.cancelled = light, given, cancelled
+        self.box = box
         self.planes: dict[str, Plane] = {}
         self.of: dict[str, Pass] = {}
         self._lock = threading.Lock()
 
     def strip(self, y0: int, y1: int) -> None:
-        width = self.moments[0].lens.width
-        step = TILE if self.sampling.noise > 0 else width
-        for x0 in range(0, width, step):
+        box = self.box
+        step = TILE if self.sampling.noise > 0 else box.width
+        for x0 in range(box.x0, box.x1, step):
             if self.cancelled is not None and self.cancelled():
                 raise Cancelled("The picture is not wanted any more.")
-            self._tile(x0, y0, min(x0 + step, width), y1)
+            self._tile(x0, box.y0 + y0, min(x0 + step, box.x1), box.y0 + y1)
 
     def _tile(self, x0: int, y0: int, x1: int, y1: int) -> None:
-        seen = self._looked_at(x0, y0, x1, y1)
+        seen, box = self._looked_at(x0, y0, x1, y1), self.box
         for one in self.passes:
             for name, values in one.fill(seen, self.given).items():
-                self._plane(name, one)[y0:y1, x0:x1] = values
+                plane = self._plane(name, one)
+                plane[y0 - box.y0 : y1 - box.y0, x0 - box.x0 : x1 - box.x0] = values
 
     def _plane(self, name: str, one: Pass) -> Plane:
         with self._lock:
             if name not in self.planes:
-                lens = self.moments[0].lens
-                self.planes[name] = np.zeros((lens.height, lens.width), np.float32)
+                self.planes[name] = np.zeros((self.box.height, self.box.width), np.float32)
                 self.of[name] = one
             return self.planes[name]
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from ..alpha import store
 from ..errors import SceneRefused
-from ..picture import RGB, RGBA, PremultipliedPicture, StoredPicture
+from ..picture import RGB, RGBA, Box, PremultipliedPicture, StoredPicture
 from .film import Sampling, check, render_moments
 from .illumination import Illumination
 from .lens import Focus, Lens
@@ -118,7 +118,7 @@ def check_scene(scene: Scene, setup: RenderSetup, pictures: Pictures) -> None:
 
 def render_sheet(
     scene: Scene, setup: RenderSetup, sheet: Sheet, frame: int, pictures: Pictures,
-    cancelled: Callable[[], bool] | None = None,
+    cancelled: Callable[[], bool] | None = None, window: Box | None = None,
 ) -> StoredPicture:  # fmt: skip
     """All passes of one frame: the beauty as the set-up says, light premultiplied, data as it is."""
     moments = moments_of(scene, setup, sheet, frame)
@@ -132,7 +132,9 @@ def render_sheet(
         *(["glare"] if spread else []),
     ]
     wanted = list(dict.fromkeys([*setup.passes, *needed]))
-    picture = render_moments(moments, wanted, sampling_of(setup, frame), given_of(setup), light, cancelled)
+    picture = render_moments(
+        moments, wanted, sampling_of(setup, frame), given_of(setup), light, cancelled, window
+    )
     planes = dict(picture.planes)
     if joined:
         # a shadow is black that covers what it falls on

@@ -28,14 +28,20 @@ def pass_picture(
     """
     one = pass_named(name)
     if name == "beauty" and not as_stored:
-        return read(StoredPicture({n: picture[n] for n in RGBA}), setup.reading, "linear")
+        return read(picture.with_planes({n: picture[n] for n in RGBA}), setup.reading, "linear")
     if name in {"beauty", "alpha"}:
         own = {n: picture[n] for n in (RGB if name == "beauty" else "A")}
     else:
         own = {c: p for c, p in picture.planes.items() if _belongs(c, one.channel_layer)}
     shown = _SHOWN.get(name, _light if one.coded == "light" else _codes)(own, setup)
     opaque = np.ones_like(shown[0])
-    return PremultipliedPicture(dict(zip(RGBA, [*shown, opaque], strict=True)))
+    planes = dict(zip(RGBA, [*shown, opaque], strict=True))
+    return PremultipliedPicture(planes, picture.data_window, picture.display_window)
+
+
+def alike_everywhere(name: str) -> bool:
+    """Whether a part of the pass is shown as in the whole: not where the whole says what is white."""
+    return name not in {"depth", "depth_filtered", "motion", "position"}
 
 
 def _belongs(channel: str, layer: str) -> bool:

@@ -5,11 +5,13 @@ import pytest
 from core.scene.test_lighting import board, rgb, scene_of_everything
 from core.scene.test_passes import HEIGHT, PIXELS_A_UNIT, WIDTH, lens
 from neatveil.errors import Cancelled
+from neatveil.picture import Box
 from neatveil.scene.film import Sampling, render, render_moments
 from neatveil.scene.frames import render_frame
 from neatveil.scene.illumination import Illumination
 from neatveil.scene.lens import Focus
 from neatveil.scene.model import Camera, Material, Motion, Node, Scene
+from neatveil.scene.passes import Given
 from neatveil.scene.setup import parse_setup
 from neatveil.scene.shot import Moment
 from neatveil.scene.world import World
@@ -117,8 +119,6 @@ def test_samples_are_taken_where_the_noise_asks_for_them():
 def test_many_moments_that_stand_still_are_one():
     world = World(Scene("s", scene_of_everything()))
     alone = render(world, lens(), ["beauty", "depth", "masks", "ids"], Sampling(8), {"plate": 1})
-    from neatveil.scene.passes import Given
-
     both = render_moments(
         [Moment(world, lens()), Moment(world, lens())], ["beauty", "masks", "ids"], Sampling(8),
         Given({"plate": 1}),
@@ -131,3 +131,15 @@ def test_a_picture_that_is_not_wanted_any_more_is_left():
     world = World(Scene("s", scene_of_everything()))
     with pytest.raises(Cancelled):
         render_moments([Moment(world, lens())], ["beauty"], Sampling(4), cancelled=lambda: True)
+
+
+def test_a_part_of_the_frame_is_that_part_of_the_whole():
+    world = World(Scene("s", scene_of_everything()))
+    names = ["beauty", "depth", "occlusion", "masks"]
+    moments = [Moment(world, lens())]
+    whole = render_moments(moments, names, Sampling(4), Given({"plate": 1}))
+    box = Box(70, 30, 110, 61)
+    part = render_moments(moments, names, Sampling(4), Given({"plate": 1}), window=box)
+    assert (part.data_window, part.display_window) == (box, whole.display_window)
+    for name in whole.planes:
+        np.testing.assert_allclose(part[name], whole[name][30:61, 70:110], atol=1e-6, err_msg=name)

@@ -42,9 +42,9 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
       as_stored: stored && name === "beauty",
       look,
       level: wanted.level,
-      region: null,
+      region: wanted.region,
     }),
-    [setup, frame, name, layer, known, stored, look, wanted.level],
+    [setup, frame, name, layer, known, stored, look, wanted],
   );
   const settled = useSettled(JSON.stringify(ask));
   const stamp = JSON.stringify(ask);
@@ -59,7 +59,7 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
     ask:
       rays > 1
         ? { ...ask, quality: "exact" as const, rays }
-        : { ...ask, quality: "fast" as const, rays, level: Math.max(ask.level, 1) },
+        : { ...ask, ...quickly(ask), quality: "fast" as const, rays },
   };
   const picture = usePicture(asked, "scene");
   const { drawn, shown, busy } = picture;
@@ -121,6 +121,11 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
       </FrameBar>
     </div>
   );
+}
+
+/** The whole frame is never asked for at once larger than half its size; a part of it is. */
+function quickly({ level, region }: Wanted): Wanted {
+  return region === null && level === 0 ? { level: 1, region } : { level, region };
 }
 
 /** Whether a wish has stayed the same for a moment. */
