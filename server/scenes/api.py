@@ -17,7 +17,7 @@ from projects.access import project_for, row_for
 
 from .actions.bring_scene import finish_scene, receive_scene_file, remove_scene, start_scene
 from .actions.keep_setup import keep_setup
-from .drafting import drafted
+from .drafting import Asked, drafted, values_at
 from .models import Scene, SetUp
 from .warming import warm_soon
 
@@ -138,17 +138,34 @@ class DraftShown(Shown):
     rays: int = Field(1, ge=1, le=64, description="Rays a pixel at most: fewer come sooner.")
     as_stored: bool = Field(False, description="The beauty's RGB as the file will hold it.")
 
+    def asked(self) -> Asked:
+        return Asked(self.document, self.frame, self.name, self.layer, self.level, self.rays)
+
 
 @router.post("scenes/{scene_id}/picture", response={404: Problem, 422: Problem})
 def scene_picture(request: HttpRequest, scene_id: int, body: DraftShown) -> HttpResponse:
     """The pass as JPEG, or as raw RGBA bytes where exact."""
     row = _scene(request, scene_id)
     with drawing(body.viewer, body.turn) as outdated:
-        picture = drafted(
-            row, body.document, body.frame, body.name, layer=body.layer, level=body.level, region=body.box(),
-            rays=body.rays, as_stored=body.as_stored, cancelled=outdated,
-        )  # fmt: skip
+        picture = drafted(row, body.asked(), region=body.box(), as_stored=body.as_stored, cancelled=outdated)
         return shown_response(body, picture)
+
+
+class DraftPoint(DraftShown):
+    x: int
+    y: int
+
+
+class PassValues(Schema):
+    channels: dict[str, float]
+
+
+@router.post("scenes/{scene_id}/values", response={200: PassValues, 404: Problem, 422: Problem})
+def scene_values(request: HttpRequest, scene_id: int, body: DraftPoint) -> PassValues:
+    """Every channel of the pass at one pixel of the full size."""
+    row = _scene(request, scene_id)
+    with drawing(body.viewer and f"{body.viewer}-values", body.turn) as outdated:
+        return PassValues(channels=values_at(row, body.asked(), body.x, body.y, outdated))
 
 
 def _setup_out(row: SetUp) -> SetUpOut:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass, replace
 
-from neatveil.picture import Box, PremultipliedPicture
+from neatveil.picture import Box, PremultipliedPicture, StoredPicture
 from neatveil.scene.frames import camera_node, render_sheet
 from neatveil.scene.passes import pass_named
 from neatveil.scene.setup import RenderSetup
@@ -16,30 +17,56 @@ from .pictures import element_pictures
 from .places import opened
 
 
+@dataclass(frozen=True)
+class Asked:
+    """What is looked at: one pass of one frame, of a layer or (empty) of everything."""
+
+    setup: RenderSetup
+    frame: int
+    name: str
+    layer: str = ""
+    level: int = 0
+    rays: int = 1
+
+
 def drafted(
-    scene: Scene, setup: RenderSetup, frame: int, name: str, *, layer: str, level: int,
-    region: Box | None, rays: int, as_stored: bool, cancelled: Callable[[], bool],
-) -> PremultipliedPicture:  # fmt: skip
-    """One pass of one frame at a size halved ``level`` times, of a layer or of everything; perhaps a part.
+    scene: Scene, asked: Asked, *, region: Box | None, as_stored: bool, cancelled: Callable[[], bool]
+) -> PremultipliedPicture:
+    """The pass at a size halved ``level`` times; of a region alone, where that looks as in the whole.
 
     Raises what is wrong with the set-up, and `Cancelled`.
     """
-    core = opened(scene)
+    part = alike_everywhere(asked.name) and asked.name != "glare" and asked.setup.glare is None
+    picture, used = _rendered(scene, asked, region if part else None, cancelled)
+    return pass_picture(picture, asked.name, used, as_stored=as_stored)
+
+
+def values_at(scene: Scene, asked: Asked, x: int, y: int, cancelled: Callable[[], bool]) -> dict[str, float]:
+    """Every channel of the pass at one pixel of the full size, as a file will hold it; none outside."""
+    setup = asked.setup
+    if not (0 <= x < setup.width and 0 <= y < setup.height):
+        return {}
+    window = Box(x, y, x + 1, y + 1)
+    picture, _ = _rendered(scene, replace(asked, level=0), window, cancelled)
+    return {c: float(p[0, 0]) for c, p in picture.planes.items()}
+
+
+def _rendered(
+    scene: Scene, asked: Asked, window: Box | None, cancelled: Callable[[], bool]
+) -> tuple[StoredPicture, RenderSetup]:
+    core, setup = opened(scene), asked.setup
     camera_node(core, setup)
-    pass_named(name)
+    pass_named(asked.name)
     width, height = setup.width, setup.height
-    for _ in range(level):
+    for _ in range(asked.level):
         width, height = (width + 1) // 2, (height + 1) // 2
     changes = {
-        "passes": (name,), "samples": min(setup.samples, rays), "noise": 0.0, "use": "final",
-        "width": width, "height": height,
-        "most_motion": setup.most_motion / 2**level,
-        "flattened": setup.flattened or not layer,
+        "passes": (asked.name,), "samples": min(setup.samples, asked.rays), "noise": 0.0, "use": "final",
+        "width": width, "height": height, "most_motion": setup.most_motion / 2**asked.level,
+        "flattened": setup.flattened or not asked.layer,
     }  # fmt: skip
     used = setup.model_copy(update=changes)
-    sheet = next((s for s in sheets_of(core, used) if s.layer == layer), sheets_of(core, used)[0])
+    sheets = sheets_of(core, used)
+    sheet = next((s for s in sheets if s.layer == asked.layer), sheets[0])
     pictures = element_pictures(scene.project_id, used)
-    # a part alone is drawn alone, where it looks as it does in the whole
-    part = alike_everywhere(name) and name != "glare" and used.glare is None
-    picture = render_sheet(core, used, sheet, frame, pictures, cancelled, region if part else None)
-    return pass_picture(picture, name, used, as_stored=as_stored)
+    return render_sheet(core, used, sheet, asked.frame, pictures, cancelled, window), used

@@ -113,6 +113,22 @@ def test_a_draft_shows_one_pass(ada, sign):
     assert look(document={"samples": 0}).status_code == 422
 
 
+def test_the_numbers_of_a_pass_under_a_pixel(ada, sign):
+    def values(name, x, y, **more):
+        body = {"document": {**SMALL, **more}, "name": name, "x": x, "y": y, "rays": 4}
+        return ada("POST", f"scenes/{sign['id']}/values", body).json()["channels"]
+
+    row = order(ada, sign, passes=["beauty", "depth"], last=1, samples=1).json()
+    run_jobs()
+    made = LocalDecoder().read(str(next(render_folder(Render.objects.get(pk=row["id"])).glob("*.exr"))), 0,
+                               ["R", "A", "depth.Z"])  # fmt: skip
+    y, x = (int(v) for v in np.argwhere(made["A"] == 1)[40])
+    assert values("depth", x, y)["depth.Z"] == pytest.approx(float(made["depth.Z"][y, x]), rel=1e-6)
+    assert values("beauty", x, y)["A"] == 1
+    assert values("depth", -1, 5) == {}
+    assert values("depth", 64, 5) == {}
+
+
 def test_set_ups_are_kept_by_name(ada, sign):
     path = f"scenes/{sign['id']}/setups"
     kept = ada("POST", path, {"name": "night", "document": SMALL}).json()

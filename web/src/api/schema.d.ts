@@ -825,6 +825,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scene Values
+         * @description Every channel of the pass at one pixel of the full size.
+         */
+        post: operations["scenes_api_scene_values"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1135,6 +1155,73 @@ export interface components {
              * @default 0.02
              */
             opening?: number;
+        };
+        /** DraftPoint */
+        DraftPoint: {
+            /**
+             * As Stored
+             * @description The beauty's RGB as the file will hold it.
+             * @default false
+             */
+            as_stored?: boolean;
+            document: components["schemas"]["RenderSetup"];
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /**
+             * Layer
+             * @description One layer; empty: all of them.
+             * @default
+             */
+            layer?: string;
+            /**
+             * Level
+             * @default 0
+             */
+            level?: number;
+            look?: components["schemas"]["Look"];
+            /**
+             * Name
+             * @description The pass.
+             * @default beauty
+             */
+            name?: string;
+            /**
+             * Quality
+             * @default exact
+             * @enum {string}
+             */
+            quality?: "fast" | "exact";
+            /**
+             * Rays
+             * @description Rays a pixel at most: fewer come sooner.
+             * @default 1
+             */
+            rays?: number;
+            /** Region */
+            region?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * Viewer
+             * @description Who looks; a newer turn ends what is older.
+             * @default
+             */
+            viewer?: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * DraftShown
@@ -1809,6 +1896,13 @@ export interface components {
             sample: "half" | "float";
             /** Unit */
             unit: string;
+        };
+        /** PassValues */
+        PassValues: {
+            /** Channels */
+            channels: {
+                [key: string]: number;
+            };
         };
         /** PersonOut */
         PersonOut: {
@@ -4710,6 +4804,50 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_scene_values: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftPoint"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassValues"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

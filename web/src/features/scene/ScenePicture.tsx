@@ -1,7 +1,9 @@
 /** One pass of one frame as it will look: coarse while something moves, finer at rest. */
 import { StepBack, StepForward } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
+import { client, take } from "../../api/client";
 import type { Look } from "../../api/pictures";
+import type { components } from "../../api/schema";
 import type { RenderSetup, SceneAsk, SceneOut } from "../../api/scenes";
 import type { View } from "../../domain/geometry";
 import { clampFrame } from "../../domain/time";
@@ -47,6 +49,7 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
     [setup, frame, name, layer, known, stored, look, wanted],
   );
   const settled = useSettled(JSON.stringify(ask));
+  const [point, setPoint] = useState<[number, number] | null>(null);
   const stamp = JSON.stringify(ask);
   const [reached, setReached] = useState({ stamp: "", rays: 1 });
   const there = reached.stamp === stamp ? reached.rays : 0;
@@ -66,6 +69,7 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
   const onPainted = useCallback(() => {
     if (shown) setReached({ stamp: shown.stamp ?? "", rays: (shown.ask as SceneAsk).rays ?? 1 });
   }, [shown]);
+  const channels = useChannels(scene.id, ask, point);
   const size = { width: setup.width, height: setup.height };
   const most = Math.min(setup.samples, FINER.at(-1)!);
 
@@ -104,10 +108,16 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
           view={view}
           onView={setView}
           onWanted={setWanted}
-          onPoint={() => undefined}
+          onPoint={setPoint}
           name={`${scene.name}, ${name}, frame ${frame}`}
         />
       </div>
+      <p
+        aria-label="Values under the pointer"
+        className="num h-6 shrink-0 truncate border-t border-line bg-card px-3 py-0.5 text-soft"
+      >
+        {point ? `${point[0]}, ${point[1]}   ${channels}` : "Point at the picture for its values."}
+      </p>
       {picture.problem && (
         <div className="border-t border-line p-2">
           <ProblemNote problem={picture.problem} />
@@ -127,6 +137,38 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
 function quickly({ level, region }: Wanted): Wanted {
   return region === null && level === 0 ? { level: 1, region } : { level, region };
 }
+
+/** Milliseconds that the pointer rests before it is asked what lies under it. */
+const POINT_REST = 60;
+
+/** The pass's values under the pointer, in words; empty while they are asked for. */
+function useChannels(scene: number, ask: Omit<SceneAsk, "x">, point: [number, number] | null): string {
+  const [told, setTold] = useState({ wish: "", text: "" });
+  const wish = point && JSON.stringify({ ...ask, x: point[0], y: point[1], rays: 16, region: null });
+  useEffect(() => {
+    if (!wish) return;
+    const stop = new AbortController();
+    const timer = window.setTimeout(() => {
+      const body = JSON.parse(wish) as components["schemas"]["DraftPoint"];
+      const params = { path: { scene_id: scene } };
+      take<components["schemas"]["PassValues"]>(
+        client.POST("/api/scenes/{scene_id}/values", { params, body, signal: stop.signal }),
+      )
+        .then(({ channels }) => setTold({ wish, text: channelsInWords(channels) }))
+        .catch(() => setTold({ wish, text: "" }));
+    }, POINT_REST);
+    return () => {
+      window.clearTimeout(timer);
+      stop.abort();
+    };
+  }, [wish, scene]);
+  return told.wish === wish ? told.text : "…";
+}
+
+const channelsInWords = (channels: Record<string, number>) =>
+  Object.entries(channels)
+    .map(([name, value]) => `${name} ${Math.abs(value) >= 1e6 ? value.toExponential(3) : value.toFixed(4)}`)
+    .join("   ");
 
 /** Whether a wish has stayed the same for a moment. */
 function useSettled(wish: string): boolean {
