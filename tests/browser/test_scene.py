@@ -151,3 +151,13 @@ def test_a_broken_scene_says_what_is_wrong(hand, tmp_path):
     row.click()
     hand.wait_for("shipwreck with a name")
     until(lambda: hand.all("[role=alert]"), "why")
+
+
+def test_the_numbers_under_the_pointer(hand):
+    open_scene(hand, "waymark")
+    hand.click("Look at depth")
+    look(hand)
+    hand.point_at(hand.one("[role=img]"), -115, 60)  # on the post
+    line = "[aria-label='Values under the pointer']"
+    depth = until(lambda: hand.one(line).text.partition("depth.Z ")[2], "the depth there")
+    assert 3 < float(depth) < 6

@@ -114,7 +114,7 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
       </div>
       <p
         aria-label="Values under the pointer"
-        className="num h-6 shrink-0 truncate border-t border-line bg-card px-3 py-0.5 text-soft"
+        className="num h-6 shrink-0 truncate border-t border-line bg-card px-3 py-0.5 whitespace-pre text-soft"
       >
         {point ? `${point[0]}, ${point[1]}   ${channels}` : "Point at the picture for its values."}
       </p>
