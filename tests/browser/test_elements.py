@@ -19,7 +19,7 @@ def new_project(hand):
 
 def test_demo_elements_with_their_facts(hand):
     hand.open("projects/1/elements")
-    hand.wait_for("4 elements")
+    hand.wait_for("dusk_sky.exr")
     hand.one("ul[aria-label='Elements'] li:nth-child(2) button").click()
     hand.wait_for("depth.Z (data)")
     for fact in ("1920 × 1080", "premultiplied (OpenEXR: alpha is premultiplied)", "linear", "data window"):
