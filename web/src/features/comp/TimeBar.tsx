@@ -1,10 +1,11 @@
 /** Time: play, step, scrub; the chosen layer's life above the comp's. */
 import { Pause, Play, Repeat, StepBack, StepForward } from "lucide-react";
-import { memo, useRef, useState, type PointerEvent } from "react";
+import { memo, useRef, type PointerEvent } from "react";
 import { layerOf, lifeOf, type CompDocument } from "../../domain/comp";
 import { clampFrame } from "../../domain/time";
 import { rateInWords } from "../../domain/words";
 import { Button, SignButton } from "../../ui/basics";
+import { FrameField } from "../../ui/FrameField";
 import { useDesk } from "./deskState";
 
 export const TimeBar = memo(function TimeBar({ document }: { document: CompDocument }) {
@@ -43,23 +44,9 @@ export const TimeBar = memo(function TimeBar({ document }: { document: CompDocum
 
 function FrameNumber({ document, onGo }: { document: CompDocument; onGo: (frame: number) => void }) {
   const frame = useDesk((d) => d.frame);
-  const [typed, setTyped] = useState<string | null>(null);
   return (
     <span className="num flex shrink-0 items-center gap-1">
-      <input
-        aria-label="Frame"
-        inputMode="numeric"
-        value={typed ?? String(frame)}
-        onChange={(event) => setTyped(event.target.value)}
-        onFocus={(event) => event.target.select()}
-        onBlur={() => {
-          const number = Number(typed);
-          if (typed !== null && typed.trim() !== "" && Number.isFinite(number)) onGo(number);
-          setTyped(null);
-        }}
-        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        className="h-6 w-14 rounded-md border border-line bg-card px-1.5 text-right"
-      />
+      <FrameField frame={frame} onGo={onGo} />
       <span className="text-soft">/ {document.last}</span>
     </span>
   );

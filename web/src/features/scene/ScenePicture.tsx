@@ -11,6 +11,7 @@ import { rateInWords } from "../../domain/words";
 import { FIRST_LOOK, LookBar } from "../../parts/LookBar";
 import { ProblemNote, SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
+import { FrameField } from "../../ui/FrameField";
 import { Tick } from "../../ui/Tick";
 import { usePicture, type Asked } from "../../ui/usePicture";
 import { Viewer, type Wanted } from "../../ui/Viewer";
@@ -188,7 +189,6 @@ interface FrameBarProps {
 }
 
 function FrameBar({ setup, frame, onFrame, children }: FrameBarProps) {
-  const [typed, setTyped] = useState<string | null>(null);
   const go = (to: number) => onFrame(clampFrame(to, setup.first, setup.last));
   return (
     <div className="flex h-10 shrink-0 items-center gap-2 border-t border-line bg-card px-3">
@@ -198,20 +198,7 @@ function FrameBar({ setup, frame, onFrame, children }: FrameBarProps) {
       <SignButton name="One frame on" onClick={() => go(frame + 1)}>
         <StepForward className="size-4" />
       </SignButton>
-      <input
-        aria-label="Frame"
-        inputMode="numeric"
-        value={typed ?? String(frame)}
-        onChange={(event) => setTyped(event.target.value)}
-        onFocus={(event) => event.target.select()}
-        onBlur={() => {
-          const number = Number(typed);
-          if (typed !== null && typed.trim() !== "" && Number.isInteger(number)) go(number);
-          setTyped(null);
-        }}
-        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        className="num h-6 w-14 rounded-md border border-line bg-card px-1.5 text-right"
-      />
+      <FrameField frame={frame} onGo={go} />
       <input
         type="range"
         aria-label="Time"

@@ -10,9 +10,11 @@ import { Ask, TextField } from "../../ui/Ask";
 import { Button, ProblemNote, SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { FilesRung } from "./FilesRung";
+import { LensRung } from "./LensRung";
+import { LightRung } from "./LightRung";
 import { LayersRung, ObjectsRung } from "./objectRungs";
 import { SceneNotes } from "./SceneList";
-import { AlphaRung, FramesRung, LensRung, LightRung, QualityRung } from "./sections";
+import { AlphaRung, FramesRung, QualityRung } from "./sections";
 import { firstSetup, useSetup } from "./setupStore";
 
 interface Props {
