@@ -40,7 +40,7 @@ def _caught(shot: Shot) -> tuple[Floats, Floats]:
             whole += one.power * luma.sum()
             left += one.power * (one.left @ luma)
     if (sky := shot.light.shining_sky) is not None:
-        keys = shot.grid.keys()[rows]
+        keys = shot.keys[rows]
         further = onward(met, shot.directions[rows], DIFFUSE, hashed(keys, 80), shot.grid.pairs(_SALT)[rows])
         # one ray with the density of the cosine stands for pi times its light
         light = np.pi * sky.light(further.way)

@@ -73,12 +73,10 @@ def _light(shot: Shot) -> Lit:
 
 def _follow_lobes(shot: Shot, met: Met, way: Floats, diffuse: Floats, mirrored: Floats) -> None:
     """Add what surfaces and sky send to the first surfaces: scattered, and mirrored."""
-    keys = taken(shot.grid.keys(), shot.rows)
+    keys = taken(shot.keys, shot.rows)
     matt = (1 - met.metallic) * (1 - met.transmission) * met.colour.max(axis=1)
     _follow(shot, met, way, keys, DIFFUSE, (matt > 0).astype(np.float32), diffuse)
-    glance = ((1 - met.ior) / (1 + met.ior)) ** 2
-    cosine = np.abs((met.normal * way).sum(axis=1)) / np.linalg.norm(way, axis=1)
-    fresnel = glance + (1 - glance) * (1 - np.minimum(cosine, 1)) ** 5
+    fresnel = met.mirrored(way)
     # weak mirrors are followed by lot
     often = np.minimum(1, met.metallic + met.transmission + 4 * fresnel)
     _follow(shot, met, way, keys, MIRROR, np.where(fresnel + met.metallic > 0, often, 0), mirrored)
@@ -131,7 +129,7 @@ def _through_glass(shot: Shot, dark: bool) -> Glass:
     material = shot.world.part_material[shot.world.part[shot.hits.triangle[shot.rows]]]
     here = np.flatnonzero(shot.world.glassy[material])
     met, way = shot.met.some(here), shot.directions[shot.rows[here]]
-    keys = shot.grid.keys()[shot.rows[here]]
+    keys = shot.keys[shot.rows[here]]
     pairs = shot.grid.pairs(_SALT[THROUGH])[shot.rows[here]]
     further = onward(met, way, THROUGH, hashed(keys, 80), pairs)
     brought: Brought = follow(

@@ -17,7 +17,7 @@ from ..numeric.threads import workers
 from .gltf import read_scene
 from .model import Scene
 from .pictures import LocalPictures
-from .rendering import check_render, render_range, write_manifest
+from .rendering import check_render, render_checked, write_manifest
 from .setup import RenderSetup, parse_setup
 
 
@@ -41,7 +41,7 @@ def render_order(
     check_render(scene, order.setup, pictures)
     count = min(processes or workers(), len(frames))
     if count <= 1:
-        render_range(scene, order.setup, frames, order.folder, pictures=pictures, progress=progress)
+        render_checked(scene, order.setup, frames, order.folder, pictures=pictures, progress=progress)
     else:
         _share_out(order, frames, count, progress)
     write_manifest(scene, order.setup, order.folder)
@@ -76,5 +76,5 @@ def _begin(scene: Path, given: object, folder: Path) -> None:
 def _render(folder: Path, frame: int) -> int:
     scene, setup, pictures = _held[0]
     with in_this_thread():
-        render_range(scene, setup, [frame], folder, pictures=pictures)
+        render_checked(scene, setup, [frame], folder, pictures=pictures)
     return frame

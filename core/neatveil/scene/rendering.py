@@ -34,6 +34,15 @@ def render_range(
     `check_render` raises, and `Cancelled` once ``cancelled`` says yes; finished frames stay.
     """
     check_render(scene, setup, pictures)
+    render_checked(scene, setup, frames, folder, pictures=pictures, progress=progress, cancelled=cancelled)
+
+
+def render_checked(
+    scene: Scene, setup: RenderSetup, frames: Iterable[int], folder: Path,
+    *, pictures: Pictures | None = None, progress: Callable[[int], None] | None = None,
+    cancelled: Callable[[], bool] | None = None,
+) -> None:  # fmt: skip
+    """As `render_range`, for who has called `check_render` before."""
     used = setup.effective()
     for frame in frames:
         if cancelled is not None and cancelled():

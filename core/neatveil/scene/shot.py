@@ -142,6 +142,11 @@ class Shot:
         return Met.of(self.world, self.hits.some(rows), taken(self.directions, rows))
 
     @cached_property
+    def keys(self) -> NDArray[np.uint64]:
+        """A number of each sample's own, flat; see `Grid.keys`."""
+        return self.grid.keys()
+
+    @cached_property
     def depth(self) -> Floats:
         """Distance along the camera's axis, in the scene's units; infinite where nothing was met."""
         return self.hits.length.reshape(self.shape)

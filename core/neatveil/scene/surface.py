@@ -97,12 +97,16 @@ class Met:
             self.roughness[here] *= found[:, 1]
             self.metallic[here] *= found[:, 2]
 
-    def straight_through(self, way: Floats) -> Floats:
-        """``(N, 3)``: the share of light that goes through unbent, by Schlick's Fresnel."""
+    def mirrored(self, way: Floats) -> Floats:
+        """``(N,)``: the share of light along ways that a dielectric mirrors, by Schlick's Fresnel."""
         glance = ((1 - self.ior) / (1 + self.ior)) ** 2
         cosine = np.abs((self.normal * way).sum(axis=1)) / np.linalg.norm(way, axis=1)
-        mirrored = glance + (1 - glance) * (1 - np.minimum(cosine, 1)) ** 5
-        share = (1 - mirrored) * self.transmission * (1 - self.metallic)
+        share: Floats = glance + (1 - glance) * (1 - np.minimum(cosine, 1)) ** 5
+        return share
+
+    def straight_through(self, way: Floats) -> Floats:
+        """``(N, 3)``: the share of light that goes through unbent, by Schlick's Fresnel."""
+        share = (1 - self.mirrored(way)) * self.transmission * (1 - self.metallic)
         through: Floats = (share[:, None] * self.colour).astype(np.float32)
         return through
 
