@@ -16,7 +16,7 @@ from ..errors import Cancelled, ValueRefused, WriteFailed
 from ..io.backends import oiio_stills
 from ..io.backends.av_movies import MovieWriter
 from ..io.sequences import Pattern
-from ..io.whole import whole_file
+from ..io.whole import remove_parts_in, whole_file
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
 from ..picture import PremultipliedPicture, StoredPicture, whole_frame
@@ -59,9 +59,7 @@ class Target:
 def remove_parts(target: Target) -> None:
     """Remove what a writer that was killed left behind; only while nothing writes to the target."""
     head = target.path.name.split("#")[0].removesuffix(target.path.suffix)
-    for part in target.path.parent.glob(f".*.part{target.path.suffix}"):
-        if part.name.startswith(f".{head}"):
-            part.unlink(missing_ok=True)
+    remove_parts_in(target.path.parent, head, target.path.suffix)
 
 
 def meant(picture: PremultipliedPicture, form: Form) -> StoredPicture:

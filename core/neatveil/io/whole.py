@@ -36,6 +36,16 @@ def whole_file(path: Path) -> Iterator[Path]:
         part.unlink(missing_ok=True)
 
 
+def remove_parts_in(folder: Path, head: str = "", ending: str = "") -> None:
+    """Remove what killed writers left behind in a folder; only while nothing writes there.
+
+    ``head``, ``ending``: of the final names, where others in the folder are still being written.
+    """
+    for part in folder.glob(f".*.part{ending or '*'}"):
+        if part.name.startswith(f".{head}"):
+            part.unlink(missing_ok=True)
+
+
 def make_folder(folder: Path) -> None:
     try:
         folder.mkdir(parents=True, exist_ok=True)

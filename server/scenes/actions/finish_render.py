@@ -12,6 +12,7 @@ from django.db import transaction
 from django.utils import timezone
 from elements.actions.look_at import look_at
 from elements.models import Element
+from neatveil.io.whole import remove_parts_in
 from neatveil.scene.output import Written, written_of
 from neatveil.scene.rendering import write_manifest
 from neatveil.scene.setup import RenderSetup, parse_setup
@@ -28,12 +29,11 @@ def finish_render(render: Render) -> None:
     """
     scene, given = opened(render.scene), parse_setup(render.document)
     setup, folder = given.effective(), render_folder(render)
-    # what a worker had begun when it was killed
-    for part in folder.rglob(".*.part*"):
-        part.unlink(missing_ok=True)
-    write_manifest(scene, given, folder)
     # the farthest first: so they stand in the list, and so they are laid into a comp
     rows = [w for s in reversed(sheets_of(scene, setup)) for w in written_of(scene, setup, s)]
+    for inside in {folder, *(w.path(folder, setup.first).parent for w in rows)}:
+        remove_parts_in(inside)
+    write_manifest(scene, given, folder)
     kept = []
     for place, row in enumerate(rows):
         kept.append(_part(render, setup, row, place, folder).pk)
