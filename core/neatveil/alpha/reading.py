@@ -50,13 +50,14 @@ class Reading(BaseModel):
             return "alpha ignored"
         text: str = self.alpha
         if self.alpha == "premultiplied":
-            text += f" over {_colour_words(self.matte)}"
+            text += f" over {colour_words(self.matte)}"
             if self.multiplied == "after-encoding":
                 text += ", after encoding"
         return text + (", alpha inverted" if self.inverted else "")
 
 
-def _colour_words(matte: tuple[float, float, float]) -> str:
+def colour_words(matte: tuple[float, float, float]) -> str:
+    """A colour by name, or by its 8-bit code values."""
     if matte == (0, 0, 0):
         return "black"
     if matte == (1, 1, 1):

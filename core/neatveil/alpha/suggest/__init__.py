@@ -1,0 +1,5 @@
+"""Suggesting a reading from the pixels."""
+
+from .suggestion import Candidate, Suggestion, suggest
+
+__all__ = ["Candidate", "Suggestion", "suggest"]
