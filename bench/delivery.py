@@ -17,7 +17,7 @@ from neatveil.delivery.forms import Form
 from neatveil.delivery.write import meant
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
-from neatveil.io.backends import oiio_stills
+from neatveil.io.backends import oiio_writing
 from neatveil.numeric.threads import workers
 
 FRAMES = 12
@@ -52,7 +52,7 @@ def _one_form(comp: Comp, form: Form, folder: Path) -> list[Row]:
     stored = {f: meant(warm.picture(comp, f, keep=False), form) for f in frames}
 
     def encode(frame: int) -> None:
-        oiio_stills.write(
+        oiio_writing.write(
             folder / f"alone.{frame:04d}{form.ending}",
             stored[frame],
             sample=form.sample,

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import numpy as np
 from measure import Row
-from neatveil.io.backends import oiio_stills
+from neatveil.io.backends import oiio_writing
 from neatveil.picture import StoredPicture
 
 SCRIPT = """
@@ -38,7 +38,7 @@ def memory() -> list[Row]:
         pixels = np.repeat(rng.random((2160, 60, 4), np.float32), 64, axis=1)
         picture = StoredPicture.from_rgba(pixels)
         for n in range(32):
-            oiio_stills.write(
+            oiio_writing.write(
                 Path(folder) / f"{n}.exr",
                 picture,
                 sample="half",

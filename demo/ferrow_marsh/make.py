@@ -11,7 +11,7 @@ from pathlib import Path
 
 import cv2
 import numpy as np
-from neatveil.io.backends import oiio_stills
+from neatveil.io.backends import oiio_writing
 from neatveil.io.backends.av_movies import MovieWriter
 
 from .brushes import FRAMES, RATE
@@ -34,7 +34,7 @@ def frame_files(folder: Path, frame: int) -> None:
     code = np.rint(plate(frame) * 255).astype(np.uint8)
     name = folder / f"boardwalk_dusk.{frame:04d}.png"
     cv2.imwrite(str(name), cv2.cvtColor(code, cv2.COLOR_RGB2BGR), [cv2.IMWRITE_PNG_COMPRESSION, 2])
-    oiio_stills.write(
+    oiio_writing.write(
         folder / f"lantern_beauty.{frame:04d}.exr", lantern(frame), sample="half", alpha_straight=False,
         encoding="linear", compression="zip",
     )  # fmt: skip

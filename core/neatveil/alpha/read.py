@@ -52,7 +52,8 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
 
     Returns
     -------
-    PremultipliedPicture with R, G, B, A and every further plane as it was stored. RGB above 0
+    PremultipliedPicture with R, G, B, A and every further plane as it was stored, and so are R, G and
+    B where they are data: never decoded, never multiplied. RGB above 0
     where alpha is 0 is kept, except in the straight reading, where it has no meaning.
 
     Source: Porter & Duff 1984 [PorterDuff1984]; ISO 32000-1:2008, 11.6.5.3 [ISO32000].
@@ -74,6 +75,9 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
         planes["A"][y0:y1] = alpha[y0:y1]
         flat_alpha = planes["A"][y0:y1].reshape(-1)
         for name, matte in zip(RGB, mattes, strict=True):
+            if name in stored.data_planes:
+                planes[name][y0:y1] = colour[name][y0:y1]
+                continue
             _read_colour(
                 colour[name][y0:y1].reshape(-1), flat_alpha, planes[name][y0:y1].reshape(-1),
                 mode, matte, *numbers, e.name == "linear",
@@ -96,7 +100,7 @@ def light_planes(stored: StoredPicture, reading: Reading) -> tuple[str, ...] | N
     black, or with further planes, which may hold data anywhere.
     """
     names = set(stored.planes)
-    if reading.inverted or reading.alpha == "none" or names != set(RGBA):
+    if reading.inverted or reading.alpha == "none" or names != set(RGBA) or stored.data_planes:
         return None
     if reading.alpha == "straight":
         return ("A",)

@@ -6,7 +6,9 @@ curves are continued by point symmetry, above 1 by their own formula.
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -63,12 +65,28 @@ ENCODINGS: dict[str, Encoding] = {
 }  # fmt: skip
 
 
+#: What an encoding's name may be: one of the table, or a plain power such as gamma2.2.
+NAME_PATTERN = r"^(linear|srgb|rec709|gamma[1-4](\.[0-9]{1,3})?)$"
+
+
+def gamma_name(gamma: float) -> str:
+    """The name of a plain power: code value to the power of ``gamma`` is light.
+
+    >>> gamma_name(2.2), gamma_name(1.51724)
+    ('gamma2.2', 'gamma1.517')
+    """
+    return "gamma" + f"{min(max(gamma, 1.0), 4.999):.3f}".rstrip("0").rstrip(".")
+
+
+@lru_cache(maxsize=64)
 def encoding_named(name: str) -> Encoding:
     """The encoding of that name; `NameUnknown` with the valid names otherwise."""
-    try:
+    if name in ENCODINGS:
         return ENCODINGS[name]
-    except KeyError:
-        raise unknown_name("colour encoding", name, list(ENCODINGS)) from None
+    if re.fullmatch(NAME_PATTERN, name):
+        gamma = float(name.removeprefix("gamma"))
+        return Encoding(name, f"Gamma {gamma:g}", "a plain power", 1.0, 0.0, 1 / gamma, 0.0, 0.0)
+    raise unknown_name("colour encoding", name, [*ENCODINGS, "gamma2.2 or another gamma"])
 
 
 # Both branches are always computed and one is chosen: that way the loops vectorise, which measured

@@ -1,10 +1,11 @@
 """The open comp document."""
 
-from .document import Comp, Element, Layer, Place, document_schema, load_comp
+from .document import Carried, Comp, Element, Layer, Place, document_schema, load_comp
 from .rate import Rate
 from .timing import element_frame, layer_shows
 
 __all__ = [
+    "Carried",
     "Comp",
     "Element",
     "Layer",

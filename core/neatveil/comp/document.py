@@ -13,7 +13,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
 from ..alpha import Reading
-from ..colour import ENCODINGS
+from ..colour.encodings import NAME_PATTERN
 from ..errors import DocumentRefused, FileMissing
 from ..merge import OPERATORS
 from ..steps import StepUnion
@@ -22,11 +22,33 @@ from .rate import Rate
 VERSION = 1
 
 Identifier = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")]
+Encoding = Annotated[str, Field(pattern=NAME_PATTERN)]
 Name = Annotated[str, Field(min_length=1, max_length=200)]
 
 
 class _Part(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Carried(_Part):
+    """A channel that an element carries along from a file of its own: an alpha, a depth, a mask."""
+
+    name: Name = Field(title="Channel", description="What it becomes: A, or a name such as depth.Z.")
+    file: str = Field(title="File", description="A file or a pattern, as of an element.")
+    channel: str = Field(
+        "", title="Taken from", description="Channel of that file; empty takes its grey, or its luma."
+    )
+    first: int = Field(0, title="First frame")
+    last: int = Field(0, title="Last frame", description="Inclusive.")
+    still: bool = Field(False, title="Still")
+    offset: int = Field(
+        0, title="Offset", description="Frames by which it starts later than the element's first frame."
+    )
+    ends: Literal["hold", "blank", "error"] = Field(
+        "error", title="Beyond its frames", description="What stands in where it has no frame."
+    )
+    inverted: bool = Field(False, title="Inverted")
+    data: bool = Field(False, title="Data", description="Holds data, not colour or coverage.")
 
 
 class Element(_Part):
@@ -42,7 +64,19 @@ class Element(_Part):
     still: bool = Field(False, title="Still", description="One picture for all frames.")
     rate: Rate | None = Field(None, title="Frame rate", description="None takes the comp's.")
     reading: Reading = Field(default_factory=lambda: Reading(), title="Reading")
-    encoding: Literal["linear", "srgb", "rec709"] = Field("srgb", title="Colour encoding")
+    encoding: Encoding = Field("srgb", title="Colour encoding")
+    gaps: Literal["error", "hold", "black"] = Field(
+        "error",
+        title="Missing frames",
+        description="error: an error where it is used; hold: the frame before; black: black and clear.",
+    )
+    only: tuple[str, ...] | None = Field(
+        None, title="Only", description="The channels of the file that are used; None uses all."
+    )
+    parts: tuple[Carried, ...] = Field((), title="Carried along")
+    kinds: dict[str, Literal["colour", "data"]] = Field(
+        {}, title="Kinds", description="Channels that are data or colour against what their name says."
+    )
 
 
 class Place(_Part):
@@ -184,6 +218,3 @@ def document_schema() -> dict[str, Any]:
     """The JSON schema of the document."""
     schema = Comp.model_json_schema()
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema}
-
-
-assert set(ENCODINGS) == {"linear", "srgb", "rec709"}, "Element.encoding must list every encoding"

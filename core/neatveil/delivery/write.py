@@ -13,7 +13,7 @@ from typing import TypeAlias, TypeVar
 
 from ..alpha import store
 from ..errors import Cancelled, ValueRefused, WriteFailed
-from ..io.backends import oiio_stills
+from ..io.backends import oiio_writing
 from ..io.backends.av_movies import MovieWriter
 from ..io.sequences import Pattern
 from ..io.whole import remove_parts_in, whole_file
@@ -73,7 +73,7 @@ def write_frame(picture: PremultipliedPicture, form: Form, path: Path) -> None:
     Raises `DiskFull` or `WriteFailed`; nothing is left under the final or the hidden name then.
     """
     with whole_file(path) as part:
-        oiio_stills.write(
+        oiio_writing.write(
             part, meant(picture, form), sample=form.sample,
             alpha_straight=form.reading.alpha == "straight",
             encoding=form.encoding, compression=form.compression,

@@ -75,9 +75,9 @@ class Evaluator:
         """One frame of an element: scene-linear, premultiplied over black, halved ``level`` times."""
         return self._sources.picture(element, frame, level)
 
-    def stored(self, element: Element, frame: int) -> StoredPicture:
-        """One frame of an element as its file holds it."""
-        return self._sources.stored(element, frame)
+    def stored(self, element: Element, frame: int, planes: list[str] | None = None) -> StoredPicture:
+        """One frame of an element as its files hold it: R, G, B, A (or Y), or the named planes."""
+        return self._sources.stored(element, frame, planes)
 
     def picture(
         self,

@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 import threading
-from pathlib import Path
 
 import numpy as np
 
 from ..alpha import light_planes, read
 from ..comp import Element
 from ..io.decoder import Decoder
-from ..io.sequences import Pattern
 from ..numeric.pool import for_strips
 from ..picture import RGBA, Plane, PremultipliedPicture, StoredPicture, new_planes, trimmed
 from ..steps import Flat, Step
 from .cache import ByteCache, content_key
 from .halve import halve
+from .stored import files_of, read_stored
 
 _scratch = threading.local()
 
@@ -35,7 +34,7 @@ class Sources:
         """Changes with the file's bytes (time and size), the frame, the reading and the encoding."""
         return content_key(
             element.file, _stamp(element, frame), frame,
-            element.reading.model_dump(), element.encoding,
+            element.reading.model_dump(), element.encoding, _made_of(element),
         )  # fmt: skip
 
     def picture(
@@ -46,7 +45,7 @@ class Sources:
 
         def make() -> PremultipliedPicture:
             if level == 0:
-                stored = self.decoder.read(element.file, frame)
+                stored = read_stored(self.decoder, element, frame)
                 empty_where = light_planes(stored, element.reading)
                 # before reading where that can be told: there is less to read then
                 if empty_where:
@@ -68,10 +67,10 @@ class Sources:
             self.cache.drop(content_key(key, 0))
         return picture
 
-    def stored(self, element: Element, frame: int) -> StoredPicture:
-        """As the file holds it."""
-        key = content_key(element.file, _stamp(element, frame), frame)
-        return self._stored.get(key, lambda: self.decoder.read(element.file, frame))
+    def stored(self, element: Element, frame: int, planes: list[str] | None = None) -> StoredPicture:
+        """As the files hold it: R, G, B, A (or Y), or the planes that are named."""
+        key = content_key(element.file, _stamp(element, frame), frame, _made_of(element), planes)
+        return self._stored.get(key, lambda: read_stored(self.decoder, element, frame, planes))
 
     def full_size(self, element: Element, frame: int, key: str) -> tuple[int, int]:
         """Width and height of the frame's display window, unhalved."""
@@ -127,10 +126,19 @@ def scratch_planes(name: str, size: int) -> list[Plane]:
     return [plane[:size] for plane in held]
 
 
-def _stamp(element: Element, frame: int) -> list[int]:
-    path = Pattern.parse(element.file).path(frame) if Pattern.is_pattern(element.file) else Path(element.file)
-    try:
-        stat = path.stat()
-    except OSError:
+def _made_of(element: Element) -> list[object]:
+    """What else says how an element's frames are made; nothing for most."""
+    if not element.parts and element.only is None and not element.kinds and element.gaps == "error":
         return []
-    return [stat.st_mtime_ns, stat.st_size]
+    return [[p.model_dump() for p in element.parts], element.only, element.kinds, element.gaps]
+
+
+def _stamp(element: Element, frame: int) -> list[int]:
+    found = []
+    for path in files_of(element, frame):
+        try:
+            stat = path.stat()
+        except OSError:
+            continue
+        found += [stat.st_mtime_ns, stat.st_size]
+    return found

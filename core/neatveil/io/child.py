@@ -18,11 +18,15 @@ import numpy as np
 from ..errors import DecoderFailed, NeatVeilError
 from ..picture import StoredPicture
 from .decoder import LocalDecoder, describe
+from .facts import Facts
 
 
 def _answer(decoder: LocalDecoder, request: dict[str, Any], memory: int) -> dict[str, Any]:
     if request["ask"] == "probe":
         return {"facts": decoder.probe(request["source"]).model_dump()}
+    if request["ask"] == "survey":
+        facts = Facts.model_validate(request["facts"])
+        return {"facts": decoder.survey(request["source"], facts).model_dump()}
     picture = decoder.read(request["source"], request["frame"], request["planes"])
     return {"picture": _hand_over(picture, memory)}
 

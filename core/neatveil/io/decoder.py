@@ -7,19 +7,21 @@ limited processes, for bytes that are not trusted.
 from __future__ import annotations
 
 import threading
-from collections import OrderedDict
+from collections import Counter, OrderedDict
 from pathlib import Path
 from typing import Protocol
 
 import numpy as np
 
-from ..errors import FrameMissing, NeatVeilError
+from ..errors import FileDamaged, FrameMissing, NeatVeilError
+from ..numeric.pool import for_each
 from ..picture import StoredPicture
 from .backends import oiio_stills
 from .backends.av_movies import MovieReader
+from .codecs import limits_of
 from .facts import AlphaUse, Facts
 from .formats import format_of
-from .sequences import Pattern, missing_frames
+from .sequences import Pattern, missing_frames, runs_in_words
 
 OPEN_MOVIES = 6
 
@@ -29,6 +31,9 @@ class Decoder(Protocol):
 
     def probe(self, source: str) -> Facts:
         """Facts of a file or of a pattern such as ``shot.####.exr``."""
+
+    def survey(self, source: str, facts: Facts) -> Facts:
+        """The facts with the least and largest value of every channel."""
 
     def read(self, source: str, frame: int, planes: list[str] | None = None) -> StoredPicture:
         """Code values of one frame: its number in a sequence, from 0 in a movie, any in a still."""
@@ -43,7 +48,11 @@ class LocalDecoder:
 
     def probe(self, source: str) -> Facts:
         if Pattern.is_pattern(source):
-            return self._probe_sequence(Pattern.parse(source))
+            facts = probe_sequence(Pattern.parse(source))
+            # a frame of the usual size that is there
+            odd = {*facts.odd_sizes, *facts.missing}
+            sound = [f for f in (facts.first, _middle(facts)) if f not in odd] or [facts.first]
+            return self._with_alpha_use(facts, source, sound)
         path = Path(source)
         if format_of(path).kind == "movie":
             with self._lock:
@@ -85,32 +94,26 @@ class LocalDecoder:
             self._movies.popitem(last=False)[1][1].close()
         return held[1]
 
-    def _probe_sequence(self, pattern: Pattern) -> Facts:
-        frames = pattern.frames()
-        each = {f: oiio_stills.probe(pattern.path(f)) for f in frames}
-        sizes = [(f.width, f.height) for f in each.values()]
-        usual = max(set(sizes), key=sizes.count)
-        lead = next(f for f in each.values() if (f.width, f.height) == usual)
-        odd = {n: [f.width, f.height] for n, f in each.items() if (f.width, f.height) != usual}
-        missing = missing_frames(frames)
-        notes = list(lead.notes)
-        if missing:
-            notes.append(f"{len(missing)} of {frames[-1] - frames[0] + 1} frames are missing.")
-        if odd:
-            n, size = next(iter(odd.items()))
-            notes.append(
-                f"{len(odd)} frames are of another size than {usual[0]} x {usual[1]}, "
-                f"such as frame {n} with {size[0]} x {size[1]}."
-            )
-        facts = lead.model_copy(
-            update={
-                "kind": "sequence", "name": pattern.text, "first": frames[0], "last": frames[-1],
-                "count": len(frames), "missing": missing, "odd_sizes": odd, "notes": notes,
-                "bytes": sum(f.bytes for f in each.values()),
-            }
-        )  # fmt: skip
-        source = str(pattern.folder / pattern.text)
-        return self._with_alpha_use(facts, source, [frames[0], frames[len(frames) // 2]])
+    def survey(self, source: str, facts: Facts) -> Facts:
+        """Facts with the least and largest value of every channel, from a first and a middle frame.
+
+        Apart from `probe`, since reading every channel of large frames takes its time.
+        """
+        names = [c.name for c in facts.channels]
+        lows, highs = dict.fromkeys(names, np.inf), dict.fromkeys(names, -np.inf)
+        for frame in sorted({facts.first, _middle(facts)}):
+            picture = self.read(source, frame, names if facts.kind != "movie" else None)
+            for name, plane in picture.planes.items():
+                sound = plane[np.isfinite(plane)]
+                if sound.size and name in lows:
+                    lows[name] = min(lows[name], float(sound.min()))
+                    highs[name] = max(highs[name], float(sound.max()))
+        channels = [
+            c.model_copy(update={"low": lows[c.name], "high": highs[c.name]})
+            if np.isfinite(lows[c.name]) else c
+            for c in facts.channels
+        ]  # fmt: skip
+        return facts.model_copy(update={"channels": channels})
 
     def _with_alpha_use(self, facts: Facts, source: str, frames: list[int]) -> Facts:
         """Look at a first and a middle frame: is the alpha all 1, all 0, or used?"""
@@ -123,7 +126,72 @@ class LocalDecoder:
             use = "opaque" if low >= 1 else "empty" if high <= 0 else "used"
         else:
             self.read(source, frames[0])
-        return facts.model_copy(update={"alpha_use": use})
+        return facts.model_copy(update={"alpha_use": use, "limits": limits_of(facts)})
+
+
+def probe_sequence(pattern: Pattern) -> Facts:
+    """Facts of a sequence from its headers: the usual size, and which frames are of another or missing.
+
+    Every frame's header is looked at, on all processors; nothing of it is kept but its size.
+    """
+    frames = pattern.frames()
+    sizes: dict[int, tuple[int, int]] = {}
+    broken: dict[int, str] = {}
+    total = 0
+
+    def look(frame: int) -> None:
+        path = pattern.path(frame)
+        try:
+            sizes[frame] = oiio_stills.size_of(path)
+        except NeatVeilError as error:
+            broken[frame] = error.message
+
+    for_each(frames, look)
+    if not sizes:
+        frame, message = next(iter(broken.items()))
+        raise FileDamaged(
+            f"No frame of {pattern.text} can be read; frame {frame}: {message}", where=pattern.text
+        )
+    for frame in frames:
+        total += pattern.path(frame).stat().st_size
+    usual = Counter(sizes.values()).most_common(1)[0][0]
+    lead = oiio_stills.probe(pattern.path(next(f for f in frames if sizes.get(f) == usual)))
+    odd = {n: [*sizes[n]] for n in frames if n in sizes and sizes[n] != usual}
+    missing = missing_frames(frames)
+    update = {
+        "kind": "sequence", "name": pattern.text, "first": frames[0], "last": frames[-1],
+        "count": len(frames), "missing": missing, "odd_sizes": odd, "bytes": total,
+        "notes": [*lead.notes, *_sequence_notes(frames, missing, odd, broken, usual)],
+    }  # fmt: skip
+    return lead.model_copy(update=update)
+
+
+def _sequence_notes(
+    frames: list[int], missing: list[int], odd: dict[int, list[int]], broken: dict[int, str],
+    usual: tuple[int, int],
+) -> list[str]:  # fmt: skip
+    notes = []
+    if missing:
+        notes.append(
+            f"{len(missing)} of {frames[-1] - frames[0] + 1} frames are missing: {runs_in_words(missing)}."
+        )
+    if odd:
+        n, size = next(iter(odd.items()))
+        notes.append(
+            f"{len(odd)} frames are of another size than {usual[0]} x {usual[1]}, "
+            f"such as frame {n} with {size[0]} x {size[1]}."
+        )
+    if broken:
+        n, message = min(broken.items())
+        notes.append(f"{len(broken)} frames cannot be read, such as frame {n}: {message}")
+    return notes
+
+
+def _middle(facts: Facts) -> int:
+    """A frame that is there, about halfway."""
+    gone = set(facts.missing)
+    half = (facts.first + facts.last) // 2
+    return next((f for f in range(half, facts.last + 1) if f not in gone), facts.first)
 
 
 def describe(error: NeatVeilError) -> dict[str, str]:

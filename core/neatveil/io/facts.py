@@ -15,6 +15,8 @@ class ChannelFact(BaseModel):
     name: str
     sample: str = Field(description="uint8, uint10, uint16, half, float ...")
     data: bool = Field(False, description="Holds data (depth, UV, motion ...), not colour.")
+    low: float | None = Field(None, description="Least value in the frames that were looked at.")
+    high: float | None = Field(None, description="Largest value in them.")
 
 
 class Facts(BaseModel):
@@ -45,6 +47,7 @@ class Facts(BaseModel):
     encoding: str = "srgb"
     encoding_by: str = ""
     bytes: int = 0
+    limits: list[str] = Field([], description="What its codec or format cannot do, in sentences.")
     notes: list[str] = Field([], description="What a person should know, in sentences.")
 
     @property

@@ -38,6 +38,7 @@ FORMATS = (
     Format("JPEG", ("jpg", "jpeg"), "still", "none", "", "srgb"),
     Format("Targa", ("tga",), "still", "declared", "TGA attribute type", "srgb"),
     Format("WebP", ("webp",), "still", "straight", "WebP container specification", "srgb"),
+    Format("JPEG 2000", ("jp2", "j2k"), "still", "unsaid", "", "srgb"),
     Format("Radiance HDR", ("hdr",), "still", "none", "", "linear"),
     Format("QuickTime movie", ("mov",), "movie", "unsaid", "", "rec709"),
     Format("MPEG-4 movie", ("mp4", "m4v"), "movie", "unsaid", "", "rec709"),

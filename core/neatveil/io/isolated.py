@@ -112,6 +112,12 @@ class IsolatedDecoder:
         self._give_back(child)
         return Facts.model_validate(answer["facts"])
 
+    def survey(self, source: str, facts: Facts) -> Facts:
+        request = {"ask": "survey", "source": _absolute(source), "facts": facts.model_dump(mode="json")}
+        answer, child = self._ask(request, self._probe_seconds)
+        self._give_back(child)
+        return Facts.model_validate(answer["facts"])
+
     def read(self, source: str, frame: int, planes: list[str] | None = None) -> StoredPicture:
         request = {"ask": "read", "source": _absolute(source), "frame": frame, "planes": planes}
         answer, child = self._ask(request, self._read_seconds)

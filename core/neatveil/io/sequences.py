@@ -82,6 +82,22 @@ def missing_frames(frames: Sequence[int]) -> list[int]:
     return [f for f in range(frames[0], frames[-1] + 1) if f not in there]
 
 
+def runs_in_words(frames: Sequence[int], most: int = 4) -> str:
+    """Frame numbers as ranges, the first few of them.
+
+    >>> runs_in_words([3, 7, 8, 9, 20])
+    '3, 7 to 9, 20'
+    """
+    runs: list[list[int]] = []
+    for f in frames:
+        if runs and f == runs[-1][1] + 1:
+            runs[-1][1] = f
+        else:
+            runs.append([f, f])
+    words = [str(a) if a == b else f"{a} to {b}" for a, b in runs[:most]]
+    return ", ".join(words) + (" ..." if len(runs) > most else "")
+
+
 def find_sequences(names: Iterable[str]) -> tuple[dict[Pattern, list[int]], list[str]]:
     """Group file names into sequences of two or more numbered stills, and the rest.
 

@@ -6,15 +6,18 @@ NumPy, OpenCV and ``nogil`` Numba kernels release the interpreter lock, so strip
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from functools import cache
 from itertools import count
+from typing import TypeVar
 
 import cv2
 
 from .threads import workers
+
+Item = TypeVar("Item")
 
 # OpenCV's own threads would compete with ours: each call works in the thread that makes it.
 cv2.setNumThreads(1)
@@ -52,22 +55,26 @@ def for_strips(height: int, width: int, work: Callable[[int, int], None]) -> Non
     if height <= 0 or width <= 0:
         return
     rows = max(1, STRIP_BYTES // (4 * width))
-    strips = -(-height // rows)
-    if strips == 1 or workers() == 1 or getattr(_inside, "strip", False):
-        for i in range(strips):
-            work(i * rows, min(height, (i + 1) * rows))
+    for_each(range(0, height, rows), lambda y0: work(y0, min(height, y0 + rows)))
+
+
+def for_each(items: Sequence[Item], work: Callable[[Item], None]) -> None:
+    """Call ``work`` with every item, in parallel and in about their order; as `for_strips`."""
+    if len(items) <= 1 or workers() == 1 or getattr(_inside, "strip", False):
+        for item in items:
+            work(item)
         return
     tickets = count()
 
     def run() -> None:
         _inside.strip = True
         try:
-            while (i := next(tickets)) < strips:
-                work(i * rows, min(height, (i + 1) * rows))
+            while (i := next(tickets)) < len(items):
+                work(items[i])
         finally:
             _inside.strip = False
 
-    others = [_pool().submit(run) for _ in range(min(workers(), strips) - 1)]
+    others = [_pool().submit(run) for _ in range(min(workers(), len(items)) - 1)]
     try:
         run()
     finally:

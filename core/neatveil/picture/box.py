@@ -42,6 +42,12 @@ class Box:
             min(self.y1, other.y1),
         )
 
+    def around(self, other: Box) -> Box:
+        """The smallest box that holds both."""
+        return Box(
+            min(self.x0, other.x0), min(self.y0, other.y0), max(self.x1, other.x1), max(self.y1, other.y1)
+        )
+
     def shift(self, dx: int, dy: int) -> Box:
         return Box(self.x0 + dx, self.y0 + dy, self.x1 + dx, self.y1 + dy)
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from ..alpha import Reading
 from ..colour import encode
-from ..io.backends import oiio_stills
+from ..io.backends import oiio_writing
 from ..io.sequences import Pattern
 from ..io.whole import whole_file
 from ..picture import StoredPicture
@@ -133,7 +133,7 @@ def write_sheet(
         if form.codes is not None:
             planes = _as_codes(pass_named(row.passes[0]), setup, planes)
         with whole_file(row.path(folder, frame)) as part:
-            oiio_stills.write(
+            oiio_writing.write(
                 part, StoredPicture(planes), sample=form.codes or "half",
                 alpha_straight=row.reading.alpha == "straight", encoding=row.encoding,
                 compression=setup.output.compression if form.codes is None else "",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import numpy as np
-from neatveil.io.backends import oiio_stills
+from neatveil.io.backends import oiio_writing
 from neatveil.picture import StoredPicture
 
 
@@ -31,7 +31,7 @@ def dusk_sky(path: Path, width: int = 512, height: int = 256) -> Path:
     marsh = np.array([0.035, 0.04, 0.035]) * (1 + 0.5 * np.cos(longitude - np.radians(70)))[..., None]
     light = np.where((up > 0)[..., None], sky, marsh).astype(np.float32)
     planes = {n: np.ascontiguousarray(light[..., i]) for i, n in enumerate("RGB")}
-    oiio_stills.write(
+    oiio_writing.write(
         path, StoredPicture(planes), sample="half", alpha_straight=False, encoding="linear", compression="zip"
     )
     return path

@@ -21,7 +21,7 @@ import OpenImageIO as oiio
 from neatveil.io.backends.av_movies import MovieReader, MovieWriter
 from neatveil.picture import StoredPicture
 from PIL import Image
-from skimage.data import astronaut, coffee
+from skimage.data import chelsea, coffee
 
 WIDTH, HEIGHT = 320, 200
 COLOURS = {
@@ -80,7 +80,7 @@ def encode(light: np.ndarray) -> np.ndarray:
 def _foreground(rng: np.random.Generator) -> np.ndarray:
     """Code values: a piece of a photograph, or smooth colours with grain."""
     if rng.random() < 0.5:
-        photo = (astronaut, coffee)[rng.integers(2)]()
+        photo = (chelsea, coffee)[rng.integers(2)]()
         y, x = rng.integers(photo.shape[0] - HEIGHT), rng.integers(photo.shape[1] - WIDTH)
         return photo[y : y + HEIGHT, x : x + WIDTH].astype(np.float64) / 255
     small = rng.random((4, 5, 3))

@@ -12,7 +12,7 @@ from neatveil.alpha import Reading, read
 from neatveil.delivery import form_named
 from neatveil.delivery.write import Target, write_frame, write_movie
 from neatveil.io import LocalDecoder
-from neatveil.io.backends import oiio_stills
+from neatveil.io.backends import oiio_stills, oiio_writing
 from neatveil.io.backends.av_movies import MovieReader, MovieWriter
 from PIL import Image
 
@@ -101,7 +101,7 @@ def test_tiff_we_write_says_unassociated(tmp_path):
 def test_png_round_trip_of_16_bits_is_exact(tmp_path):
     code = np.random.default_rng(3).integers(0, 65536, (20, 30, 4)).astype(np.uint16)
     values = stored(code.astype(np.float32) / np.float32(65535))
-    oiio_stills.write(tmp_path / "a.png", values, sample="uint16", alpha_straight=True, encoding="srgb")
+    oiio_writing.write(tmp_path / "a.png", values, sample="uint16", alpha_straight=True, encoding="srgb")
     np.testing.assert_array_equal(straight16(tmp_path / "a.png"), code)
     back = oiio_stills.read(tmp_path / "a.png").rgba()
     np.testing.assert_array_equal(np.rint(back * 65535).astype(np.uint16), code)

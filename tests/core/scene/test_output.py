@@ -14,8 +14,8 @@ from neatveil.alpha import read
 from neatveil.cli import main
 from neatveil.errors import DocumentRefused, SceneRefused
 from neatveil.io import LocalDecoder
-from neatveil.io.backends import oiio_stills
-from neatveil.io.backends.oiio_stills import quantise
+from neatveil.io.backends import oiio_writing
+from neatveil.io.backends.oiio_writing import quantise
 from neatveil.picture import StoredPicture
 from neatveil.scene.frames import render_frame
 from neatveil.scene.output import written_of
@@ -194,7 +194,9 @@ def test_environments_of_every_format_are_read_as_light(tmp_path, ending):
         cv2.imwrite(str(path), light)
     else:
         planes = {n: np.ascontiguousarray(light[..., i]) for i, n in enumerate("RGB")}
-        oiio_stills.write(path, StoredPicture(planes), sample="half", alpha_straight=False, encoding="linear")
+        oiio_writing.write(
+            path, StoredPicture(planes), sample="half", alpha_straight=False, encoding="linear"
+        )
     got = LocalPictures(LocalDecoder(), tmp_path, setup("exr", ["beauty"]))(path.name, 1)
     assert got.shape == (8, 16, 3)
     np.testing.assert_allclose(got, light, rtol=0.012)

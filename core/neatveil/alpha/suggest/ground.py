@@ -20,14 +20,20 @@ TOLERANCE = 3 / 255
 SMEAR = 10 / 255
 #: How far the ground colours of frames may lie apart and still be one.
 SNAP_APART = 0.01
+#: Most clear pixels looked at: more would tell nothing new.
+MOST = 200_000
 #: Fewer clear pixels than this tell nothing.
 LEAST = 64
 
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """``kind``: none (no clear pixels), plain (one colour), smeared (one colour, with what a codec smeared
-    over it), light (brighter near what is there, one colour far from it) or varied. ``colour``: the one colour, R, G, B in code value."""
+    """What the clear pixels hold.
+
+    ``kind``: none (there are none), plain (one colour), smeared (one colour, with what a codec smeared
+    over it), light (brighter near what is there, one colour far from it) or varied. ``colour``: the one
+    colour, R, G, B in code value.
+    """
 
     kind: Kind
     colour: tuple[float, float, float] | None
@@ -47,14 +53,14 @@ def ground_of(picture: StoredPicture, top: float) -> Ground:
         return Ground("none", None, count)
     # far from everything that is there, no glow and no ringing of a codec reaches
     distance = cv2.distanceTransform(clear.astype(np.uint8), cv2.DIST_L2, 3)
-    depths = distance[clear]
-    order = np.argsort(depths, kind="stable")
+    places = np.flatnonzero(clear)[:: max(1, count // MOST)]
+    depths = distance.reshape(-1)[places]
+    planes = [np.ascontiguousarray(picture[n]).reshape(-1)[places] for n in RGB]
     # the edge's own neighbours may hold what a codec smeared; thin ones are all there is between hairs
-    settled = order[depths[order] > min(4.0, float(np.quantile(depths, 0.7)))]
-    if settled.size < LEAST:
-        settled = order
-    far = order[-max(LEAST, count // 6) :]
-    planes = [np.ascontiguousarray(picture[n][clear]) for n in RGB]
+    settled = depths > min(4.0, float(np.quantile(depths, 0.7)))
+    if settled.sum() < LEAST:
+        settled[:] = True
+    far = depths >= np.quantile(depths, 1 - max(1 / 6, LEAST / places.size))
     colour = tuple(float(np.median(v[far])) for v in planes)
     off = _off(planes, colour)
     if (off[settled] <= TOLERANCE).mean() > 0.97:
@@ -81,27 +87,40 @@ def grounds_together(grounds: Sequence[Ground]) -> Ground:
     return Ground(next(k for k in order if k in kinds), _triple(tuple(middle)), pixels)
 
 
-def nearest_ground(picture: StoredPicture, top: float) -> dict[str, Values] | None:
-    """R, G, B of the clear ground nearest to each pixel, smoothed a little; None without clear pixels."""
+def nearest_ground(picture: StoredPicture, top: float, fades: bool) -> dict[str, Values] | None:
+    """R, G, B of the clear ground nearest to each pixel, smoothed a little; None without clear pixels.
+
+    ``fades``: the ground is light that fades with distance; it is then carried on inward as it rises.
+    """
     clear = clear_where(picture["A"], top)
     if int(clear.sum()) < LEAST:
         return None
-    weight = cv2.blur(clear.astype(np.float32), (5, 5))
+    height, width = clear.shape
     _, labels = cv2.distanceTransformWithLabels(
-        (~clear).astype(np.uint8), cv2.DIST_L2, 3, labelType=cv2.DIST_LABEL_PIXEL
+        (~clear).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL
     )
     place = np.zeros(int(labels.max()) + 1, np.int64)
     place[labels[clear]] = np.flatnonzero(clear)
     nearest = place[labels]
-    out = {}
-    for n in RGB:
-        smooth = cv2.blur(np.where(clear, picture[n], np.float32(0)), (5, 5)) / np.maximum(weight, 1e-6)
-        out[n] = smooth.astype(np.float32).reshape(-1)[nearest]
+    around = (3, 3) if fades else (5, 5)
+    weight = np.maximum(cv2.blur(clear.astype(np.float32), around), np.float32(1e-6))
+    smooth = {n: cv2.blur(np.where(clear, picture[n], np.float32(0)), around) / weight for n in RGB}
+    out = {n: p.astype(np.float32).reshape(-1)[nearest] for n, p in smooth.items()}
+    if fades:
+        y, x = np.mgrid[:height, :width]
+        # as far again beyond the nearest: what light rises by from there to here, it rises by again
+        further_y = np.clip(2 * (nearest // width) - y, 0, height - 1)
+        further_x = np.clip(2 * (nearest % width) - x, 0, width - 1)
+        further = further_y * width + further_x
+        sound = clear.reshape(-1)[further]
+        for n, p in smooth.items():
+            rise = out[n] - p.astype(np.float32).reshape(-1)[further]
+            out[n] = out[n] + np.where(sound, rise, np.float32(0))
     return out
 
 
 def _light(
-    planes: list[Values], colour: tuple[float, ...], off: Values, far: NDArray[np.int64], count: int
+    planes: list[Values], colour: tuple[float, ...], off: Values, far: NDArray[np.bool_], count: int
 ) -> Ground | None:
     """The ground as light over one colour, if that is what it is."""
     low = tuple(float(np.quantile(v, 0.02)) for v in planes)
@@ -118,7 +137,8 @@ def _light(
 
 def _off(planes: list[Values], colour: tuple[float, ...]) -> Values:
     """The largest difference of the three channels from a colour."""
-    return np.max([np.abs(v - np.float32(c)) for v, c in zip(planes, colour, strict=True)], axis=0)
+    off: Values = np.max([np.abs(v - np.float32(c)) for v, c in zip(planes, colour, strict=True)], axis=0)
+    return off
 
 
 def _triple(colour: tuple[float, ...]) -> tuple[float, float, float]:

@@ -23,7 +23,7 @@ STEPS = (1, 2, 4, 8)
 #: Least difference of alpha within a pair; least alpha of its clearer and of its denser pixel.
 LEAST_STEP, LEAST_LOW, LEAST_HIGH = 0.08, 0.03, 0.2
 #: Most pairs looked at for one step and direction: more would tell nothing new.
-MOST = 20_000
+MOST = 8_000
 TILE = 16
 
 
@@ -50,9 +50,7 @@ class Pairs:
     def joined(cls, many: list[Pairs]) -> Pairs:
         if not many:
             none = np.zeros((0, 3), np.float32)
-            return cls(
-                none, none, none, none[:, 0], none[:, 0], np.zeros(0, np.int32), np.zeros(0, np.int64)
-            )
+            return cls(none, none, none, none[:, 0], none[:, 0], np.zeros(0, np.int32), np.zeros(0, np.int64))
         return cls(*(np.concatenate([getattr(p, f) for p in many]) for f in cls.__slots__))
 
 
@@ -63,45 +61,37 @@ def pairs_of(picture: StoredPicture, ground: Mapping[str, Values] | None, number
     picture, where there are several.
     """
     alpha = np.clip(picture["A"], 0, 1)
-    rows = np.flatnonzero(((alpha > LEAST_LOW) & (alpha < 1)).any(axis=1))
-    if rows.size == 0:
-        return Pairs.joined([])
-    top = max(int(rows[0]) - STEPS[-1], 0)
-    part = slice(top, int(rows[-1]) + STEPS[-1] + 1)
-    alpha = np.ascontiguousarray(alpha[part])
-    colour = [np.ascontiguousarray(picture[n][part]).reshape(-1) for n in RGB]
-    under = None if ground is None else [ground[n][part].reshape(-1) for n in RGB]
+    height, width = alpha.shape
+    flat = alpha.reshape(-1)
+    # the clearer pixel of a pair is partly covered: only those are gone through
+    band = np.flatnonzero((flat >= LEAST_LOW) & (flat <= 1 - LEAST_STEP))
+    colour = [np.ascontiguousarray(picture[n]).reshape(-1) for n in RGB]
+    under = None if ground is None else [ground[n].reshape(-1) for n in RGB]
     found = []
-    for index, (dy, dx) in enumerate((y * s, x * s) for s in STEPS for y, x in ((0, 1), (1, 0))):
-        p, q = _places(alpha, dy, dx)
-        if p.size == 0:
-            continue
-        flat, width = alpha.reshape(-1), alpha.shape[1]
-        tiles = (p // width + top) // TILE * 4096 + p % width // TILE + number * (1 << 32)
-        found.append(
-            Pairs(
-                np.stack([c[p] for c in colour], 1), np.stack([c[q] for c in colour], 1),
-                np.full((p.size, 3), np.nan, np.float32) if under is None
-                else np.stack([c[q] for c in under], 1),
-                flat[p], flat[q], np.full(p.size, index, np.int32), tiles.astype(np.int64),
-            )  # fmt: skip
-        )
+    for step in STEPS:
+        for group, (dy, dx) in enumerate(((0, step), (step, 0)), start=2 * STEPS.index(step)):
+            sides = [_denser(flat, band, height, width, y, x) for y, x in ((dy, dx), (-dy, -dx))]
+            p = np.concatenate([one for one, _ in sides])
+            q = np.concatenate([other for _, other in sides])
+            if p.size > MOST:
+                every = np.linspace(0, p.size - 1, MOST).astype(np.int64)
+                p, q = p[every], q[every]
+            nowhere = np.full((p.size, 3), np.nan, np.float32)
+            bq = nowhere if under is None else np.stack([c[q] for c in under], 1)
+            cp, cq = (np.stack([c[i] for c in colour], 1) for i in (p, q))
+            tiles = q // width // TILE * 4096 + q % width // TILE + number * (1 << 32)
+            found.append(Pairs(cp, cq, bq, flat[p], flat[q], np.full(p.size, group, np.int32), tiles))
     return Pairs.joined(found)
 
 
-def _places(alpha: Values, dy: int, dx: int) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """Flat indices of the denser and the clearer pixels, this step apart."""
-    height, width = alpha.shape
-    if height <= dy or width <= dx:
-        none = np.zeros(0, np.int64)
-        return none, none
-    a, b = alpha[: height - dy, : width - dx], alpha[dy:, dx:]
-    low, high = np.minimum(a, b), np.maximum(a, b)
-    chosen = (high - low >= LEAST_STEP) & (low >= LEAST_LOW) & (high >= LEAST_HIGH)
-    y, x = np.nonzero(chosen)
-    if y.size > MOST:
-        every = np.linspace(0, y.size - 1, MOST).astype(np.int64)
-        y, x = y[every], x[every]
-    one, other = y * width + x, (y + dy) * width + x + dx
-    swap = a[y, x] < b[y, x]
-    return np.where(swap, other, one), np.where(swap, one, other)
+def _denser(
+    alpha: Values, band: NDArray[np.int64], height: int, width: int, dy: int, dx: int
+) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Flat indices of neighbours this far away that are denser by enough, and of the band's own pixels."""
+    y, x = band // width, band % width
+    inside = (y + dy >= 0) & (y + dy < height) & (x + dx >= 0) & (x + dx < width)
+    clearer = band[inside]
+    denser = clearer + dy * width + dx
+    high = alpha[denser]
+    chosen = (high - alpha[clearer] >= LEAST_STEP) & (high >= LEAST_HIGH)
+    return denser[chosen], clearer[chosen]

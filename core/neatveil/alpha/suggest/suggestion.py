@@ -9,7 +9,7 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
 from ...errors import ValueRefused
-from ...picture import RGB, RGBA, StoredPicture
+from ...picture import RGB, StoredPicture
 from ..reading import Reading, colour_words
 from .ground import Ground, ground_of, grounds_together, nearest_ground
 from .inverted import looks_inverted
@@ -93,7 +93,7 @@ def _judged(frames: list[StoredPicture], encoding: str, top: float) -> Suggestio
     # over an uneven ground each edge is judged against what lies next to it
     local = ground.kind not in {"plain", "none"}
     pairs = Pairs.joined(
-        [pairs_of(p, nearest_ground(p, top) if local else None, i) for i, p in enumerate(frames)]
+        [pairs_of(p, nearest_ground(p, top, ground.kind == "light") if local else None, i) for i, p in enumerate(frames)]
     )
     if pairs.count < LEAST_PAIRS:
         return _cannot_tell(frames, pairs.count, ground)
@@ -107,9 +107,14 @@ def _judged(frames: list[StoredPicture], encoding: str, top: float) -> Suggestio
         matte = _matte(ground, fits[way])
         if matte is not None:
             readings.append(Hypothesis(matte, way, local and ground.colour is not None))
+    judged = len(readings)
     if ground.kind == "varied":
         readings.append(Hypothesis((0.0, 0.0, 0.0), ways[0], local=True))
-    return _Court(weighing, readings, ground, fits, len(ways)).judgement()
+    for usual in ((0.0, 0.0, 0.0), (1.0, 1.0, 1.0)):
+        # people expect to see black and white tried, even where nothing speaks for them
+        if all(r.matte != usual or (r.local and ground.kind == "varied") for r in readings):
+            readings.append(Hypothesis(usual, ways[0]))
+    return _Court(weighing, readings, ground, fits, judged).judgement()
 
 
 class _Court:
@@ -117,12 +122,12 @@ class _Court:
 
     def __init__(
         self, weighing: Weighing, readings: list[Hypothesis], ground: Ground,
-        fits: dict[Multiplied, Fit | None], ways: int,
+        fits: dict[Multiplied, Fit | None], judged: int,
     ) -> None:  # fmt: skip
         self.weighing, self.readings, self.ground, self.fits = weighing, readings, ground, fits
-        self.costs = weighing.costs(readings)
+        self.costs = weighing.costs(readings, judged)
         means = self.costs.mean(axis=1)
-        single = range(1, min(1 + ways, len(readings)))
+        single = range(1, judged)
         self.best = min(single, key=lambda i: means[i]) if single else 0
         self.means = means
         self.lead, self.errors = (
@@ -173,7 +178,7 @@ class _Court:
         return "cannot-tell", "The edge pixels fit straight and premultiplied about equally well."
 
     def _is_a_picture(self) -> bool:
-        local = self.costs[-1]
+        local = self.costs[next(i for i, r in enumerate(self.readings) if r.local)]
         return bool(local.mean() < self.means[0] - LEAD and local.mean() < self.means[self.best] - LEAD)
 
     def _candidates(self, chosen: Reading | None) -> list[Candidate]:
@@ -186,11 +191,13 @@ class _Court:
             score = self.weighing.foretold(self.costs[i])
             found.append(
                 Candidate(
-                    reading=reading, score=score, evidence=f"Foretells {score:.0%} of the edge pixels.",
+                    reading=reading,
+                    score=score,
+                    evidence=f"Foretells {score:.0%} of the edge pixels.",
                     matte_spread=fit.spread if fit else None,
-                )  # fmt: skip
+                )
             )
-        return in_order([*found, *_usual(found, self.weighing)], chosen)
+        return in_order(found, chosen)
 
 
 def in_order(candidates: list[Candidate], chosen: Reading | None) -> list[Candidate]:
@@ -199,23 +206,6 @@ def in_order(candidates: list[Candidate], chosen: Reading | None) -> list[Candid
     for c in candidates:
         once.setdefault(c.reading.model_dump_json(), c)
     return sorted(once.values(), key=lambda c: (c.reading != chosen, -(c.score or 0)))
-
-
-def _usual(found: list[Candidate], weighing: Weighing) -> list[Candidate]:
-    """Black and white are tried in any case: people expect to see them."""
-    more = []
-    for matte in ((0.0, 0.0, 0.0), (1.0, 1.0, 1.0)):
-        if any(c.reading.alpha == "premultiplied" and c.reading.matte == matte for c in found):
-            continue
-        both = weighing.costs([Hypothesis(), Hypothesis(matte)])
-        score = weighing.foretold(both[1])
-        more.append(
-            Candidate(
-                reading=Reading(alpha="premultiplied", matte=matte), score=score,
-                evidence=f"Foretells {score:.0%} of the edge pixels.",
-            )  # fmt: skip
-        )
-    return more
 
 
 def _cannot_tell(frames: list[StoredPicture], pairs: int, ground: Ground) -> Suggestion:
@@ -240,9 +230,7 @@ def _cannot_tell(frames: list[StoredPicture], pairs: int, ground: Ground) -> Sug
 
 
 def _inverted(frames: list[StoredPicture], encoding: str, top: float) -> Suggestion:
-    turned = [
-        p.with_planes({**{n: p[n] for n in RGB}, "A": np.float32(1) - p["A"]}) for p in frames
-    ]
+    turned = [p.with_planes({**{n: p[n] for n in RGB}, "A": np.float32(1) - p["A"]}) for p in frames]
     got = _judged(turned, encoding, top)
 
     def back(reading: Reading) -> Reading:
@@ -281,6 +269,3 @@ def as_reading(hypothesis: Hypothesis) -> Reading:
         return Reading(alpha="straight")
     r, g, b = (round(min(max(float(v), 0.0), 1.0), 5) for v in hypothesis.matte)
     return Reading(alpha="premultiplied", matte=(r, g, b), multiplied=hypothesis.multiplied)
-
-
-assert RGBA[:3] == RGB

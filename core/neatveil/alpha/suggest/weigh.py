@@ -83,10 +83,11 @@ class Weighing:
         sr, sg, sb = (float(v) for v in spread)
         return Fit((r, g, b), (sr, sg, sb))
 
-    def costs(self, readings: list[Hypothesis]) -> NDArray[np.float64]:
+    def costs(self, readings: list[Hypothesis], judged: int) -> NDArray[np.float64]:
         """``(readings, N)``: how badly each pair is foretold, on a scale that outliers hardly move.
 
-        A step's scale is what the best reading leaves over there: the surface's own texture.
+        A step's scale is what the best of the first ``judged`` ones leaves over there: the surface's
+        own texture.
         """
         p = self.pairs
         sound = self._sound()
@@ -98,7 +99,7 @@ class Weighing:
         out = np.empty(off.shape, np.float64)
         for group in np.unique(p.group):
             here = p.group == group
-            scale = np.median(off[:, here], axis=1).min() * 1.2
+            scale = np.median(off[:judged, here], axis=1).min() * 1.2
             out[:, here] = np.log1p(off[:, here] ** 2 / (scale**2 + rounding[here] + 1e-12))
         return out
 
@@ -134,7 +135,8 @@ class Weighing:
         whole = np.ones(self.pairs.cp.shape, bool)
         if self.encoding == "linear":
             return whole
-        sound: NDArray[np.bool_] = self.pairs.cp < 1 - 1 / 255
+        p, most = self.pairs, np.float32(1 - 1 / 255)
+        sound: NDArray[np.bool_] = (p.cp < most) & (p.cq < most) & ~(p.bq >= most)
         return np.where(sound.mean(axis=0) > 0.3, sound, whole)
 
     def _held(self, codes: Values) -> Values:
@@ -170,7 +172,9 @@ def _line(weight: Values, value: Values, tile: NDArray[np.int64]) -> tuple[float
     return slope, float(np.sqrt((pull**2).sum()) / max(mass, 1e-12))
 
 
-def lead(first: NDArray[np.float64], second: NDArray[np.float64], tile: NDArray[np.int64]) -> tuple[float, float]:
+def lead(
+    first: NDArray[np.float64], second: NDArray[np.float64], tile: NDArray[np.int64]
+) -> tuple[float, float]:
     """By how much the first cost lies above the second in the mean, and that in standard errors."""
     more = first - second
     _, inverse = np.unique(tile, return_inverse=True)

@@ -1,4 +1,4 @@
-"""Stills through OpenImageIO [OpenImageIO].
+"""Stills through OpenImageIO [OpenImageIO]: what a file is, and its code values.
 
 OpenImageIO would premultiply straight files on reading, in the file's own bit depth; it is always
 told not to (``oiio:UnassociatedAlpha``), so that what is read is what is stored.
@@ -6,19 +6,19 @@ told not to (``oiio:UnassociatedAlpha``), so that what is read is what is stored
 
 from __future__ import annotations
 
-import shutil
-import struct
-from collections.abc import Mapping
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import OpenImageIO as oiio
 
-from ...errors import DiskFull, FileDamaged, FileEmpty, FileMissing, PictureTooLarge, WriteFailed
+from ...errors import FileDamaged, FileEmpty, FileMissing, NameUnknown, PictureTooLarge
 from ...picture import RGBA, Box, Plane, StoredPicture, new_planes
 from ..facts import ChannelFact, Facts
 from ..formats import Format, format_of
+from . import exr_chroma, orientation
+from .claims import alpha_claim, colour_encoding
 from .names import is_data_channel
 
 #: Largest number of samples in one part of a picture: 32k x 32k RGBA would not fit any machine here.
@@ -31,7 +31,48 @@ oiio.attribute("limits:channels", 1024)
 _SAMPLES = {"uint8": 8, "uint16": 16, "half": 16, "float": 32, "uint32": 32, "double": 64}
 
 
-def _open(path: Path) -> Any:
+@dataclass(frozen=True, slots=True)
+class _Channel:
+    """One channel of a file: in which of its parts, at which place there, of which sample type."""
+
+    name: str
+    part: int
+    index: int
+    sample: str
+
+
+class _Still:
+    """An open file with its channels by name over all parts. Close it after use."""
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+        self.format = format_of(path)
+        self.source = _open(path, self.format)
+        self.specs = [self.source.spec()]
+        self.pages = 1
+        while self.source.seek_subimage(self.pages, 0):
+            if self.format.name == "OpenEXR":
+                self.specs.append(self.source.spec())
+            self.pages += 1
+        self.source.seek_subimage(0, 0)
+        told(self.source)  # that there is no further part is no error
+        try:
+            for spec in self.specs:
+                _check_size(path, spec)
+        except PictureTooLarge:
+            self.close()
+            raise
+        self.channels = _channels(self.specs)
+
+    @property
+    def main(self) -> Any:
+        return self.specs[0]
+
+    def close(self) -> None:
+        self.source.close()
+
+
+def _open(path: Path, expected: Format) -> Any:
     if not path.is_file():
         raise FileMissing(f"{path.name} is not there.", where=path.name)
     if path.stat().st_size == 0:
@@ -40,27 +81,43 @@ def _open(path: Path) -> Any:
             advice="Copy or render it again.",
             where=path.name,
         )
-    expected = format_of(path)
     config = oiio.ImageSpec()
     config.attribute("oiio:UnassociatedAlpha", 1)
     source = oiio.ImageInput.open(str(path), config)
     if source is None:
-        reason = oiio.geterror().strip().splitlines()
         raise FileDamaged(
-            f"{path.name} cannot be read as {expected.name}: {reason[-1] if reason else 'unknown content'}",
+            f"{path.name} cannot be read as {expected.name}: {told(oiio) or 'unknown content'}",
             advice="Copy or render it again, or correct the file's ending.",
             where=path.name,
         )
-    spec = source.spec()
-    if not 0 < spec.width * spec.height * spec.nchannels <= MAX_SAMPLES:
+    if source.spec().deep:
         source.close()
+        raise FileDamaged(
+            f"{path.name} holds deep samples, several to a pixel; those are not read.",
+            advice="Flatten it where it was rendered.",
+            where=path.name,
+        )
+    return source
+
+
+def told(source: Any) -> str:
+    """The last line of what the library says went wrong; damaged files get into its words."""
+    try:
+        lines = str(source.geterror()).strip().splitlines()
+    except UnicodeDecodeError:
+        return "its header makes no sense"
+    # it quotes the file's whole path, which is nobody's business
+    return lines[-1].rpartition("): ")[2] if lines else ""
+
+
+def _check_size(path: Path, spec: Any) -> None:
+    if not 0 < spec.width * spec.height * spec.nchannels <= MAX_SAMPLES:
         raise PictureTooLarge(
             f"{path.name} says it is {spec.width} x {spec.height} with {spec.nchannels} channels; "
             f"at most {MAX_SAMPLES // 4:,} pixels are read.",
             advice="The file is probably damaged; check where it came from.",
             where=path.name,
         )
-    return source
 
 
 def channel_names(spec: Any) -> list[str]:
@@ -71,109 +128,157 @@ def channel_names(spec: Any) -> list[str]:
     return names
 
 
+def _channels(specs: list[Any]) -> list[_Channel]:
+    """Channels of all parts; in later parts under the part's name, unless theirs says it already."""
+    found: dict[str, _Channel] = {}
+    for part, spec in enumerate(specs):
+        samples = [str(f) for f in spec.channelformats] or [str(spec.format)] * spec.nchannels
+        part_name = str(spec.get_string_attribute("oiio:subimagename")) or f"part{part}"
+        for index, (plain, sample) in enumerate(zip(channel_names(spec), samples, strict=True)):
+            name = plain
+            if name in found or (part > 0 and "." not in name and name in {*RGBA, "Y"}):
+                name = f"{part_name}.{plain}"
+            while name in found:
+                name = f"{part_name}{part}.{plain}"
+                part_name = f"{part_name}{part}"
+            found[name] = _Channel(name, part, index, sample)
+    return list(found.values())
+
+
 def _windows(spec: Any) -> tuple[Box, Box]:
     display = Box.sized(spec.full_width, spec.full_height)
     data = Box(0, 0, spec.width, spec.height).shift(spec.x - spec.full_x, spec.y - spec.full_y)
     return data, display
 
 
-def probe(path: Path) -> Facts:
-    """Facts from the header alone."""
-    file_format = format_of(path)
-    source = _open(path)
+def size_of(path: Path) -> tuple[int, int]:
+    """Width and height of the frame, from the header alone; as fast as the library can."""
+    source = _open(path, format_of(path))
     try:
         spec = source.spec()
-        names = channel_names(spec)
-        formats = [str(f) for f in spec.channelformats] or [str(spec.format)] * spec.nchannels
-        bits = int(spec.get_int_attribute("oiio:BitsPerSample", _SAMPLES.get(formats[0], 8)))
-        data, display = _windows(spec)
-        claim, claim_by = _claim(file_format, spec)
-        encoding, encoding_by = _encoding(file_format, spec, formats[0])
-        channels = [
-            ChannelFact(name=n, sample=f, data=is_data_channel(n))
-            for n, f in zip(names, formats, strict=True)
-        ]
-        alpha = "A" in names
-        return Facts(
-            kind="still",
-            name=path.name,
-            format=file_format.name,
-            width=display.width,
-            height=display.height,
-            data_window=data.as_list() if data != display else None,
-            codec=str(spec.get_string_attribute("compression")),
-            pixel_format=formats[0],
-            bit_depth=bits,
-            channels=channels,
-            alpha=alpha,
-            alpha_use="unknown" if alpha else "none",
-            alpha_claim=claim if alpha else None,
-            alpha_claim_by=claim_by if alpha else "",
-            encoding=encoding,
-            encoding_by=encoding_by,
-            bytes=path.stat().st_size,
-            notes=[
-                f"Channel {c.name} holds data in {bits} bits; 16 or more are needed."
-                for c in channels
-                if c.data and bits < 16
-            ],
-        )
+        _check_size(path, spec)
+        turn = orientation.of(spec)
+        return orientation.size(spec.full_width, spec.full_height, turn)
     finally:
         source.close()
 
 
-def _claim(file_format: Format, spec: Any) -> tuple[Any, str]:
-    if file_format.alpha in {"straight", "premultiplied"}:
-        return file_format.alpha, file_format.alpha_by
-    if file_format.alpha == "declared":
-        unassociated = spec.get_int_attribute("oiio:UnassociatedAlpha", 0)
-        return ("straight" if unassociated else "premultiplied"), file_format.alpha_by
-    return None, ""
+def probe(path: Path) -> Facts:
+    """Facts from the header alone."""
+    if exr_chroma.is_chroma(path):
+        return exr_chroma.probe(path)
+    still = _Still(path)
+    try:
+        return _facts(still)
+    finally:
+        still.close()
 
 
-def _encoding(file_format: Format, spec: Any, sample: str) -> tuple[str, str]:
-    space = str(spec.get_string_attribute("oiio:ColorSpace")).lower()
-    if sample in {"half", "float", "double"}:
-        return "linear", "floating-point samples"
-    if "srgb" in space:
-        return "srgb", "the file"
-    if "lin" in space:
-        return "linear", "the file"
-    if "709" in space:
-        return "rec709", "the file"
-    return file_format.encoding, f"usual for {file_format.name}"
+def _facts(still: _Still) -> Facts:
+    path, spec = still.path, still.main
+    bits = _bits(spec, still.channels[0].sample)
+    turn = orientation.of(spec)
+    data, display = (orientation.box(b, Box.sized(spec.full_width, spec.full_height), turn)
+                     for b in _windows(spec))  # fmt: skip
+    channels = [
+        ChannelFact(name=c.name, sample=c.sample, data=is_data_channel(c.name)) for c in still.channels
+    ]
+    alpha = any(c.name == "A" for c in channels)
+    claim, claim_by = alpha_claim(path, still.format, spec)
+    encoding, encoding_by, notes = colour_encoding(still.format, spec, still.channels[0].sample)
+    if still.pages > 1 and still.format.name != "OpenEXR":
+        notes.append(f"The file holds {still.pages} pictures; the first is read.")
+    if turn != 1:
+        notes.append("The file says that it was stored turned or mirrored; it is shown upright.")
+    thin = [c.name for c in channels if c.data and _SAMPLES.get(c.sample, 8) < 16]
+    if thin:
+        notes.append(f"{', '.join(thin)} hold data in {bits} bits; 16 or more are needed.")
+    return Facts(
+        kind="still", name=path.name, format=still.format.name, width=display.width, height=display.height,
+        data_window=data.as_list() if data != display else None,
+        codec=str(spec.get_string_attribute("compression")), pixel_format=still.channels[0].sample,
+        bit_depth=bits, channels=channels, alpha=alpha, alpha_use="unknown" if alpha else "none",
+        alpha_claim=claim if alpha else None, alpha_claim_by=claim_by if alpha else "",
+        encoding=encoding, encoding_by=encoding_by, bytes=path.stat().st_size, notes=notes,
+    )  # fmt: skip
+
+
+def _bits(spec: Any, sample: str) -> int:
+    """Bits of a sample; fewer than 8 only for grey, since a palette's colours have 8."""
+    whole = _SAMPLES.get(sample, 8)
+    said = int(spec.get_int_attribute("oiio:BitsPerSample", whole))
+    return whole if spec.nchannels > 2 and said < 8 else said
 
 
 def read(path: Path, names: list[str] | None = None) -> StoredPicture:
     """Code values of the chosen channels (default R, G, B, A or Y) over the data window.
 
-    Raises `FileDamaged` where pixels are missing, `PictureTooLarge`, `FileMissing`, `FileEmpty`.
+    Raises `FileDamaged` where pixels are missing, `NameUnknown` for a channel that is not there,
+    `PictureTooLarge`, `FileMissing`, `FileEmpty`.
     """
-    source = _open(path)
+    if exr_chroma.is_chroma(path):
+        return exr_chroma.read(path, names)
+    still = _Still(path)
     try:
-        spec = source.spec()
-        all_names = channel_names(spec)
-        wanted = names or [n for n in all_names if n in RGBA or n == "Y"] or all_names[:3]
-        indices = [all_names.index(n) for n in wanted]
-        begin, end = min(indices), max(indices) + 1
-        pixels = source.read_image(0, 0, begin, end, _asked_type(spec))
-        error = source.geterror()
-        if pixels is None or error:
-            reason = error.strip().splitlines()
-            raise FileDamaged(
-                f"{path.name} breaks off or is damaged: {reason[-1] if reason else 'no pixels'}",
-                advice="Copy or render it again.",
-                where=path.name,
-            )
-        data, display = _windows(spec)
-        block = np.asarray(pixels).reshape(spec.height, spec.width, end - begin)
-        planes = new_planes(wanted, spec.height, spec.width)
-        for n, i in zip(wanted, indices, strict=True):
-            _fill(planes[n], block[..., i - begin])
-        data_planes = [n for n in planes if is_data_channel(n)]
-        return StoredPicture(planes, data, display, data_planes=data_planes)
+        turn = orientation.of(still.main)
+        picture = _read(still, names)
     finally:
-        source.close()
+        still.close()
+    return picture if turn == 1 else orientation.upright(picture, turn)
+
+
+def _read(still: _Still, names: list[str] | None) -> StoredPicture:
+    by_name = {c.name: c for c in still.channels}
+    wanted = names or [n for n in by_name if n in RGBA or n == "Y"] or list(by_name)[:3]
+    unknown = [n for n in wanted if n not in by_name]
+    if unknown:
+        raise NameUnknown(
+            f"{still.path.name} has no channel {', '.join(unknown)}.",
+            advice=f"It has {', '.join(by_name)}.", where=still.path.name,
+        )  # fmt: skip
+    return _of_parts(still, [by_name[n] for n in wanted])
+
+
+def _of_parts(still: _Still, channels: list[_Channel]) -> StoredPicture:
+    """Channels of any parts over the smallest window that holds all of their data."""
+    parts = sorted({c.part for c in channels})
+    data, display = _windows(still.specs[parts[0]])
+    _, display = _windows(still.main)
+    for part in parts[1:]:
+        data = data.around(_windows(still.specs[part])[0])
+    planes = new_planes([c.name for c in channels], data.height, data.width)
+    for part in parts:
+        own = [c for c in channels if c.part == part]
+        _read_part(still, part, own, planes, data)
+    data_planes = [n for n in planes if is_data_channel(n)]
+    return StoredPicture(planes, data, display, data_planes=data_planes)
+
+
+def _read_part(
+    still: _Still, part: int, channels: list[_Channel], planes: dict[str, Plane], area: Box
+) -> None:
+    spec = still.specs[part]
+    begin, end = min(c.index for c in channels), max(c.index for c in channels) + 1
+    pixels = still.source.read_image(part, 0, begin, end, _asked_type(spec))
+    error = told(still.source)
+    if pixels is None or error:
+        raise FileDamaged(
+            f"{still.path.name} breaks off or is damaged: {error or 'no pixels'}",
+            advice="Copy or render it again.",
+            where=still.path.name,
+        )
+    own = _windows(spec)[0]
+    block = np.asarray(pixels).reshape(spec.height, spec.width, end - begin)
+    for c in channels:
+        plane = planes[c.name]
+        if own != area:
+            plane[:] = 0
+            y, x = own.y0 - area.y0, own.x0 - area.x0
+            part_of_plane = np.empty((own.height, own.width), np.float32)
+            _fill(part_of_plane, block[..., c.index - begin])
+            plane[y : y + own.height, x : x + own.width] = part_of_plane
+        else:
+            _fill(plane, block[..., c.index - begin])
 
 
 #: Largest code of the integer samples, by NumPy's letter of their type.
@@ -193,115 +298,3 @@ def _fill(plane: Plane, samples: np.ndarray[Any, Any]) -> None:
         plane[:] = samples
     else:
         np.divide(np.ascontiguousarray(samples), np.float32(top), out=plane)
-
-
-def write(
-    path: Path,
-    picture: StoredPicture,
-    *,
-    sample: str,
-    alpha_straight: bool,
-    encoding: str,
-    compression: str = "",
-    samples: Mapping[str, str] | None = None,
-    attributes: Mapping[str, str] | None = None,
-    dither: int | None = None,
-) -> None:
-    """Write code values as they stand; ``sample`` is uint8, uint16, half or float.
-
-    ``samples`` gives single channels another type, where the format can hold that (OpenEXR);
-    ``attributes`` are put into the header. ``dither``: a seed; integers are then rounded up or down
-    by lot, by how near they lie, so that no bands appear.
-
-    Integers are rounded to nearest after clipping to 0..1. The file appears whole or not at all
-    only to the caller's care: write to a temporary name and rename.
-
-    Raises `DiskFull` or `WriteFailed`.
-    """
-    names: list[str] = [n for n in ("R", "G", "B", "A", "Y") if n in picture.planes]
-    names += sorted(n for n in picture.planes if n not in names)
-    height, width = picture.planes[names[0]].shape
-    spec = oiio.ImageSpec(width, height, len(names), sample)
-    spec.channelnames = tuple(names)
-    spec.x, spec.y = picture.data_window.x0, picture.data_window.y0
-    spec.full_x, spec.full_y = picture.display_window.x0, picture.display_window.y0
-    spec.full_width = picture.display_window.width
-    spec.full_height = picture.display_window.height
-    # PNG knows no other alpha; unless told so the library would divide the colour by it.
-    if alpha_straight or path.suffix.lower() == ".png":
-        spec.attribute("oiio:UnassociatedAlpha", 1)
-    spec.attribute("oiio:ColorSpace", {"srgb": "sRGB", "linear": "lin_rec709"}.get(encoding, encoding))
-    if compression:
-        spec.attribute("compression", compression)
-    for name, text in (attributes or {}).items():
-        spec.attribute(name, text)
-    if samples:
-        spec.channelformats = tuple(oiio.TypeDesc(samples.get(n, sample)) for n in names)
-        sample = "float"
-    if path.suffix.lower() == ".png":
-        spec.attribute("png:compressionLevel", 1)
-        spec.attribute("png:filter", 8)
-    block = quantise(np.stack([picture.planes[n] for n in names], axis=-1), sample, dither)
-    target = oiio.ImageOutput.create(str(path))
-    if target is None:
-        raise WriteFailed(f"{path.name} cannot be written: {oiio.geterror().strip()}", where=path.name)
-    ok = target.open(str(path), spec) and target.write_image(block)
-    error = target.geterror().strip()
-    closed = target.close()
-    if not (ok and closed):
-        raise _write_error(path, error or target.geterror().strip())
-    if not path.is_file() or path.stat().st_size == 0:
-        raise _write_error(path, "the file is empty")
-    if path.suffix.lower() == ".png" and not _png_is_whole(path):
-        raise _write_error(path, "the file was cut off")
-
-
-def _png_is_whole(path: Path) -> bool:
-    """Walk the chunks to IEND: the library does not say when the disk took only a part.
-
-    Source: PNG specification, 5.3 chunk layout [PNG].
-    """
-    size = path.stat().st_size
-    with path.open("rb") as file:
-        at = 8
-        while at + 12 <= size:
-            file.seek(at)
-            length, kind = struct.unpack(">I4s", file.read(8))
-            at += 12 + length
-            if kind == b"IEND":
-                return at == size
-    return False
-
-
-def _write_error(path: Path, reason: str) -> WriteFailed:
-    try:
-        free = shutil.disk_usage(path.parent).free
-    except OSError:
-        free = 1 << 40
-    if "space" in reason.lower() or free < 1 << 20:
-        return DiskFull(
-            f"The disk is full: {path.name} could not be written.",
-            advice="Free some space and retry; frames already written are kept.",
-            where=path.name,
-        )
-    return WriteFailed(
-        f"{path.name} could not be written: {reason or 'unknown reason'}",
-        advice="Check the folder's rights and space, then retry.",
-        where=path.name,
-    )
-
-
-def quantise(block: np.ndarray[Any, Any], sample: str, dither: int | None = None) -> np.ndarray[Any, Any]:
-    """Code values to the sample type of the file: rounded to nearest, or by lot; or float as it stands."""
-    if sample == "half":
-        return block.astype(np.float16)
-    if sample == "float":
-        return block.astype(np.float32, copy=False)
-    top = {"uint8": 255, "uint16": 65535}[sample]
-    kind = {"uint8": np.uint8, "uint16": np.uint16}[sample]
-    scaled: np.ndarray[Any, Any] = np.clip(np.nan_to_num(block), 0, 1) * np.float32(top)
-    if dither is None:
-        return np.rint(scaled).astype(kind)
-    lot = np.random.default_rng(dither).random(scaled.shape, np.float32)
-    # whole codes stay what they are: arithmetic may leave them a hair below
-    return np.floor(scaled + np.float32(1e-4) + lot * np.float32(1 - 2e-4)).astype(kind)

@@ -1,0 +1,127 @@
+"""Writing stills through OpenImageIO [OpenImageIO]."""
+
+from __future__ import annotations
+
+import shutil
+import struct
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import OpenImageIO as oiio
+
+from ...errors import DiskFull, WriteFailed
+from ...picture import StoredPicture
+
+
+def write(
+    path: Path,
+    picture: StoredPicture,
+    *,
+    sample: str,
+    alpha_straight: bool,
+    encoding: str,
+    compression: str = "",
+    samples: Mapping[str, str] | None = None,
+    attributes: Mapping[str, str] | None = None,
+    dither: int | None = None,
+) -> None:
+    """Write code values as they stand; ``sample`` is uint8, uint16, half or float.
+
+    ``samples`` gives single channels another type, where the format can hold that (OpenEXR);
+    ``attributes`` are put into the header. ``dither``: a seed; integers are then rounded up or down
+    by lot, by how near they lie, so that no bands appear.
+
+    Integers are rounded to nearest after clipping to 0..1. The file appears whole or not at all
+    only to the caller's care: write to a temporary name and rename.
+
+    Raises `DiskFull` or `WriteFailed`.
+    """
+    names: list[str] = [n for n in ("R", "G", "B", "A", "Y") if n in picture.planes]
+    names += sorted(n for n in picture.planes if n not in names)
+    height, width = picture.planes[names[0]].shape
+    spec = oiio.ImageSpec(width, height, len(names), sample)
+    spec.channelnames = tuple(names)
+    spec.x, spec.y = picture.data_window.x0, picture.data_window.y0
+    spec.full_x, spec.full_y = picture.display_window.x0, picture.display_window.y0
+    spec.full_width = picture.display_window.width
+    spec.full_height = picture.display_window.height
+    # PNG knows no other alpha; unless told so the library would divide the colour by it.
+    if alpha_straight or path.suffix.lower() == ".png":
+        spec.attribute("oiio:UnassociatedAlpha", 1)
+    spec.attribute("oiio:ColorSpace", {"srgb": "sRGB", "linear": "lin_rec709"}.get(encoding, encoding))
+    if compression:
+        spec.attribute("compression", compression)
+    for name, text in (attributes or {}).items():
+        spec.attribute(name, text)
+    if samples:
+        spec.channelformats = tuple(oiio.TypeDesc(samples.get(n, sample)) for n in names)
+        sample = "float"
+    if path.suffix.lower() == ".png":
+        spec.attribute("png:compressionLevel", 1)
+        spec.attribute("png:filter", 8)
+    block = quantise(np.stack([picture.planes[n] for n in names], axis=-1), sample, dither)
+    target = oiio.ImageOutput.create(str(path))
+    if target is None:
+        raise WriteFailed(f"{path.name} cannot be written: {oiio.geterror().strip()}", where=path.name)
+    ok = target.open(str(path), spec) and target.write_image(block)
+    error = target.geterror().strip()
+    closed = target.close()
+    if not (ok and closed):
+        raise _write_error(path, error or target.geterror().strip())
+    if not path.is_file() or path.stat().st_size == 0:
+        raise _write_error(path, "the file is empty")
+    if path.suffix.lower() == ".png" and not _png_is_whole(path):
+        raise _write_error(path, "the file was cut off")
+
+
+def _png_is_whole(path: Path) -> bool:
+    """Walk the chunks to IEND: the library does not say when the disk took only a part.
+
+    Source: PNG specification, 5.3 chunk layout [PNG].
+    """
+    size = path.stat().st_size
+    with path.open("rb") as file:
+        at = 8
+        while at + 12 <= size:
+            file.seek(at)
+            length, kind = struct.unpack(">I4s", file.read(8))
+            at += 12 + length
+            if kind == b"IEND":
+                return at == size
+    return False
+
+
+def _write_error(path: Path, reason: str) -> WriteFailed:
+    try:
+        free = shutil.disk_usage(path.parent).free
+    except OSError:
+        free = 1 << 40
+    if "space" in reason.lower() or free < 1 << 20:
+        return DiskFull(
+            f"The disk is full: {path.name} could not be written.",
+            advice="Free some space and retry; frames already written are kept.",
+            where=path.name,
+        )
+    return WriteFailed(
+        f"{path.name} could not be written: {reason or 'unknown reason'}",
+        advice="Check the folder's rights and space, then retry.",
+        where=path.name,
+    )
+
+
+def quantise(block: np.ndarray[Any, Any], sample: str, dither: int | None = None) -> np.ndarray[Any, Any]:
+    """Code values to the sample type of the file: rounded to nearest, or by lot; or float as it stands."""
+    if sample == "half":
+        return block.astype(np.float16)
+    if sample == "float":
+        return block.astype(np.float32, copy=False)
+    top = {"uint8": 255, "uint16": 65535}[sample]
+    kind = {"uint8": np.uint8, "uint16": np.uint16}[sample]
+    scaled: np.ndarray[Any, Any] = np.clip(np.nan_to_num(block), 0, 1) * np.float32(top)
+    if dither is None:
+        return np.rint(scaled).astype(kind)
+    lot = np.random.default_rng(dither).random(scaled.shape, np.float32)
+    # whole codes stay what they are: arithmetic may leave them a hair below
+    return np.floor(scaled + np.float32(1e-4) + lot * np.float32(1 - 2e-4)).astype(kind)
