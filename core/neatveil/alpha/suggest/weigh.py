@@ -132,12 +132,14 @@ class Weighing:
 
     def _sound(self) -> NDArray[np.bool_]:
         """Which values foretell something: not what was cut off at white, if there is enough else."""
-        whole = np.ones(self.pairs.cp.shape, bool)
-        if self.encoding == "linear":
-            return whole
         p, most = self.pairs, np.float32(1 - 1 / 255)
-        sound: NDArray[np.bool_] = (p.cp < most) & (p.cq < most) & ~(p.bq >= most)
-        return np.where(sound.mean(axis=0) > 0.3, sound, whole)
+        if self.encoding == "linear":
+            return np.ones(p.cp.shape, bool)
+        below: NDArray[np.bool_] = p.cp < most
+        sound = np.where(below.mean(axis=0) > 0.3, below, True)
+        # light over a channel that is full already was cut off: its edge tells nothing
+        cut_off = (p.bq >= most).mean(axis=0) > 0.5
+        return sound if cut_off.all() else sound & ~cut_off
 
     def _held(self, codes: Values) -> Values:
         """What a file can hold of it: integer code values end at 0 and 1."""
