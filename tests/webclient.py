@@ -30,11 +30,11 @@ class Web:
             content_type="application/json", headers={"X-CSRFToken": token, **headers},
         )  # fmt: skip
 
-    def put_file(self, arrival: int, name: str, data: bytes) -> Any:
+    def put_file(self, arrival: int, name: str, data: bytes, **query: Any) -> Any:
         token = self.client.cookies["csrftoken"].value
         return self.client.generic(
             "PUT", f"/api/arrivals/{arrival}/files", data, content_type="application/octet-stream",
-            headers={"X-CSRFToken": token}, query_params={"name": name},
+            headers={"X-CSRFToken": token}, query_params={"name": name, **query},
         )  # fmt: skip
 
     def bring(self, project: int, files: dict[str, bytes]) -> list[dict[str, Any]]:

@@ -21,7 +21,9 @@ def commands(port: int, workers: int) -> dict[str, list[str]]:
            "--port", str(port), "--log-level", "warning", "--timeout-graceful-shutdown", "2",
            "--timeout-keep-alive", "75", "--lifespan", "off"]  # fmt: skip
     work = [sys.executable, "manage.py", "procrastinate", "worker", "--concurrency", "1"]
-    return {"web": web, **{f"worker-{n + 1}": work for n in range(workers)}}
+    # What has just arrived is looked at while the others write and render: people wait for it.
+    looker = [*work, "--queues", "arrivals,care"]
+    return {"web": web, "looker": looker, **{f"worker-{n + 1}": work for n in range(workers)}}
 
 
 def environment(name: str, workers: int) -> dict[str, str]:

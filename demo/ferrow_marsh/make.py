@@ -12,7 +12,7 @@ from pathlib import Path
 import cv2
 import numpy as np
 from neatveil.io.backends import oiio_writing
-from neatveil.io.backends.av_movies import MovieWriter
+from neatveil.io.backends.av_writing import MovieWriter
 
 from .brushes import FRAMES, RATE
 from .caption import caption

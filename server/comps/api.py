@@ -9,6 +9,7 @@ from typing import Any, Literal
 from config.engine import drawing, evaluator
 from config.errors import Problem
 from django.http import HttpRequest, HttpResponse
+from elements.api.shapes import Encoding
 from neatveil.alpha import Reading
 from neatveil.comp import Comp as Document
 from neatveil.errors import ValueRefused
@@ -122,7 +123,7 @@ def export_comp(request: HttpRequest, comp_id: int) -> HttpResponse:
 
 class ElementDraft(Schema):
     reading: Reading | None = None
-    encoding: Literal["linear", "srgb", "rec709"] | None = None
+    encoding: Encoding | None = None
 
 
 class CompShown(Shown):

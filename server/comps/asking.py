@@ -16,7 +16,10 @@ from neatveil.comp import Comp as Document
 from neatveil.comp.document import parse_comp
 from projects.access import not_there
 
-_FIELDS = ("id", "name", "file", "state", "facts", "reading", "encoding", "rate")
+_FIELDS = (
+    "id", "name", "file", "library_id", "state", "facts", "reading", "encoding", "rate", "gaps", "only",
+    "parts", "kinds", "replaced",
+)  # fmt: skip
 _ELEMENT = ", ".join(f"'{field}', e.{field}" for field in _FIELDS)
 _QUESTION = (
     # the fields are the constants above

@@ -112,7 +112,11 @@ CONTENT_SECURITY_POLICY = {
 
 # Uploads are raw request bodies that go to disk as they arrive.
 FILE_UPLOAD_TEMP_DIR = str(VAR / "tmp")
-LARGEST_UPLOAD = 64 << 30
+LARGEST_UPLOAD = 256 << 30
+#: Folders below which libraries may lie, parted by colons: nobody can look at anything else on the disk.
+LIBRARY_ROOTS = [
+    Path(p) for p in (os.environ.get("NEATVEIL_LIBRARIES") or str(VAR / "library")).split(":") if p
+]
 
 PROCRASTINATE_IMPORT_PATHS = ["config.jobs"]
 PROCRASTINATE_AUTODISCOVER_MODULE_NAME = "jobs"

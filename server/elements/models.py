@@ -1,5 +1,9 @@
 """Elements: what was brought in, where its files are, and how it is read."""
 
+from __future__ import annotations
+
+from pathlib import Path
+
 from django.conf import settings
 from django.db import models
 from projects.models import Project
@@ -12,9 +16,49 @@ class Arrival(models.Model):
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     created = models.DateTimeField(auto_now_add=True)
     finished = models.BooleanField(default=False)
+    expected = models.JSONField(default=list, help_text="Names and sizes of the files that are to come.")
+
+    class Meta:
+        ordering = ["id"]
 
     def __str__(self) -> str:
         return f"arrival {self.pk}"
+
+
+class Library(models.Model):
+    """A folder on a disk or a mount whose pictures are elements where they lie: it is only ever read."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="libraries")
+    name = models.CharField(max_length=200)
+    path = models.TextField(help_text="Absolute path of the folder.")
+    there = models.BooleanField(default=True, help_text="The folder could be read when last looked at.")
+    seen = models.DateTimeField(null=True, help_text="When it was last looked through.")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["project", "path"], name="library_once")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class ReadingRule(models.Model):
+    """How a project reads elements that are brought in, by what they are; the first that fits counts."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="reading_rules")
+    format = models.CharField(max_length=40, blank=True, help_text="Name of a file format.")
+    codec = models.CharField(max_length=40, blank=True)
+    folder = models.CharField(max_length=300, blank=True, help_text="Part of the folder's name.")
+    pattern = models.CharField(max_length=300, blank=True, help_text="Name with * and ?, such as *_strap*.")
+    reading = models.JSONField()
+    encoding = models.CharField(max_length=20, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"rule {self.pk}"
 
 
 class Element(models.Model):
@@ -27,7 +71,9 @@ class Element(models.Model):
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="elements")
     name = models.CharField(max_length=300)
-    file = models.TextField(help_text="File or pattern, relative to the media folder.")
+    file = models.TextField(help_text="File or pattern, relative to the media folder or to its library.")
+    library = models.ForeignKey(Library, on_delete=models.CASCADE, null=True, related_name="elements")
+    folder = models.CharField(max_length=500, blank=True, help_text="Folder it was brought in from.")
     state = models.CharField(max_length=10, choices=State, default=State.ARRIVING)
     problem = models.JSONField(null=True, help_text="Why it was refused: code, message, advice, where.")
     facts = models.JSONField(null=True)
@@ -35,6 +81,13 @@ class Element(models.Model):
     reading_set = models.BooleanField(default=False, help_text="A person has chosen the reading.")
     encoding = models.CharField(max_length=20, default="srgb")
     rate = models.CharField(max_length=20, blank=True, help_text="A rate that a person gave.")
+    gaps = models.CharField(max_length=5, default="error", help_text="Missing frames: error, hold, black.")
+    only = models.JSONField(null=True, help_text="Channels of the file that are used; null: all.")
+    parts = models.JSONField(default=list, help_text="Channels carried along from other elements.")
+    kinds = models.JSONField(default=dict, help_text="Channels that are data or colour, by a person's word.")
+    suggestion = models.JSONField(null=True, help_text="What the pixels say of the reading.")
+    stamp = models.JSONField(null=True, help_text="Time and size of its files when they were looked at.")
+    replaced = models.JSONField(null=True, help_text="What is there now under its name, until accepted.")
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -43,9 +96,15 @@ class Element(models.Model):
     def __str__(self) -> str:
         return self.name
 
+    @property
+    def place(self) -> Path:
+        """The file or pattern."""
+        root = settings.MEDIA if self.library_id is None else Path(self.library.path)
+        return Path(root) / self.file
+
 
 class ReadingChange(models.Model):
-    """What an element's reading, encoding and rate were before a change: so that it can be undone."""
+    """What an element's reading, encoding, rate, gaps and channels were before a change, to undo it."""
 
     element = models.ForeignKey(Element, on_delete=models.CASCADE, related_name="changes")
     before = models.JSONField()
@@ -54,3 +113,37 @@ class ReadingChange(models.Model):
 
     def __str__(self) -> str:
         return f"change {self.pk} of element {self.element_id}"
+
+
+class Rewrite(models.Model):
+    """An element written anew in another codec or as frames, checked frame by frame."""
+
+    class State(models.TextChoices):
+        QUEUED = "queued"
+        WRITING = "writing"
+        CHECKING = "checking"
+        DONE = "done"
+        FAILED = "failed"
+        CANCELLED = "cancelled"
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="rewrites")
+    element = models.ForeignKey(Element, on_delete=models.CASCADE, related_name="rewrites")
+    result = models.ForeignKey(Element, on_delete=models.SET_NULL, null=True, related_name="made_by")
+    form = models.CharField(max_length=60)
+    take_over = models.BooleanField(default=False, help_text="Uses of the element change over to the result.")
+    state = models.CharField(max_length=10, choices=State, default=State.QUEUED)
+    cancel = models.BooleanField(default=False)
+    done = models.PositiveIntegerField(default=0)
+    count = models.PositiveIntegerField(default=0)
+    report = models.JSONField(null=True)
+    problem = models.JSONField(null=True)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    ordered = models.DateTimeField(auto_now_add=True)
+    started = models.DateTimeField(null=True)
+    ended = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"{self.element_id} as {self.form}"

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
 
-from django.conf import settings
 from neatveil.alpha import Reading
-from neatveil.comp import Comp
+from neatveil.comp import Carried, Comp
 from neatveil.comp import Element as CoreElement
 from neatveil.errors import NeatVeilError, RateMissing
 from neatveil.io import Facts
@@ -19,25 +18,58 @@ class ElementNotReady(NeatVeilError):
     code = "element-not-ready"
 
 
-def core_element(row: Element, changes: dict[str, Any] | None = None) -> CoreElement:
-    """The core's element of a row; ``changes`` are a draft of reading, encoding or rate.
+class ElementReplaced(NeatVeilError):
+    """The file under its name is another one now, and nobody has said yes to it."""
 
-    Raises `ElementNotReady` while it arrives or when it was refused.
+    code = "element-replaced"
+
+
+def core_element(
+    row: Element, changes: dict[str, Any] | None = None, others: Mapping[int, Element] | None = None
+) -> CoreElement:
+    """The core's element of a row; ``changes`` are a draft of reading, encoding, rate or gaps.
+
+    ``others``: rows that it may carry channels of, where they are known already.
+
+    Raises `ElementNotReady` while it arrives or when it was refused, `ElementReplaced`.
     """
+    _check_ready(row)
+    facts = Facts.model_validate(row.facts)
+    given = {
+        "reading": row.reading, "encoding": row.encoding, "rate": row.rate or facts.rate,
+        "gaps": row.gaps, **(changes or {}),
+    }  # fmt: skip
+    return CoreElement(
+        name=row.name, file=str(row.place), first=facts.first, last=facts.last,
+        still=facts.kind == "still", rate=given["rate"] or None,
+        reading=Reading.model_validate(given["reading"]), encoding=given["encoding"], gaps=given["gaps"],
+        only=None if row.only is None else tuple(row.only), kinds=row.kinds,
+        parts=tuple(_carried(part, others) for part in row.parts),
+    )  # fmt: skip
+
+
+def _check_ready(row: Element) -> None:
     if row.state != Element.State.READY:
         words = "is still being looked at" if row.state == Element.State.ARRIVING else "was refused"
         raise ElementNotReady(f"{row.name} {words}.", advice="See the Elements desk.", where=row.name)
-    facts = Facts.model_validate(row.facts)
-    given = {
-        "reading": row.reading,
-        "encoding": row.encoding,
-        "rate": row.rate or facts.rate,
-        **(changes or {}),
-    }
-    return CoreElement(
-        name=row.name, file=str(settings.MEDIA / row.file), first=facts.first, last=facts.last,
-        still=facts.kind == "still", rate=given["rate"] or None,
-        reading=Reading.model_validate(given["reading"]), encoding=given["encoding"],
+    if row.replaced:
+        raise ElementReplaced(
+            f"{row.name} was replaced by another file under its name.",
+            advice="Look at it on the Elements desk and say whether to use it.", where=row.name,
+        )  # fmt: skip
+
+
+def _carried(part: dict[str, Any], others: Mapping[int, Element] | None) -> Carried:
+    number = part["element"]
+    source = others.get(number) if others is not None else None
+    if source is None:
+        source = Element.objects.select_related("library").get(pk=number)
+    _check_ready(source)
+    facts = Facts.model_validate(source.facts)
+    return Carried(
+        name=part["name"], file=str(source.place), channel=part.get("channel", ""), first=facts.first,
+        last=facts.last, still=facts.kind == "still", offset=part.get("offset", 0),
+        ends=part.get("ends", "error"), inverted=part.get("inverted", False), data=part.get("data", False),
     )  # fmt: skip
 
 
@@ -46,7 +78,10 @@ def elements_used(document: Comp, project_id: int) -> dict[str, CoreElement]:
 
     Raises `ElementNotReady`, or `RateMissing` for a movie that gives no rate and was given none.
     """
-    return resolved(Element.objects.filter(project_id=project_id, pk__in=numbers_used(document)))
+    rows = Element.objects.select_related("library").filter(
+        project_id=project_id, pk__in=numbers_used(document)
+    )
+    return resolved(rows)
 
 
 def numbers_used(document: Comp) -> list[int]:

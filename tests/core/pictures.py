@@ -8,7 +8,7 @@ from pathlib import Path
 import hypothesis.extra.numpy as hnp
 import numpy as np
 from hypothesis import strategies as st
-from neatveil.io.backends.av_movies import MovieWriter
+from neatveil.io.backends.av_writing import MovieWriter
 from neatveil.picture import PremultipliedPicture, StoredPicture
 from PIL import Image
 

@@ -2,27 +2,25 @@
 
 from __future__ import annotations
 
-from collections import deque
 from collections.abc import Callable, Iterable, Iterator
-from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from typing import TypeAlias, TypeVar
+from typing import TypeAlias
 
 from ..alpha import store
 from ..errors import Cancelled, ValueRefused, WriteFailed
 from ..io.backends import oiio_writing
-from ..io.backends.av_movies import MovieWriter
+from ..io.backends.av_writing import MovieWriter
 from ..io.sequences import Pattern
 from ..io.whole import remove_parts_in, whole_file
+from ..numeric.ahead import ahead
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
 from ..picture import PremultipliedPicture, StoredPicture, whole_frame
 from .forms import Form
 
-T = TypeVar("T")
 FrameSource: TypeAlias = Callable[[int], PremultipliedPicture]
 Progress: TypeAlias = Callable[[int], None]
 Asked: TypeAlias = Callable[[], bool]
@@ -96,7 +94,7 @@ def write_frames(
             write_frame(source(frame), form, target.frame_path(frame))
         return frame
 
-    for frame in _ahead(one, _unless(cancelled, frames), workers()):
+    for frame in ahead(one, _unless(cancelled, frames), workers()):
         if progress is not None:
             progress(frame)
 
@@ -114,7 +112,7 @@ def write_movie(
         writer: MovieWriter | None = None
         try:
             numbers = list(frames)
-            stored = _ahead(lambda f: meant(source(f), form), _unless(cancelled, numbers), workers())
+            stored = ahead(lambda f: meant(source(f), form), _unless(cancelled, numbers), workers())
             for frame, picture in zip(numbers, stored, strict=True):
                 if writer is None:
                     height, width = picture["R"].shape
@@ -140,19 +138,3 @@ def _unless(cancelled: Asked | None, frames: Iterable[int]) -> Iterator[int]:
         if cancelled is not None and cancelled():
             raise Cancelled("The delivery was cancelled.")
         yield frame
-
-
-def _ahead(work: Callable[[int], T], items: Iterable[int], threads: int) -> Iterator[T]:
-    """Results in order, with as many computed ahead as there are threads."""
-    waiting: deque[Future[T]] = deque()
-    with ThreadPoolExecutor(threads, thread_name_prefix="neatveil-frame") as pool:
-        try:
-            for item in items:
-                waiting.append(pool.submit(work, item))
-                if len(waiting) > threads:
-                    yield waiting.popleft().result()
-            while waiting:
-                yield waiting.popleft().result()
-        finally:
-            for future in waiting:
-                future.cancel()

@@ -79,6 +79,16 @@ class Evaluator:
         """One frame of an element as its files hold it: R, G, B, A (or Y), or the named planes."""
         return self._sources.stored(element, frame, planes)
 
+    def kept(
+        self, element: Element, frame: int, level: int, what: list[object],
+        make: Callable[[], PremultipliedPicture],
+    ) -> PremultipliedPicture:  # fmt: skip
+        """A view of an element's frame, halved ``level`` times; ``make`` gives it in full size.
+
+        ``what`` says which view, so that the same one is not made twice.
+        """
+        return self._sources.view(element, frame, level, what, make)
+
     def picture(
         self,
         comp: Comp,

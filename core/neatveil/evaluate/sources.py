@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from collections.abc import Callable
 
 import numpy as np
 
@@ -71,6 +72,21 @@ class Sources:
         """As the files hold it: R, G, B, A (or Y), or the planes that are named."""
         key = content_key(element.file, _stamp(element, frame), frame, _made_of(element), planes)
         return self._stored.get(key, lambda: read_stored(self.decoder, element, frame, planes))
+
+    def view(
+        self, element: Element, frame: int, level: int, what: list[object],
+        make: Callable[[], PremultipliedPicture],
+    ) -> PremultipliedPicture:  # fmt: skip
+        """What is made of a frame to be looked at, halved ``level`` times and kept."""
+        key = content_key(self.key(element, frame), "view", what)
+
+        def halved() -> PremultipliedPicture:
+            picture = make()
+            for _ in range(level):
+                picture = halve(picture)
+            return picture
+
+        return self.cache.get(content_key(key, level), halved)
 
     def full_size(self, element: Element, frame: int, key: str) -> tuple[int, int]:
         """Width and height of the frame's display window, unhalved."""

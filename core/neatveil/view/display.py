@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..channels.luma import LUMA_WEIGHTS
 from ..colour.encodings import decode
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
@@ -16,23 +17,30 @@ from ..numeric.pool import for_strips
 from ..picture import RGB, RGBA, Box, Plane, PremultipliedPicture
 from .codes import CODES, NEXT, codes_of_row
 
-CHANNELS = ("colour", "rgb", "alpha", "red", "green", "blue", "straight")
+CHANNELS = ("colour", "rgb", "alpha", "red", "green", "blue", "luma", "straight", "band", "tint")
 BACKGROUNDS = ("checks", "black", "white", "colour")
 
 #: The two greys of the checkerboard and its squares: neutral, apart from black and white (code values).
 CHECK_DARK, CHECK_LIGHT, CHECK_SIZE = 0.36, 0.52, 12
+#: Alpha nearer to 0 or 1 than this is no edge; the light around the band; the tint, as light.
+EDGE, OUTSIDE_BAND = 0.002, np.float32(0.06)
+TINT, TINT_STRENGTH = (0.75, 0.02, 0.3), 0.6
 
 
 class Look(BaseModel):
     """What is shown of a picture.
 
     ``colour`` lies over the background; ``rgb`` ignores alpha; ``straight`` is ``C / a``;
-    ``alpha``, ``red``, ``green`` and ``blue`` are shown as grey.
+    ``alpha``, ``red``, ``green``, ``blue`` and ``luma`` (BT.709 weights) are shown as grey; ``band`` is the
+    straight colour where the alpha lies between 0 and 1, the rest a flat grey; ``tint`` is the picture
+    with a colour over what its alpha removes.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
-    channel: Literal["colour", "rgb", "alpha", "red", "green", "blue", "straight"] = "colour"
+    channel: Literal["colour", "rgb", "alpha", "red", "green", "blue", "luma", "straight", "band", "tint"] = (
+        "colour"
+    )
     background: Literal["checks", "black", "white", "colour"] = "checks"
     colour: tuple[float, float, float] = Field(
         (0.0, 0.6, 0.3), description="Background colour, sRGB code values 0..1."
@@ -135,6 +143,15 @@ def _show_strip(
             _show(planes[single], CODES, NEXT, out[0])
         out[1][:] = out[2][:] = out[0]
         return
+    if channel == "luma":
+        wr, wg, wb = (np.float32(w) for w in LUMA_WEIGHTS["bt709"])
+        _show(wr * planes["R"] + wg * planes["G"] + wb * planes["B"], CODES, NEXT, out[0])
+        out[1][:] = out[2][:] = out[0]
+        return
+    if channel in {"band", "tint"}:
+        for i, plane in enumerate((_band if channel == "band" else _tinted)(planes)):
+            _show(plane, CODES, NEXT, out[i])
+        return
     for i, n in enumerate(RGB):
         if channel == "rgb":
             _show(planes[n], CODES, NEXT, out[i])
@@ -143,6 +160,19 @@ def _show_strip(
         else:
             even, odd = under[0][i], under[1][i]
             _show_over(planes[n], planes["A"], even, odd, first_row, CHECK_SIZE, CODES, NEXT, out[i])
+
+
+def _band(planes: Mapping[str, Plane]) -> list[Plane]:
+    """Straight colour where a pixel is partly covered."""
+    alpha = planes["A"]
+    inside = (alpha > EDGE) & (alpha < 1 - EDGE)
+    whole = np.where(inside, alpha, np.float32(1))
+    return [np.where(inside, planes[n] / whole, OUTSIDE_BAND).astype(np.float32) for n in RGB]
+
+
+def _tinted(planes: Mapping[str, Plane]) -> list[Plane]:
+    removed = np.float32(TINT_STRENGTH) * (1 - np.clip(planes["A"], 0, 1))
+    return [planes[n] * (1 - removed) + removed * np.float32(t) for n, t in zip(RGB, TINT, strict=True)]
 
 
 def _background_rows(look: Look, box: Box) -> list[list[Plane]]:

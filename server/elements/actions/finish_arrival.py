@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+import shutil
+from collections.abc import Iterable
+from pathlib import PurePosixPath
+
+from config.errors import Conflict
 from config.events import announce
 from django.conf import settings
 from django.db import transaction
@@ -10,20 +15,20 @@ from neatveil.io import find_sequences
 
 from elements.models import Arrival, Element
 
-from .receive_file import folder_of
+from .receive_file import arrived, folder_of
 
 
 def finish_arrival(arrival: Arrival) -> list[Element]:
     """One element for each sequence, movie and still; their facts follow by a job.
 
-    Raises `FileMissing` where no file has come.
+    What did not arrive whole is given up. Raises `FileMissing` where no file has come.
     """
-    folder = folder_of(arrival)
-    names = [p.name for p in folder.iterdir() if p.is_file()] if folder.is_dir() else []
-    if not names:
+    files = arrived(arrival)
+    whole = [name for name, (_, done) in files.items() if done]
+    if not whole:
         raise FileMissing("No file has arrived.", advice="Bring the files in again.")
-    sequences, alone = find_sequences(names)
-    shown = sorted([*(p.text for p in sequences), *alone])
+    from elements.jobs import look_at_element
+
     with transaction.atomic():
         locked = Arrival.objects.select_for_update().get(pk=arrival.pk)
         if locked.finished:
@@ -31,20 +36,41 @@ def finish_arrival(arrival: Arrival) -> list[Element]:
         locked.finished = True
         locked.save(update_fields=["finished"])
         rows = [
-            Element.objects.create(project_id=arrival.project_id, name=n, file=_relative(arrival, n))
-            for n in shown
-        ]
+            Element.objects.create(
+                project_id=arrival.project_id, name=name, folder=folder,
+                file=_relative(arrival, f"{folder}/{name}" if folder else name),
+            )
+            for folder, name in grouped(whole)
+        ]  # fmt: skip
         for row in rows:
-            _look_at(row)
+            look_at_element.defer(element_id=row.pk)
         announce(arrival.project_id, "elements", 0)
+    for part in folder_of(arrival).rglob(".*.part"):
+        part.unlink(missing_ok=True)
     return rows
+
+
+def give_up(arrival: Arrival) -> None:
+    """Forget an arrival that was not finished, with what came of it."""
+    if arrival.finished:
+        raise Conflict("This arrival is finished.", advice="Remove its elements instead.")
+    folder = folder_of(arrival)
+    arrival.delete()
+    shutil.rmtree(folder, ignore_errors=True)
+
+
+def grouped(names: Iterable[str]) -> list[tuple[str, str]]:
+    """Folder and name of every element that these files are: a sequence's name is its pattern."""
+    folders: dict[str, list[str]] = {}
+    for name in names:
+        path = PurePosixPath(name)
+        folders.setdefault("" if str(path.parent) == "." else str(path.parent), []).append(path.name)
+    found = []
+    for folder, inside in sorted(folders.items()):
+        sequences, alone = find_sequences(inside)
+        found += [(folder, n) for n in sorted([*(p.text for p in sequences), *alone])]
+    return found
 
 
 def _relative(arrival: Arrival, name: str) -> str:
     return f"{folder_of(arrival).relative_to(settings.MEDIA).as_posix()}/{name}"
-
-
-def _look_at(row: Element) -> None:
-    from elements.jobs import look_at_element
-
-    look_at_element.defer(element_id=row.pk)

@@ -2,36 +2,75 @@
 
 from __future__ import annotations
 
+from fnmatch import fnmatch
+from typing import Any
+
 from config.errors import NotThere
 from config.events import announce
-from django.conf import settings
 from django.db import transaction
 from neatveil.alpha import Reading
 from neatveil.errors import NeatVeilError
 from neatveil.io import Decoder, Facts
 from neatveil.io.decoder import describe
 
-from elements.models import Element
+from elements.models import Element, ReadingRule
+from elements.stamps import stamp_of
 
 
 def look_at(element_id: int, decoder: Decoder) -> Element:
-    """Probe the files and set facts, or why the element is refused."""
-    row = Element.objects.filter(pk=element_id).first()
+    """Probe the files and set facts, or why the element is refused; what takes longer follows by a job."""
+    from elements.jobs import look_closer_at_element
+
+    row = Element.objects.select_related("library").filter(pk=element_id).first()
     if row is None:
         raise NotThere("This element was removed.")
+    stamp = stamp_of(row.place)
     try:
-        facts = decoder.probe(str(settings.MEDIA / row.file))
+        facts = decoder.probe(str(row.place))
     except NeatVeilError as error:
         row.state, row.problem = Element.State.REFUSED, describe(error)
     else:
         row.state, row.facts, row.problem = Element.State.READY, facts.model_dump(mode="json"), None
+        row.stamp = stamp
         if not row.reading_set:
-            row.reading = starting_reading(facts).model_dump(mode="json")
-            row.encoding = facts.encoding
+            _start_reading(row, facts)
     with transaction.atomic():
-        row.save(update_fields=["state", "facts", "problem", "reading", "encoding"])
+        row.save(
+            update_fields=[
+                "state", "facts", "problem", "reading", "encoding", "stamp", "suggestion", "reading_set",
+            ]
+        )  # fmt: skip
+        if row.state == Element.State.READY:
+            look_closer_at_element.defer(element_id=row.pk)
         announce(row.project_id, "elements", row.pk)
     return row
+
+
+def _start_reading(row: Element, facts: Facts) -> None:
+    row.reading = starting_reading(facts).model_dump(mode="json")
+    row.encoding = facts.encoding
+    rule = rule_for(row, facts)
+    if rule is not None and facts.alpha:
+        row.reading, row.reading_set = rule.reading, True
+    if rule is not None and rule.encoding:
+        row.encoding = rule.encoding
+
+
+def rule_for(row: Element, facts: Facts) -> ReadingRule | None:
+    """The project's first rule that fits the element."""
+    rules = ReadingRule.objects.filter(project_id=row.project_id)
+    return next((r for r in rules if fits(r, row, facts)), None)
+
+
+def fits(rule: ReadingRule, row: Element, facts: Facts) -> bool:
+    """Whether every part of the rule that is filled in holds."""
+    checks: list[tuple[Any, bool]] = [
+        (rule.format, facts.format.lower() == rule.format.lower()),
+        (rule.codec, facts.codec.lower() == rule.codec.lower()),
+        (rule.folder, rule.folder.lower() in row.folder.lower()),
+        (rule.pattern, fnmatch(row.name.lower(), rule.pattern.lower())),
+    ]
+    return all(holds for given, holds in checks if given)
 
 
 def starting_reading(facts: Facts) -> Reading:

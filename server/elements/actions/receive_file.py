@@ -1,11 +1,17 @@
-"""Taking in one file of an arrival: the bytes go to disk as they come."""
+"""Taking in the files of an arrival: bytes go to disk as they come, and go on where they broke off."""
 
 from __future__ import annotations
 
 import errno
+import hashlib
+import threading
+from collections import OrderedDict
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path, PurePosixPath, PureWindowsPath
-from typing import BinaryIO
+from typing import Any, BinaryIO
 
+from config.errors import Conflict
 from django.conf import settings
 from neatveil.errors import DiskFull, ValueRefused, WriteFailed
 from neatveil.io.formats import format_of
@@ -13,6 +19,16 @@ from neatveil.io.formats import format_of
 from elements.models import Arrival
 
 PIECE = 1 << 20
+#: Folders a dropped file may lie in.
+DEEPEST = 12
+#: Files whose running hash is kept, so that a file sent in pieces is not read again at its end.
+HASHES = 64
+
+
+class Broken(Conflict):
+    """What arrived is not what was sent."""
+
+    code = "broken-in-transit"
 
 
 def folder_of(arrival: Arrival) -> Path:
@@ -32,35 +48,142 @@ def safe_name(text: str) -> str:
     return name
 
 
-def receive_file(arrival: Arrival, name: str, body: BinaryIO) -> int:
-    """Write the body under the name; returns the number of bytes.
+def safe_place(text: str) -> PurePosixPath:
+    """A name with the folders it was dropped in; of a path that leads elsewhere only the name."""
+    path = PureWindowsPath(text)
+    parts = path.parts
+    if path.drive or path.root or len(parts) > DEEPEST or ".." in parts:
+        return PurePosixPath(safe_name(text))
+    return PurePosixPath(*(safe_name(p) for p in parts or [text]))
 
-    Raises `FormatUnknown` before anything is read, and as `store_file`.
+
+def part_of(path: Path) -> Path:
+    """The hidden name under which a file lies until it is whole."""
+    return path.with_name(f".{path.name[:200]}.part")
+
+
+def receive_piece(
+    arrival: Arrival, name: str, body: BinaryIO, *, offset: int = 0, last: bool = True, sha256: str = ""
+) -> int:
+    """Append a piece of a file; returns how many bytes of it are there now.
+
+    ``offset``: where the piece begins; what is there beyond it is given up. ``last``: the file is whole
+    after it, and is then checked against ``sha256`` where that was sent.
+
+    Raises `FormatUnknown` before anything is read, `Conflict` where the pieces do not join or the file is
+    there already, `Broken`, `ValueRefused` for one that is too large, `DiskFull`, `WriteFailed`.
     """
-    name = safe_name(name)
-    format_of(name)
-    return store_file(folder_of(arrival) / name, body)
+    place = safe_place(name)
+    format_of(place.name)
+    path = folder_of(arrival).joinpath(*place.parts)
+    if path.exists():
+        raise Conflict(
+            f"{name} has arrived already.", advice="Two files claim this name; rename one.", where=name
+        )
+    return store_piece(path, body, offset=offset, last=last, sha256=sha256)
 
 
 def store_file(path: Path, body: BinaryIO) -> int:
-    """Write a body to a file; returns the number of bytes. Nothing half-written is left.
-
-    Raises `ValueRefused` for one that is too large, `DiskFull`, `WriteFailed`.
-    """
-    name = path.name
-    part = path.with_name(f".{path.name[:200]}.part")
-    total = 0
+    """Write a whole body to a file; returns the number of bytes. Nothing half-written is left."""
     try:
+        return store_piece(path, body)
+    except BaseException:
+        part_of(path).unlink(missing_ok=True)
+        raise
+
+
+def store_piece(path: Path, body: BinaryIO, *, offset: int = 0, last: bool = True, sha256: str = "") -> int:
+    """As `receive_piece`, for any path."""
+    part = part_of(path)
+    with _disk_errors(path.name):
         path.parent.mkdir(parents=True, exist_ok=True)
-        with part.open("wb") as file:
-            while piece := body.read(PIECE):
-                total += len(piece)
-                if total > settings.LARGEST_UPLOAD:
-                    raise ValueRefused(
-                        f"{name} is larger than {settings.LARGEST_UPLOAD >> 30} GB.", where=name
-                    )
-                file.write(piece)
+        there = part.stat().st_size if part.exists() else 0
+        if offset > there:
+            raise Conflict(
+                f"{path.name}: a piece from byte {offset} came, but {there} are there.",
+                advice="Go on from there.", where=path.name,
+            )  # fmt: skip
+        digest = _running.take(part, offset)
+        with part.open("r+b" if part.exists() else "wb") as file:
+            file.truncate(offset)
+            file.seek(offset)
+            total = _append(path.name, file, body, digest, offset)
+    if not last:
+        _running.keep(part, total, digest)
+        return total
+    with _disk_errors(path.name):
+        if sha256 and (digest or _of_file(part)).hexdigest() != sha256.lower():
+            part.unlink(missing_ok=True)
+            raise Broken(
+                f"{path.name} was damaged on its way here.", advice="Bring it in again.", where=path.name
+            )
         part.replace(path)
+    return total
+
+
+def _append(name: str, file: BinaryIO, body: BinaryIO, digest: Any, offset: int) -> int:
+    total = offset
+    while piece := body.read(PIECE):
+        total += len(piece)
+        if total > settings.LARGEST_UPLOAD:
+            raise ValueRefused(f"{name} is larger than {settings.LARGEST_UPLOAD >> 30} GB.", where=name)
+        file.write(piece)
+        if digest is not None:
+            digest.update(piece)
+    return total
+
+
+def arrived(arrival: Arrival) -> dict[str, tuple[int, bool]]:
+    """Every file of an arrival that is there: its bytes, and whether it is whole."""
+    folder = folder_of(arrival)
+    found = {}
+    for path in folder.rglob("*") if folder.is_dir() else []:
+        if not path.is_file():
+            continue
+        inside = path.relative_to(folder)
+        if path.name.startswith(".") and path.name.endswith(".part"):
+            found[inside.with_name(path.name[1:-5]).as_posix()] = (path.stat().st_size, False)
+        else:
+            found[inside.as_posix()] = (path.stat().st_size, True)
+    return found
+
+
+class _Running:
+    """Hashes of files that are still coming, by hidden name and bytes so far."""
+
+    def __init__(self) -> None:
+        self._kept: OrderedDict[str, tuple[int, Any]] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def take(self, part: Path, offset: int) -> Any:
+        """The hash of the first ``offset`` bytes, or None where it is not known."""
+        if offset == 0:
+            return hashlib.sha256()
+        with self._lock:
+            count, digest = self._kept.pop(str(part), (0, None))
+        return digest if count == offset else None
+
+    def keep(self, part: Path, count: int, digest: Any) -> None:
+        if digest is None:
+            return
+        with self._lock:
+            self._kept[str(part)] = (count, digest)
+            while len(self._kept) > HASHES:
+                self._kept.popitem(last=False)
+
+
+_running = _Running()
+
+
+def _of_file(path: Path) -> Any:
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256")
+
+
+@contextmanager
+def _disk_errors(name: str) -> Iterator[None]:
+    try:
+        yield
     except OSError as error:
         if error.errno in {errno.ENOSPC, errno.EDQUOT, errno.EFBIG}:
             raise DiskFull(
@@ -68,6 +191,3 @@ def store_file(path: Path, body: BinaryIO) -> int:
                 advice="Free some space and bring it in again.", where=name,
             ) from error  # fmt: skip
         raise WriteFailed(f"{name} could not be stored: {error.strerror}.", where=name) from error
-    finally:
-        part.unlink(missing_ok=True)
-    return total

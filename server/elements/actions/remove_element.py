@@ -6,36 +6,58 @@ import shutil
 
 from config.errors import Conflict
 from config.events import announce
-from django.conf import settings
 from django.db import transaction
+from neatveil.errors import FileMissing
 from neatveil.io import Pattern
 
 from elements.models import Element
 from elements.resolve import key
 
 
-def remove_element(row: Element) -> None:
-    """Remove the row and its files; `Conflict` that names the comps which use it."""
+def users_of(row: Element) -> list[str]:
+    """Names of the comps and of the elements that use it."""
     from comps.models import Comp
 
-    users = [
+    comps = [
         c.name
         for c in Comp.objects.filter(project_id=row.project_id)
         if any(layer["element"] == key(row) for layer in c.document["layers"])
     ]
+    others = Element.objects.filter(project_id=row.project_id).exclude(pk=row.pk)
+    return comps + [e.name for e in others if any(p["element"] == row.pk for p in e.parts)]
+
+
+def check_unused(row: Element) -> None:
+    """`Conflict` that names what uses it."""
+    users = users_of(row)
     if users:
         raise Conflict(
             f"{row.name} is used in {', '.join(users)}.",
-            advice="Take its layers out there first.", where=row.name,
+            advice="Take it out there first.", where=row.name,
         )  # fmt: skip
-    path = settings.MEDIA / row.file
+
+
+def remove_element(row: Element) -> None:
+    """Remove the row, and its files unless they lie in a library or another element uses them too.
+
+    Raises `Conflict` as `check_unused`.
+    """
+    check_unused(row)
+    path = row.place
+    shared = Element.objects.filter(file=row.file, library=row.library).exclude(pk=row.pk).exists()
+    keep = shared or row.library_id is not None
     with transaction.atomic():
         announce(row.project_id, "elements", row.pk)
         row.delete()
+    if keep:
+        return
     files = [path]
     if Pattern.is_pattern(path):
         pattern = Pattern.parse(path)
-        files = [pattern.path(f) for f in pattern.frames()]
+        try:
+            files = [pattern.path(f) for f in pattern.frames()]
+        except FileMissing:
+            files = []
     for file in files:
         file.unlink(missing_ok=True)
     if path.parent.is_dir() and not any(path.parent.iterdir()):

@@ -67,6 +67,7 @@ def _part(render: Render, setup: RenderSetup, row: Written, place: int, folder: 
     if row.kind == "data" and looked.facts:
         channels = [{**c, "data": True} for c in looked.facts["channels"]]
         looked.facts = {**looked.facts, "channels": channels}
-        looked.save(update_fields=["facts"])
+        looked.kinds = {c["name"]: "data" for c in channels if c["name"] != "A"}
+        looked.save(update_fields=["facts", "kinds"])
         announce(render.project_id, "elements", looked.pk)
     return part

@@ -18,7 +18,8 @@ from pathlib import Path
 import cv2
 import numpy as np
 import OpenImageIO as oiio
-from neatveil.io.backends.av_movies import MovieReader, MovieWriter
+from neatveil.io.backends.av_movies import MovieReader
+from neatveil.io.backends.av_writing import MovieWriter
 from neatveil.picture import StoredPicture
 from PIL import Image
 from skimage.data import chelsea, coffee

@@ -13,7 +13,8 @@ from neatveil.delivery import form_named
 from neatveil.delivery.write import Target, write_frame, write_movie
 from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_stills, oiio_writing
-from neatveil.io.backends.av_movies import MovieReader, MovieWriter
+from neatveil.io.backends.av_movies import MovieReader
+from neatveil.io.backends.av_writing import MovieWriter
 from PIL import Image
 
 DECODER = LocalDecoder()

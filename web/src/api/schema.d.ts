@@ -4,6 +4,30 @@
  */
 
 export interface paths {
+    "/api/arrivals/{arrival_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arrival
+         * @description What has come so far.
+         */
+        get: operations["elements_api_arrivals_arrival"];
+        put?: never;
+        post?: never;
+        /**
+         * Forget Arrival
+         * @description Give it up, with what came of it.
+         */
+        delete: operations["elements_api_arrivals_forget_arrival"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/arrivals/{arrival_id}/files": {
         parameters: {
             query?: never;
@@ -14,9 +38,9 @@ export interface paths {
         get?: never;
         /**
          * Put File
-         * @description The file's bytes as the request's body.
+         * @description The bytes of a file from ``offset`` on as the request's body; ``sha256`` of the whole with the last.
          */
-        put: operations["elements_api_put_file"];
+        put: operations["elements_api_arrivals_put_file"];
         post?: never;
         delete?: never;
         options?: never;
@@ -37,7 +61,7 @@ export interface paths {
          * Finish
          * @description All files have come: they become elements.
          */
-        post: operations["elements_api_finish"];
+        post: operations["elements_api_arrivals_finish"];
         delete?: never;
         options?: never;
         head?: never;
@@ -243,9 +267,9 @@ export interface paths {
         put?: never;
         /**
          * Change Reading
-         * @description Set reading, encoding or rate of one or many elements; what is left out stays.
+         * @description Set reading, encoding, rate, gaps or kinds of one or many elements; what is left out stays.
          */
-        post: operations["elements_api_change_reading"];
+        post: operations["elements_api_elements_change_reading"];
         delete?: never;
         options?: never;
         head?: never;
@@ -263,11 +287,31 @@ export interface paths {
         put?: never;
         post?: never;
         /** Delete Element */
-        delete: operations["elements_api_delete_element"];
+        delete: operations["elements_api_elements_delete_element"];
         options?: never;
         head?: never;
         /** Rename Element */
-        patch: operations["elements_api_rename_element"];
+        patch: operations["elements_api_elements_rename_element"];
+        trace?: never;
+    };
+    "/api/elements/{element_id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Replaced
+         * @description Use the file that lies under the element's name now.
+         */
+        post: operations["elements_api_elements_accept_replaced"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/elements/{element_id}/card": {
@@ -281,7 +325,102 @@ export interface paths {
          * Element Card
          * @description A small JPEG for cards, of the colour over grey checks or of the alpha.
          */
-        get: operations["elements_api_element_card"];
+        get: operations["elements_api_looking_element_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/flicker": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Element Flicker */
+        get: operations["elements_api_looking_element_flicker"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Element Measure
+         * @description Mean, spread, least, most and histogram of a box, or of the whole frame.
+         */
+        post: operations["elements_api_looking_element_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/part-in-two": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Split
+         * @description Its colour and its alpha as elements of their own.
+         */
+        post: operations["elements_api_parts_split"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Carry Along */
+        post: operations["elements_api_parts_carry_along"];
+        /** Carry No Longer */
+        delete: operations["elements_api_parts_carry_no_longer"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/parts/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Differs
+         * @description What does not agree between an element and one it might carry, before anything is done.
+         */
+        get: operations["elements_api_parts_what_differs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -303,7 +442,27 @@ export interface paths {
          * Element Picture
          * @description The element by itself: JPEG, or raw RGBA bytes where exact.
          */
-        post: operations["elements_api_element_picture"];
+        post: operations["elements_api_looking_element_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Element Profile
+         * @description Values along a line across the full-size frame.
+         */
+        post: operations["elements_api_looking_element_profile"];
         delete?: never;
         options?: never;
         head?: never;
@@ -320,7 +479,67 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take Back Reading */
-        post: operations["elements_api_take_back_reading"];
+        post: operations["elements_api_elements_take_back_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/take-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put In Place
+         * @description Every use of the element gets the files of another one, which gets its own.
+         */
+        post: operations["elements_api_elements_put_in_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trial
+         * @description Which readings are plausible, what speaks for each, and where they differ most.
+         */
+        post: operations["elements_api_trials_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/trial/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet
+         * @description A PNG of one place: a row a reading, a column a background, pixel for pixel.
+         */
+        post: operations["elements_api_trials_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -340,7 +559,7 @@ export interface paths {
          * Element Values
          * @description Values at one pixel of the element, full size: as stored and as read.
          */
-        post: operations["elements_api_element_values"];
+        post: operations["elements_api_looking_element_values"];
         delete?: never;
         options?: never;
         head?: never;
@@ -362,6 +581,26 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/libraries/{library_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Library
+         * @description Forget it and its elements; its files stay.
+         */
+        delete: operations["elements_api_libraries_forget_library"];
         options?: never;
         head?: never;
         patch?: never;
@@ -430,13 +669,17 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Open Arrivals
+         * @description This person's arrivals that were not finished.
+         */
+        get: operations["elements_api_arrivals_open_arrivals"];
         put?: never;
         /**
          * Start Arrival
-         * @description Start bringing in a number of files that belong together.
+         * @description Start bringing in a number of files that belong together; say which, so that it can go on later.
          */
-        post: operations["elements_api_start_arrival"];
+        post: operations["elements_api_arrivals_start_arrival"];
         delete?: never;
         options?: never;
         head?: never;
@@ -490,9 +733,50 @@ export interface paths {
             cookie?: never;
         };
         /** List Elements */
-        get: operations["elements_api_list_elements"];
+        get: operations["elements_api_elements_list_elements"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Folders
+         * @description Folders on the server that may be registered: the topmost ones, or those inside one.
+         */
+        get: operations["elements_api_libraries_list_folders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/libraries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Libraries */
+        get: operations["elements_api_libraries_list_libraries"];
+        put?: never;
+        /**
+         * Register Library
+         * @description Register a folder without copying it; it is watched, and never written to.
+         */
+        post: operations["elements_api_libraries_register_library"];
         delete?: never;
         options?: never;
         head?: never;
@@ -519,6 +803,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/pairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pairs
+         * @description Colour and alpha that seem to belong together, by their names.
+         */
+        get: operations["elements_api_parts_pairs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/pairs/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join Pairs
+         * @description Join many pairs, all or none.
+         */
+        post: operations["elements_api_parts_join_pairs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/reading-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Rules */
+        get: operations["elements_api_rules_list_rules"];
+        put?: never;
+        /**
+         * Add Rule
+         * @description Keep a reading as the project's default for what fits; the first rule that fits counts.
+         */
+        post: operations["elements_api_rules_add_rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/renders": {
         parameters: {
             query?: never;
@@ -528,6 +873,23 @@ export interface paths {
         };
         /** List Renders */
         get: operations["scenes_renders_api_list_renders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/rewrites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Rewrites */
+        get: operations["elements_api_rewrites_list_rewrites"];
         put?: never;
         post?: never;
         delete?: never;
@@ -552,6 +914,23 @@ export interface paths {
          */
         post: operations["scenes_api_add_scene"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reading-rules/{rule_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Drop Rule */
+        delete: operations["elements_api_rules_drop_rule"];
         options?: never;
         head?: never;
         patch?: never;
@@ -683,6 +1062,77 @@ export interface paths {
         put?: never;
         /** Resume Rendering */
         post: operations["scenes_renders_api_resume_rendering"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rewrite-forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rewrite Forms */
+        get: operations["elements_api_rewrites_rewrite_forms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rewrites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order
+         * @description Rewrite elements; each result becomes an element, or takes over every use of its source.
+         */
+        post: operations["elements_api_rewrites_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rewrites/{rewrite_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget */
+        delete: operations["elements_api_rewrites_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rewrites/{rewrite_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel */
+        post: operations["elements_api_rewrites_cancel"];
         delete?: never;
         options?: never;
         head?: never;
@@ -895,15 +1345,121 @@ export interface components {
         AgainIn: {
             document?: components["schemas"]["RenderSetup"] | null;
         };
+        /** ArrivalIn */
+        ArrivalIn: {
+            /**
+             * Files
+             * @default []
+             */
+            files?: components["schemas"]["ExpectedFile"][];
+        };
         /** ArrivalOut */
         ArrivalOut: {
+            /** Expected */
+            expected: components["schemas"]["ExpectedFile"][];
+            /** Files */
+            files: components["schemas"]["ArrivedFile"][];
             /** Id */
             id: number;
+        };
+        /** ArrivedFile */
+        ArrivedFile: {
+            /** Bytes */
+            bytes: number;
+            /** Name */
+            name: string;
+            /** Whole */
+            whole: boolean;
         };
         /** BaseIn */
         BaseIn: {
             /** Base */
             base: number;
+        };
+        /**
+         * Candidate
+         * @description One plausible reading. ``score``: share of the edge pixels that it foretells, 0 to 1.
+         */
+        Candidate: {
+            /**
+             * Evidence
+             * @default
+             */
+            evidence?: string;
+            /**
+             * Matte Spread
+             * @description Standard error of the estimated matte colour, code value.
+             */
+            matte_spread?: [
+                number,
+                number,
+                number
+            ] | null;
+            reading: components["schemas"]["Reading"];
+            /** Score */
+            score?: number | null;
+        };
+        /**
+         * Carried
+         * @description A channel that an element carries along from a file of its own: an alpha, a depth, a mask.
+         */
+        Carried: {
+            /**
+             * Taken from
+             * @description Channel of that file; empty takes its grey, or its luma.
+             * @default
+             */
+            channel?: string;
+            /**
+             * Data
+             * @description Holds data, not colour or coverage.
+             * @default false
+             */
+            data?: boolean;
+            /**
+             * Beyond its frames
+             * @description What stands in where it has no frame.
+             * @default error
+             * @enum {string}
+             */
+            ends?: "hold" | "blank" | "error";
+            /**
+             * File
+             * @description A file or a pattern, as of an element.
+             */
+            file: string;
+            /**
+             * First frame
+             * @default 0
+             */
+            first?: number;
+            /**
+             * Inverted
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Last frame
+             * @description Inclusive.
+             * @default 0
+             */
+            last?: number;
+            /**
+             * Channel
+             * @description What it becomes: A, or a name such as depth.Z.
+             */
+            name: string;
+            /**
+             * Offset
+             * @description Frames by which it starts later than the element's first frame.
+             * @default 0
+             */
+            offset?: number;
+            /**
+             * Still
+             * @default false
+             */
+            still?: boolean;
         };
         /** ChannelFact */
         ChannelFact: {
@@ -913,6 +1469,16 @@ export interface components {
              * @default false
              */
             data?: boolean;
+            /**
+             * High
+             * @description Largest value in them.
+             */
+            high?: number | null;
+            /**
+             * Low
+             * @description Least value in the frames that were looked at.
+             */
+            low?: number | null;
             /** Name */
             name: string;
             /**
@@ -920,6 +1486,24 @@ export interface components {
              * @description uint8, uint10, uint16, half, float ...
              */
             sample: string;
+        };
+        /**
+         * CheckOut
+         * @description Of every frame, before and after. Errors in code values 0..1.
+         */
+        CheckOut: {
+            /** Alpha Most */
+            alpha_most: number;
+            /** Colour Mean */
+            colour_mean: number;
+            /** Colour Most */
+            colour_most: number;
+            /** Frames After */
+            frames_after: number;
+            /** Frames Before */
+            frames_before: number;
+            /** Worst Frame */
+            worst_frame: number | null;
         };
         /**
          * Comp
@@ -1297,9 +1881,8 @@ export interface components {
             /**
              * Colour encoding
              * @default srgb
-             * @enum {string}
              */
-            encoding?: "linear" | "srgb" | "rec709";
+            encoding?: string;
             /**
              * File
              * @description A file, or a pattern such as shot.####.exr; relative to the document.
@@ -1312,6 +1895,21 @@ export interface components {
              */
             first?: number;
             /**
+             * Missing frames
+             * @description error: an error where it is used; hold: the frame before; black: black and clear.
+             * @default error
+             * @enum {string}
+             */
+            gaps?: "error" | "hold" | "black";
+            /**
+             * Kinds
+             * @description Channels that are data or colour against what their name says.
+             * @default {}
+             */
+            kinds?: {
+                [key: string]: "colour" | "data";
+            };
+            /**
              * Last frame
              * @description Last frame number, inclusive.
              * @default 0
@@ -1322,6 +1920,16 @@ export interface components {
              * @default element
              */
             name?: string;
+            /**
+             * Only
+             * @description The channels of the file that are used; None uses all.
+             */
+            only?: string[] | null;
+            /**
+             * Carried along
+             * @default []
+             */
+            parts?: components["schemas"]["Carried"][];
             /**
              * Frame rate
              * @description None takes the comp's.
@@ -1336,57 +1944,29 @@ export interface components {
              */
             still?: boolean;
         };
-        /** ElementDraft */
-        ElementDraft: {
+        /** ElementBox */
+        ElementBox: {
+            against?: components["schemas"]["OtherLook"] | null;
             /** Encoding */
-            encoding?: ("linear" | "srgb" | "rec709") | null;
-            reading?: components["schemas"]["Reading"] | null;
-        };
-        /** ElementOut */
-        ElementOut: {
-            /** Changes */
-            changes: number;
-            /**
-             * Encoding
-             * @enum {string}
-             */
-            encoding: "linear" | "srgb" | "rec709";
-            facts: components["schemas"]["Facts"] | null;
-            /** Id */
-            id: number;
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            problem: components["schemas"]["Problem"] | null;
-            /** Rate */
-            rate: string | null;
-            reading: components["schemas"]["Reading"];
-            /** Reading Set */
-            reading_set: boolean;
-            /** Reading Words */
-            reading_words: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "arriving" | "ready" | "refused";
-        };
-        /** ElementPoint */
-        ElementPoint: {
-            /** Encoding */
-            encoding?: ("linear" | "srgb" | "rec709") | null;
+            encoding?: string | null;
             /**
              * Frame
              * @default 1
              */
             frame?: number;
             /**
+             * Gain
+             * @default 1
+             */
+            gain?: number;
+            /**
              * Level
              * @default 0
              */
             level?: number;
             look?: components["schemas"]["Look"];
+            /** Planes */
+            planes?: string[] | null;
             /**
              * Quality
              * @default exact
@@ -1402,10 +1982,201 @@ export interface components {
                 number
             ] | null;
             /**
+             * Stretch
+             * @default false
+             */
+            stretch?: boolean;
+            /**
              * Turn
              * @default 0
              */
             turn?: number;
+            under?: components["schemas"]["OtherLook"] | null;
+            /**
+             * Viewer
+             * @description Who looks; a newer turn ends what is older.
+             * @default
+             */
+            viewer?: string;
+            /** Within */
+            within?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+        };
+        /** ElementDraft */
+        ElementDraft: {
+            /** Encoding */
+            encoding?: string | null;
+            reading?: components["schemas"]["Reading"] | null;
+        };
+        /** ElementLine */
+        ElementLine: {
+            against?: components["schemas"]["OtherLook"] | null;
+            /** Encoding */
+            encoding?: string | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /**
+             * Gain
+             * @default 1
+             */
+            gain?: number;
+            /**
+             * Level
+             * @default 0
+             */
+            level?: number;
+            /** Line */
+            line: [
+                number,
+                number,
+                number,
+                number
+            ];
+            look?: components["schemas"]["Look"];
+            /** Planes */
+            planes?: string[] | null;
+            /**
+             * Quality
+             * @default exact
+             * @enum {string}
+             */
+            quality?: "fast" | "exact";
+            reading?: components["schemas"]["Reading"] | null;
+            /** Region */
+            region?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Stretch
+             * @default false
+             */
+            stretch?: boolean;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: number;
+            under?: components["schemas"]["OtherLook"] | null;
+            /**
+             * Viewer
+             * @description Who looks; a newer turn ends what is older.
+             * @default
+             */
+            viewer?: string;
+        };
+        /** ElementOut */
+        ElementOut: {
+            /** Changes */
+            changes: number;
+            /** Encoding */
+            encoding: string;
+            facts: components["schemas"]["Facts"] | null;
+            /** Folder */
+            folder: string;
+            /**
+             * Gaps
+             * @enum {string}
+             */
+            gaps: "error" | "hold" | "black";
+            /**
+             * Has Alpha
+             * @description Of its own or carried along.
+             */
+            has_alpha: boolean;
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Kinds */
+            kinds: {
+                [key: string]: "colour" | "data";
+            };
+            /** Library */
+            library: number | null;
+            /** Name */
+            name: string;
+            /** Only */
+            only: string[] | null;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            problem: components["schemas"]["Problem"] | null;
+            /** Rate */
+            rate: string | null;
+            reading: components["schemas"]["Reading"];
+            /** Reading Set */
+            reading_set: boolean;
+            /** Reading Words */
+            reading_words: string;
+            /**
+             * Replaced
+             * @description Another file lies under its name now; somebody must say yes.
+             */
+            replaced: boolean;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "arriving" | "ready" | "refused";
+            suggestion: components["schemas"]["Suggestion"] | null;
+        };
+        /** ElementPoint */
+        ElementPoint: {
+            against?: components["schemas"]["OtherLook"] | null;
+            /** Encoding */
+            encoding?: string | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /**
+             * Gain
+             * @default 1
+             */
+            gain?: number;
+            /**
+             * Level
+             * @default 0
+             */
+            level?: number;
+            look?: components["schemas"]["Look"];
+            /** Planes */
+            planes?: string[] | null;
+            /**
+             * Quality
+             * @default exact
+             * @enum {string}
+             */
+            quality?: "fast" | "exact";
+            reading?: components["schemas"]["Reading"] | null;
+            /** Region */
+            region?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Stretch
+             * @default false
+             */
+            stretch?: boolean;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: number;
+            under?: components["schemas"]["OtherLook"] | null;
             /**
              * Viewer
              * @description Who looks; a newer turn ends what is older.
@@ -1420,21 +2191,32 @@ export interface components {
         /**
          * ElementShown
          * @description A look at an element, perhaps with a draft of its reading.
+         *
+         *     ``planes``: channels to be shown instead of its colour. ``under``: an element behind it.
+         *     ``against``: its difference from another look, times ``gain``.
          */
         ElementShown: {
+            against?: components["schemas"]["OtherLook"] | null;
             /** Encoding */
-            encoding?: ("linear" | "srgb" | "rec709") | null;
+            encoding?: string | null;
             /**
              * Frame
              * @default 1
              */
             frame?: number;
             /**
+             * Gain
+             * @default 1
+             */
+            gain?: number;
+            /**
              * Level
              * @default 0
              */
             level?: number;
             look?: components["schemas"]["Look"];
+            /** Planes */
+            planes?: string[] | null;
             /**
              * Quality
              * @default exact
@@ -1450,10 +2232,16 @@ export interface components {
                 number
             ] | null;
             /**
+             * Stretch
+             * @default false
+             */
+            stretch?: boolean;
+            /**
              * Turn
              * @default 0
              */
             turn?: number;
+            under?: components["schemas"]["OtherLook"] | null;
             /**
              * Viewer
              * @description Who looks; a newer turn ends what is older.
@@ -1488,6 +2276,13 @@ export interface components {
              * @default false
              */
             visible?: boolean;
+        };
+        /** ExpectedFile */
+        ExpectedFile: {
+            /** Bytes */
+            bytes: number;
+            /** Name */
+            name: string;
         };
         /**
          * Facts
@@ -1577,6 +2372,12 @@ export interface components {
              */
             last?: number;
             /**
+             * Limits
+             * @description What its codec or format cannot do, in sentences.
+             * @default []
+             */
+            limits?: string[];
+            /**
              * Missing
              * @default []
              */
@@ -1616,6 +2417,27 @@ export interface components {
             bytes: number;
             /** Name */
             name: string;
+        };
+        /**
+         * FlickerOut
+         * @description Mean and spread of the light of one frame, by channel, measured on the halved picture.
+         */
+        FlickerOut: {
+            /** Mean */
+            mean: {
+                [key: string]: number;
+            };
+            /** Spread */
+            spread: {
+                [key: string]: number;
+            };
+        };
+        /** FolderOut */
+        FolderOut: {
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
         };
         /** FormOut */
         FormOut: {
@@ -1700,6 +2522,17 @@ export interface components {
              */
             strength?: number;
         };
+        /** JoinIn */
+        JoinIn: {
+            /**
+             * Ends
+             * @default hold
+             * @enum {string}
+             */
+            ends?: "hold" | "blank" | "error";
+            /** Pairs */
+            pairs: components["schemas"]["PairIn"][];
+        };
         /** LaidOut */
         LaidOut: {
             /** Comp */
@@ -1774,12 +2607,34 @@ export interface components {
              */
             steps?: components["schemas"]["StepUnion"][];
         };
+        /** LibraryIn */
+        LibraryIn: {
+            /** Path */
+            path: string;
+        };
+        /** LibraryOut */
+        LibraryOut: {
+            /** Elements */
+            elements: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** Seen */
+            seen: string | null;
+            /** There */
+            there: boolean;
+        };
         /**
          * Look
          * @description What is shown of a picture.
          *
          *     ``colour`` lies over the background; ``rgb`` ignores alpha; ``straight`` is ``C / a``;
-         *     ``alpha``, ``red``, ``green`` and ``blue`` are shown as grey.
+         *     ``alpha``, ``red``, ``green``, ``blue`` and ``luma`` (BT.709 weights) are shown as grey; ``band`` is the
+         *     straight colour where the alpha lies between 0 and 1, the rest a flat grey; ``tint`` is the picture
+         *     with a colour over what its alpha removes.
          */
         Look: {
             /**
@@ -1793,7 +2648,7 @@ export interface components {
              * @default colour
              * @enum {string}
              */
-            channel?: "colour" | "rgb" | "alpha" | "red" | "green" | "blue" | "straight";
+            channel?: "colour" | "rgb" | "alpha" | "red" | "green" | "blue" | "luma" | "straight" | "band" | "tint";
             /**
              * Colour
              * @description Background colour, sRGB code values 0..1.
@@ -1808,6 +2663,31 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** MatchOut */
+        MatchOut: {
+            /** Alpha */
+            alpha: number;
+            /** Blocked */
+            blocked: boolean;
+            /** Colour */
+            colour: number;
+            /** Remarks */
+            remarks: string[];
+        };
+        /**
+         * MeasureOut
+         * @description Of the code values as stored, and of the light as it is read, premultiplied over black.
+         */
+        MeasureOut: {
+            /** Light */
+            light: {
+                [key: string]: components["schemas"]["SpreadOut"];
+            };
+            /** Stored */
+            stored: {
+                [key: string]: components["schemas"]["SpreadOut"];
+            };
         };
         /** MemberOut */
         MemberOut: {
@@ -1857,6 +2737,65 @@ export interface components {
             place: string;
             /** Rate */
             rate?: string | null;
+        };
+        /**
+         * OtherLook
+         * @description What a picture is laid over or compared with: another element, or this one read otherwise.
+         */
+        OtherLook: {
+            /** Element */
+            element: number;
+            /** Encoding */
+            encoding?: string | null;
+            /** Frame */
+            frame?: number | null;
+            reading?: components["schemas"]["Reading"] | null;
+        };
+        /** PairIn */
+        PairIn: {
+            /** Alpha */
+            alpha: number;
+            /** Colour */
+            colour: number;
+        };
+        /**
+         * PartIn
+         * @description A channel of another element that is to be carried along; A makes it the alpha.
+         */
+        PartIn: {
+            /**
+             * Channel
+             * @default
+             */
+            channel?: string;
+            /**
+             * Data
+             * @default false
+             */
+            data?: boolean;
+            /**
+             * Ends
+             * @default error
+             * @enum {string}
+             */
+            ends?: "hold" | "blank" | "error";
+            /**
+             * Inverted
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Name
+             * @default A
+             */
+            name?: string;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset?: number;
+            /** Source */
+            source: number;
         };
         /** PartOut */
         PartOut: {
@@ -2037,6 +2976,20 @@ export interface components {
              */
             where?: string;
         };
+        /**
+         * ProfileOut
+         * @description Along a line: distance in pixels, and R, G, B, A, luma at each point.
+         */
+        ProfileOut: {
+            /** Stored */
+            stored: {
+                [key: string]: number[];
+            };
+            /** Straight */
+            straight: {
+                [key: string]: number[];
+            };
+        };
         /** ProjectIn */
         ProjectIn: {
             /** Name */
@@ -2181,7 +3134,13 @@ export interface components {
             /** Elements */
             elements: number[];
             /** Encoding */
-            encoding?: ("linear" | "srgb" | "rec709") | null;
+            encoding?: string | null;
+            /** Gaps */
+            gaps?: ("error" | "hold" | "black") | null;
+            /** Kinds */
+            kinds?: {
+                [key: string]: "colour" | "data";
+            } | null;
             /** Rate */
             rate?: string | null;
             reading?: components["schemas"]["Reading"] | null;
@@ -2540,6 +3499,129 @@ export interface components {
              */
             width?: number;
         };
+        /** RewriteFormOut */
+        RewriteFormOut: {
+            /** Alpha */
+            alpha: boolean;
+            /** Bits */
+            bits: number;
+            /** Help */
+            help: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "movie" | "frames";
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+        };
+        /** RewriteIn */
+        RewriteIn: {
+            /**
+             * Alpha May Go
+             * @default false
+             */
+            alpha_may_go?: boolean;
+            /** Elements */
+            elements: number[];
+            /** Form */
+            form: string;
+            /**
+             * Take Over
+             * @default false
+             */
+            take_over?: boolean;
+        };
+        /** RewriteOut */
+        RewriteOut: {
+            check: components["schemas"]["CheckOut"] | null;
+            /** Count */
+            count: number;
+            /** Done */
+            done: number;
+            /** Element */
+            element: number;
+            /** Ended */
+            ended: string | null;
+            /** Form */
+            form: string;
+            /** Id */
+            id: number;
+            problem: components["schemas"]["Problem"] | null;
+            /** Result */
+            result: number | null;
+            /** Started */
+            started: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "writing" | "checking" | "done" | "failed" | "cancelled";
+            /** Take Over */
+            take_over: boolean;
+            /** Title */
+            title: string;
+        };
+        /**
+         * RuleIn
+         * @description What is filled in must hold: all of it.
+         */
+        RuleIn: {
+            /**
+             * Apply Now
+             * @description Also to the elements that are here and fit.
+             * @default false
+             */
+            apply_now?: boolean;
+            /**
+             * Codec
+             * @default
+             */
+            codec?: string;
+            /** Encoding */
+            encoding?: string | null;
+            /**
+             * Folder
+             * @default
+             */
+            folder?: string;
+            /**
+             * Format
+             * @default
+             */
+            format?: string;
+            /**
+             * Pattern
+             * @default
+             */
+            pattern?: string;
+            reading: components["schemas"]["Reading"];
+        };
+        /** RuleOut */
+        RuleOut: {
+            /** Codec */
+            codec: string;
+            /** Encoding */
+            encoding: string | null;
+            /**
+             * Fitting
+             * @description Elements of the project that fit.
+             */
+            fitting: number;
+            /** Folder */
+            folder: string;
+            /** Format */
+            format: string;
+            /** Id */
+            id: number;
+            /** Pattern */
+            pattern: string;
+            reading: components["schemas"]["Reading"];
+            /** Reading Words */
+            reading_words: string;
+        };
         /**
          * SampleOut
          * @description Values at one pixel: R, G, B, A each.
@@ -2649,6 +3731,14 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** SheetIn */
+        SheetIn: {
+            /** Encoding */
+            encoding?: string | null;
+            place: components["schemas"]["Place"];
+            /** Readings */
+            readings: components["schemas"]["Reading"][];
+        };
         /**
          * Shutter
          * @description Motion blur: how long the shutter is open.
@@ -2680,6 +3770,24 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * SpreadOut
+         * @description One channel over a box; ``histogram``: 256 counts from 0 to 1.
+         */
+        SpreadOut: {
+            /** High */
+            high: number;
+            /** Histogram */
+            histogram: number[];
+            /** Low */
+            low: number;
+            /** Mean */
+            mean: number;
+            /** Not Numbers */
+            not_numbers: number;
+            /** Spread */
+            spread: number;
         };
         /** StepOut */
         StepOut: {
@@ -2748,6 +3856,37 @@ export interface components {
              */
             out_white?: number;
         };
+        /**
+         * Suggestion
+         * @description What the pixels say. ``reading`` is None where they do not decide.
+         */
+        Suggestion: {
+            /**
+             * Candidates
+             * @default []
+             */
+            candidates?: components["schemas"]["Candidate"][];
+            /**
+             * Pairs
+             * @description Pairs of edge pixels that were compared.
+             * @default 0
+             */
+            pairs?: number;
+            reading: components["schemas"]["Reading"] | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Sure
+             * @description The lead over the other readings is beyond doubt.
+             * @default false
+             */
+            sure?: boolean;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "straight" | "premultiplied" | "cannot-tell";
+        };
         /** TablesOut */
         TablesOut: {
             /** Operators */
@@ -2759,6 +3898,26 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["StepOut"][];
         };
+        /** TakeOverIn */
+        TakeOverIn: {
+            /** By */
+            by: number;
+        };
+        /** TrialOut */
+        TrialOut: {
+            /** Backgrounds */
+            backgrounds: string[];
+            /** Places */
+            places: components["schemas"]["Place"][];
+            /**
+             * Readings
+             * @description Side by side, in this order.
+             */
+            readings: components["schemas"]["Reading"][];
+            suggestion: components["schemas"]["Suggestion"];
+            /** Words */
+            words: string[];
+        };
     };
     responses: never;
     parameters: never;
@@ -2768,10 +3927,82 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    elements_api_put_file: {
+    elements_api_arrivals_arrival: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                arrival_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_arrivals_forget_arrival: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                arrival_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_arrivals_put_file: {
         parameters: {
             query: {
                 name: string;
+                offset?: number;
+                last?: boolean;
+                sha256?: string;
             };
             header?: never;
             path: {
@@ -2799,6 +4030,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -2819,7 +4059,7 @@ export interface operations {
             };
         };
     };
-    elements_api_finish: {
+    elements_api_arrivals_finish: {
         parameters: {
             query?: never;
             header?: never;
@@ -3333,7 +4573,7 @@ export interface operations {
             };
         };
     };
-    elements_api_change_reading: {
+    elements_api_elements_change_reading: {
         parameters: {
             query?: never;
             header?: never;
@@ -3375,7 +4615,7 @@ export interface operations {
             };
         };
     };
-    elements_api_delete_element: {
+    elements_api_elements_delete_element: {
         parameters: {
             query?: never;
             header?: never;
@@ -3413,7 +4653,7 @@ export interface operations {
             };
         };
     };
-    elements_api_rename_element: {
+    elements_api_elements_rename_element: {
         parameters: {
             query?: never;
             header?: never;
@@ -3457,76 +4697,7 @@ export interface operations {
             };
         };
     };
-    elements_api_element_card: {
-        parameters: {
-            query?: {
-                part?: "colour" | "alpha";
-                frame?: number | null;
-            };
-            header?: never;
-            path: {
-                element_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    elements_api_element_picture: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                element_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ElementShown"];
-            };
-        };
-        responses: {
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    elements_api_take_back_reading: {
+    elements_api_elements_accept_replaced: {
         parameters: {
             query?: never;
             header?: never;
@@ -3566,7 +4737,542 @@ export interface operations {
             };
         };
     };
-    elements_api_element_values: {
+    elements_api_looking_element_card: {
+        parameters: {
+            query?: {
+                part?: "colour" | "alpha";
+                frame?: number | null;
+            };
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_looking_element_flicker: {
+        parameters: {
+            query: {
+                frame: number;
+            };
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlickerOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_looking_element_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ElementBox"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_parts_split: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_parts_carry_along: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_parts_carry_no_longer: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_parts_what_differs: {
+        parameters: {
+            query: {
+                source: number;
+            };
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_looking_element_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ElementShown"];
+            };
+        };
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_looking_element_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ElementLine"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_elements_take_back_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_elements_put_in_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_trials_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_trials_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_looking_element_values: {
         parameters: {
             query?: never;
             header?: never;
@@ -3626,6 +5332,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FormOut"][];
+                };
+            };
+        };
+    };
+    elements_api_libraries_forget_library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                library_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3778,7 +5522,7 @@ export interface operations {
             };
         };
     };
-    elements_api_start_arrival: {
+    elements_api_arrivals_open_arrivals: {
         parameters: {
             query?: never;
             header?: never;
@@ -3788,6 +5532,41 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_arrivals_start_arrival: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ArrivalIn"] | null;
+            };
+        };
         responses: {
             /** @description Created */
             201: {
@@ -3968,7 +5747,7 @@ export interface operations {
             };
         };
     };
-    elements_api_list_elements: {
+    elements_api_elements_list_elements: {
         parameters: {
             query?: never;
             header?: never;
@@ -3990,6 +5769,132 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_libraries_list_folders: {
+        parameters: {
+            query?: {
+                inside?: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_libraries_list_libraries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_libraries_register_library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4034,6 +5939,165 @@ export interface operations {
             };
         };
     };
+    elements_api_parts_pairs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_parts_join_pairs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_rules_list_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_rules_add_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     scenes_renders_api_list_renders: {
         parameters: {
             query?: never;
@@ -4052,6 +6116,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RenderOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_rewrites_list_rewrites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RewriteOut"][];
                 };
             };
             /** @description Not Found */
@@ -4115,6 +6210,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SceneOut"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_rules_drop_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
@@ -4416,6 +6540,155 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RenderOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_rewrites_rewrite_forms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RewriteFormOut"][];
+                };
+            };
+        };
+    };
+    elements_api_rewrites_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RewriteIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RewriteOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_rewrites_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rewrite_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_rewrites_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rewrite_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RewriteOut"];
                 };
             };
             /** @description Not Found */

@@ -93,7 +93,10 @@ def _judged(frames: list[StoredPicture], encoding: str, top: float) -> Suggestio
     # over an uneven ground each edge is judged against what lies next to it
     local = ground.kind not in {"plain", "none"}
     pairs = Pairs.joined(
-        [pairs_of(p, nearest_ground(p, top, ground.kind == "light") if local else None, i) for i, p in enumerate(frames)]
+        [
+            pairs_of(p, nearest_ground(p, top, ground.kind == "light") if local else None, i)
+            for i, p in enumerate(frames)
+        ]
     )
     if pairs.count < LEAST_PAIRS:
         return _cannot_tell(frames, pairs.count, ground)

@@ -1,4 +1,4 @@
-"""Movies through PyAV / FFmpeg [PyAV]: probing, reading any frame, writing.
+"""Movies through PyAV / FFmpeg [PyAV]: probing, and reading any frame.
 
 Rates are kept as fractions. The number of frames is counted from the packets, since headers may
 lie. VP9 is decoded with libvpx, because FFmpeg's own decoder drops its alpha without a word.
@@ -6,7 +6,6 @@ lie. VP9 is decoded with libvpx, because FFmpeg's own decoder drops its alpha wi
 
 from __future__ import annotations
 
-import errno
 from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
@@ -15,15 +14,7 @@ from typing import Any, cast
 import av
 import numpy as np
 
-from ...errors import (
-    DiskFull,
-    FileDamaged,
-    FileEmpty,
-    FileMissing,
-    FrameMissing,
-    PictureTooLarge,
-    WriteFailed,
-)
+from ...errors import FileDamaged, FileEmpty, FileMissing, FrameMissing, PictureTooLarge
 from ...numeric.threads import workers
 from ...picture import Box, Plane, StoredPicture
 from ..facts import ChannelFact, Facts
@@ -33,7 +24,7 @@ from .oiio_stills import MAX_SAMPLES
 
 _DAMAGE = (av.error.FFmpegError, EOFError, UnicodeDecodeError, MemoryError, ValueError, IndexError)
 _MATRIX = {1: "bt709", 5: "bt601", 6: "bt601", 9: "bt2020"}
-_TRANSFER = {1: "rec709", 13: "srgb", 8: "linear"}
+TRANSFER = {1: "rec709", 13: "srgb", 8: "linear"}
 
 
 class MovieReader:
@@ -110,7 +101,7 @@ class MovieReader:
         pixel_format = av.VideoFormat(self.pixel_format or "yuv420p")
         alpha = any(c.is_alpha for c in pixel_format.components)
         bits = max(c.bits for c in pixel_format.components)
-        transfer = _TRANSFER.get(int(context.color_trc or 2))
+        transfer = TRANSFER.get(int(context.color_trc or 2))
         names = ["R", "G", "B", *(["A"] if alpha else [])]
         notes = []
         if self.rate is None:
@@ -216,78 +207,3 @@ def _packed(frame: Any, alpha: bool) -> np.ndarray[Any, Any]:
         known = matrix if matrix in _MATRIX else (1 if frame.height >= 720 else 5)
         options = {"src_colorspace": known, "dst_colorspace": known}
     return np.asarray(frame.reformat(format=target, **options).to_ndarray())
-
-
-class MovieWriter:
-    """Writes one movie with alpha, frame by frame.
-
-    ``codec`` is an FFmpeg encoder; ``pixel_format`` a planar Y'CbCr 4:4:4 or planar RGB format.
-    """
-
-    def __init__(
-        self, path: Path, width: int, height: int, rate: Fraction, *,
-        codec: str, pixel_format: str, options: dict[str, str], encoding: str, container: str,
-    ) -> None:  # fmt: skip
-        self.path = path
-        try:
-            self._container = av.open(str(path), "w", format=container)
-            self._stream = cast(Any, self._container.add_stream(codec, rate=rate, options=options))
-        except (av.error.FFmpegError, OSError, ValueError) as error:
-            raise _movie_write_error(path, error) from error
-        self._stream.width, self._stream.height = width, height
-        self._stream.pix_fmt = pixel_format
-        context = self._stream.codec_context
-        context.thread_type, context.thread_count = "AUTO", workers()
-        context.color_primaries, context.colorspace, context.color_range = 1, 1, 1
-        context.color_trc = {v: k for k, v in _TRANSFER.items()}[encoding]
-        if pixel_format.startswith("gbr"):
-            context.colorspace, context.color_range = 0, 2
-        self._bits = av.VideoFormat(pixel_format).components[0].bits
-        self._format = pixel_format
-        self._count = 0
-
-    def write(self, picture: StoredPicture) -> None:
-        """Append one frame of code values; clipped to 0..1 where the samples are integers."""
-        height, width = picture["R"].shape
-        frame = av.VideoFrame(width, height, self._format)
-        r, g, b, a = (np.clip(picture[n], 0, 1) for n in "RGBA")
-        top = np.float32((1 << self._bits) - 1)
-        if self._format.startswith("gbra"):
-            planes = [np.rint(p * top) for p in (g, b, r, a)]
-        else:
-            planes = [*yuv.from_rgb(r, g, b, self._bits, "bt709", False), np.rint(a * top)]
-        for target, values in zip(frame.planes, planes, strict=True):
-            kind = np.dtype(np.uint8 if self._bits <= 8 else "<u2")
-            rows = np.zeros((height, target.line_size // kind.itemsize), kind)
-            rows[:, :width] = values
-            target.update(rows.tobytes())
-        frame.pts = self._count
-        frame.colorspace = 0 if self._format.startswith("gbr") else 1
-        frame.color_range = 2 if self._format.startswith("gbr") else 1
-        self._count += 1
-        self._mux(frame)
-
-    def _mux(self, frame: Any) -> None:
-        try:
-            for packet in self._stream.encode(frame):
-                self._container.mux(packet)
-        except (av.error.FFmpegError, OSError) as error:
-            raise _movie_write_error(self.path, error) from error
-
-    def close(self) -> None:
-        """Write what is pending and the index; the file is whole after this."""
-        try:
-            self._mux(None)
-            self._container.close()
-        except (av.error.FFmpegError, OSError) as error:
-            raise _movie_write_error(self.path, error) from error
-
-
-def _movie_write_error(path: Path, error: Exception) -> WriteFailed:
-    if getattr(error, "errno", None) in {errno.ENOSPC, errno.EFBIG, errno.EDQUOT}:
-        return DiskFull(
-            f"The disk is full: {path.name} could not be written.",
-            advice="Free some space and retry.",
-            where=path.name,
-        )
-    return WriteFailed(f"{path.name} could not be written: {error}", where=path.name)

@@ -1,0 +1,121 @@
+"""Writing movies through PyAV / FFmpeg [PyAV]. Rates are kept as fractions."""
+
+from __future__ import annotations
+
+import errno
+from fractions import Fraction
+from pathlib import Path
+from typing import Any, cast
+
+import av
+import numpy as np
+
+from ...errors import DiskFull, WriteFailed
+from ...numeric.threads import workers
+from ...picture import StoredPicture
+from . import yuv
+from .av_movies import TRANSFER
+
+
+class MovieWriter:
+    """Writes one movie with alpha, frame by frame.
+
+    ``codec`` is an FFmpeg encoder. Planar RGB and planar Y'CbCr 4:4:4 are filled by arithmetic of our own;
+    for other pixel formats 16-bit RGB is handed to FFmpeg's converter.
+    """
+
+    def __init__(
+        self, path: Path, width: int, height: int, rate: Fraction, *,
+        codec: str, pixel_format: str, options: dict[str, str], encoding: str, container: str,
+    ) -> None:  # fmt: skip
+        self.path = path
+        try:
+            self._container = av.open(str(path), "w", format=container)
+            self._stream = cast(Any, self._container.add_stream(codec, rate=rate, options=options))
+        except (av.error.FFmpegError, OSError, ValueError) as error:
+            raise _movie_write_error(path, error) from error
+        self._stream.width, self._stream.height = width, height
+        self._stream.pix_fmt = pixel_format
+        context = self._stream.codec_context
+        context.thread_type, context.thread_count = "AUTO", workers()
+        context.color_primaries, context.colorspace, context.color_range = 1, 1, 1
+        context.color_trc = {v: k for k, v in TRANSFER.items()}.get(encoding, 2)
+        self._rgb = bool(av.VideoFormat(pixel_format).is_rgb)
+        if self._rgb:
+            context.colorspace, context.color_range = 0, 2
+        self._bits = av.VideoFormat(pixel_format).components[0].bits
+        self._format = pixel_format
+        self._count = 0
+        self._rate = rate
+
+    def write(self, picture: StoredPicture) -> None:
+        """Append one frame of code values; clipped to 0..1 where the samples are integers."""
+        own = self._format.startswith(("gbr", "yuv444p", "yuva444p"))
+        frame = self._planar(picture) if own else self._converted(picture)
+        frame.pts = self._count
+        frame.time_base = 1 / self._rate
+        frame.colorspace = 0 if self._rgb else 1
+        frame.color_range = 2 if self._rgb else 1
+        self._count += 1
+        self._mux(frame)
+
+    def _planar(self, picture: StoredPicture) -> Any:
+        height, width = picture["R"].shape
+        frame = av.VideoFrame(width, height, self._format)
+        wanted = [picture[n] for n in ("R", "G", "B")]
+        if len(frame.planes) > 3:
+            alpha = picture.planes.get("A")
+            wanted.append(np.ones((height, width), np.float32) if alpha is None else alpha)
+        r, g, b, *rest = (np.clip(p, 0, 1) for p in wanted)
+        top = np.float32((1 << self._bits) - 1)
+        if self._format.startswith("gbr"):
+            planes = [np.rint(p * top) for p in (g, b, r)]
+        else:
+            planes = [*yuv.from_rgb(r, g, b, self._bits, "bt709", False)]
+        planes += [np.rint(a * top) for a in rest]
+        for target, values in zip(frame.planes, planes, strict=True):
+            kind = np.dtype(np.uint8 if self._bits <= 8 else "<u2")
+            rows = np.zeros((height, target.line_size // kind.itemsize), kind)
+            rows[:, :width] = values
+            target.update(rows.tobytes())
+        return frame
+
+    def _converted(self, picture: StoredPicture) -> Any:
+        height, width = picture["R"].shape
+        names = [n for n in ("R", "G", "B", "A") if n in picture.planes]
+        wide = self._bits > 8
+        kind, top = (np.uint16, 65535) if wide else (np.uint8, 255)
+        block = np.empty((height, width, len(names)), kind)
+        for i, n in enumerate(names):
+            block[..., i] = np.rint(np.clip(picture[n], 0, 1) * np.float32(top))
+        given = {(False, 3): "rgb24", (False, 4): "rgba", (True, 3): "rgb48le", (True, 4): "rgba64le"}
+        frame = av.VideoFrame.from_ndarray(block, format=given[wide, len(names)])
+        if frame.format.name == self._format:
+            return frame
+        options = {} if self._rgb else {"dst_colorspace": 1}
+        return frame.reformat(format=self._format, **options)
+
+    def _mux(self, frame: Any) -> None:
+        try:
+            for packet in self._stream.encode(frame):
+                self._container.mux(packet)
+        except (av.error.FFmpegError, OSError) as error:
+            raise _movie_write_error(self.path, error) from error
+
+    def close(self) -> None:
+        """Write what is pending and the index; the file is whole after this."""
+        try:
+            self._mux(None)
+            self._container.close()
+        except (av.error.FFmpegError, OSError) as error:
+            raise _movie_write_error(self.path, error) from error
+
+
+def _movie_write_error(path: Path, error: Exception) -> WriteFailed:
+    if getattr(error, "errno", None) in {errno.ENOSPC, errno.EFBIG, errno.EDQUOT}:
+        return DiskFull(
+            f"The disk is full: {path.name} could not be written.",
+            advice="Free some space and retry.",
+            where=path.name,
+        )
+    return WriteFailed(f"{path.name} could not be written: {error}", where=path.name)

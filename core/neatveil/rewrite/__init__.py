@@ -1,0 +1,16 @@
+"""Writing an element anew in another codec or as frames, its code values and its alpha kept."""
+
+from .forms import REWRITE_FORMS, RewriteForm, rewrite_form_named
+from .rewrite import FrameCheck, RewriteReport, as_held, check, reading_after, rewrite
+
+__all__ = [
+    "REWRITE_FORMS",
+    "FrameCheck",
+    "RewriteForm",
+    "RewriteReport",
+    "as_held",
+    "check",
+    "reading_after",
+    "rewrite",
+    "rewrite_form_named",
+]

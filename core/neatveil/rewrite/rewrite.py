@@ -1,0 +1,250 @@
+"""Rewriting: frames are read, held in the new form, and compared one by one once they are written."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from contextlib import suppress
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict
+
+from ..alpha import Reading, read, store
+from ..comp import Element
+from ..errors import Cancelled, CannotHoldAlpha, NeatVeilError, WriteFailed
+from ..evaluate.stored import read_stored
+from ..io import Pattern
+from ..io.backends import oiio_writing
+from ..io.backends.av_movies import MovieReader
+from ..io.backends.av_writing import MovieWriter
+from ..io.decoder import Decoder
+from ..io.whole import whole_file
+from ..numeric.ahead import ahead
+from ..numeric.pool import in_this_thread
+from ..numeric.threads import workers
+from ..picture import RGB, RGBA, StoredPicture, whole_frame
+from .forms import RewriteForm
+
+Asked = Callable[[], bool]
+Progress = Callable[[int], None]
+
+
+class FrameCheck(BaseModel):
+    """One frame before and after. Errors in code values 0..1."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    frame: int
+    colour_mean: float
+    colour_most: float
+    alpha_most: float
+
+
+class RewriteReport(BaseModel):
+    """What the comparison of every frame found. ``problems`` are sentences."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    form: str
+    frames_before: int
+    frames_after: int
+    colour_mean: float = 0.0
+    colour_most: float = 0.0
+    alpha_most: float = 0.0
+    worst_frame: int | None = None
+    frames: list[FrameCheck] = []
+    problems: list[str] = []
+
+
+def reading_after(element: Element, form: RewriteForm, has_alpha: bool) -> tuple[Reading, str]:
+    """How the rewritten element is read, and its encoding.
+
+    Code values are kept as they are, and so is their meaning. Only light that is written as integers is
+    encoded first, as straight sRGB: linear code values in few bits would band.
+    """
+    if has_alpha and not form.alpha:
+        return Reading(alpha="none"), "srgb" if element.encoding == "linear" else element.encoding
+    if form.floating or element.encoding != "linear":
+        return element.reading, element.encoding
+    return Reading(alpha="straight" if has_alpha else "none"), "srgb"
+
+
+def as_held(picture: StoredPicture, element: Element, form: RewriteForm) -> StoredPicture:
+    """The whole frame as the form should hold it: R, G, B and, where it holds one, A."""
+    colour = {n: picture.planes.get(n, picture.planes.get("Y")) for n in RGB}
+    if any(p is None for p in colour.values()):
+        raise CannotHoldAlpha(f"{element.name} has no colour to write.", where=element.name)
+    shape = (picture.data_window.height, picture.data_window.width)
+    has_alpha = picture.has_alpha
+    alpha = picture["A"] if has_alpha else np.ones(shape, np.float32)
+    full = whole_frame(picture.with_planes({**colour, "A": alpha}))  # type: ignore[dict-item]
+    reading, encoding = reading_after(element, form, has_alpha)
+    if (reading, encoding) != (element.reading, element.encoding):
+        full = store(read(full, element.reading, element.encoding), reading, encoding)
+    names = RGBA if has_alpha and form.alpha else RGB
+    held = {n: full.planes[n] for n in names}
+    if not form.floating:
+        held = {n: np.clip(np.nan_to_num(p), 0, 1) for n, p in held.items()}
+    return StoredPicture(held, full.data_window)
+
+
+def rewrite(
+    element: Element, decoder: Decoder, form: RewriteForm, path: Path, frames: Iterable[int],
+    *, rate: Fraction, allow_loss: bool = False, progress: Progress | None = None,
+    cancelled: Asked | None = None,
+) -> None:  # fmt: skip
+    """Write the element's frames to a movie or a pattern; nothing half-written is left under its name.
+
+    Raises `CannotHoldAlpha` before anything is written, unless ``allow_loss``; `Cancelled`; errors of
+    reading and writing.
+    """
+    numbers = list(frames)
+    first = read_stored(decoder, element, numbers[0])
+    if first.has_alpha and not form.alpha and not allow_loss and element.reading.alpha != "none":
+        raise CannotHoldAlpha(
+            f"{form.title} cannot hold the alpha of {element.name}.",
+            advice="Choose another form, or say that the alpha may go.", where=element.name,
+        )  # fmt: skip
+    reader = _source(element, decoder)
+
+    def held(frame: int) -> StoredPicture:
+        with in_this_thread():
+            return as_held(reader(frame), element, form)
+
+    if form.kind == "frames":
+        _frames(held, form, Pattern.parse(path), numbers, reading_after(element, form, first.has_alpha),
+                progress, cancelled)  # fmt: skip
+    else:
+        _movie(held, form, path, numbers, rate, reading_after(element, form, first.has_alpha)[1],
+               progress, cancelled)  # fmt: skip
+
+
+def _source(element: Element, decoder: Decoder) -> Callable[[int], StoredPicture]:
+    return lambda frame: read_stored(decoder, element, frame)
+
+
+def _frames(
+    held: Callable[[int], StoredPicture], form: RewriteForm, pattern: Pattern, numbers: list[int],
+    meaning: tuple[Reading, str], progress: Progress | None, cancelled: Asked | None,
+) -> None:  # fmt: skip
+    reading, encoding = meaning
+
+    def one(frame: int) -> int:
+        picture = held(frame)
+        with whole_file(pattern.path(frame)) as part:
+            oiio_writing.write(
+                part, picture, sample=form.sample, alpha_straight=reading.alpha != "premultiplied",
+                encoding=encoding, compression=form.compression,
+            )  # fmt: skip
+        return frame
+
+    for frame in ahead(one, _unless(cancelled, numbers), workers()):
+        if progress is not None:
+            progress(frame)
+
+
+def _movie(
+    held: Callable[[int], StoredPicture], form: RewriteForm, path: Path, numbers: list[int],
+    rate: Fraction, encoding: str, progress: Progress | None, cancelled: Asked | None,
+) -> None:  # fmt: skip
+    with whole_file(path) as part:
+        writer: MovieWriter | None = None
+        try:
+            for frame, picture in zip(
+                numbers, ahead(held, _unless(cancelled, numbers), 1), strict=True
+            ):  # one ahead: a movie is decoded in order
+                if writer is None:
+                    height, width = picture["R"].shape
+                    writer = MovieWriter(
+                        part, width, height, rate, codec=form.codec, pixel_format=form.pixel_format,
+                        options=form.options, encoding=encoding, container=form.container,
+                    )  # fmt: skip
+                writer.write(picture)
+                if progress is not None:
+                    progress(frame)
+        except BaseException:
+            if writer is not None:
+                with suppress(WriteFailed):
+                    writer.close()
+            raise
+        if writer is not None:
+            writer.close()
+
+
+def check(
+    element: Element, decoder: Decoder, form: RewriteForm, path: Path, frames: Iterable[int],
+    *, progress: Progress | None = None, cancelled: Asked | None = None,
+) -> RewriteReport:  # fmt: skip
+    """Read every frame of both again and compare what was to be held with what is held."""
+    numbers = list(frames)
+    report = RewriteReport(form=form.name, frames_before=len(numbers), frames_after=0)
+    if form.kind == "movie":
+        report.frames_after = _counted(path, report)
+    for index, frame in enumerate(numbers):
+        if cancelled is not None and cancelled():
+            raise Cancelled("The check was cancelled.")
+        target = path if form.kind == "movie" else Pattern.parse(path).path(frame)
+        try:
+            found = decoder.read(str(target), index)
+        except NeatVeilError as error:
+            report.problems.append(str(error))
+            continue
+        if form.kind == "frames":
+            report.frames_after += 1
+        _compare(report, as_held(read_stored(decoder, element, frame), element, form), found, form, frame)
+        if progress is not None:
+            progress(frame)
+    if report.frames_after != report.frames_before:
+        report.problems.append(f"{report.frames_before} frames went in, {report.frames_after} came out.")
+    return report
+
+
+def _counted(path: Path, report: RewriteReport) -> int:
+    try:
+        reader = MovieReader(path)
+    except NeatVeilError as error:
+        report.problems.append(str(error))
+        return 0
+    count = reader.count
+    reader.close()
+    return count
+
+
+def _compare(
+    report: RewriteReport, meant: StoredPicture, found: StoredPicture, form: RewriteForm, frame: int
+) -> None:
+    if found["R"].shape != meant["R"].shape:
+        report.problems.append(f"Frame {frame} has another size than before.")
+        return
+    alpha = meant.planes.get("A")
+    means, most = [], 0.0
+    for n in RGB:
+        off = np.abs(found[n] - meant[n])
+        if form.floating:
+            off = off / np.maximum(np.abs(meant[n]), np.float32(1))
+        means.append(float(off.mean()))
+        most = max(most, float(off.max()))
+    alpha_most = 0.0
+    if alpha is not None:
+        got = found.planes.get("A")
+        alpha_most = 1.0 if got is None else float(np.abs(got - alpha).max())
+    row = FrameCheck(frame=frame, colour_mean=max(means), colour_most=most, alpha_most=alpha_most)
+    report.frames.append(row)
+    if row.colour_most >= report.colour_most:
+        report.worst_frame = frame
+    report.colour_mean = max(report.colour_mean, row.colour_mean)
+    report.colour_most = max(report.colour_most, row.colour_most)
+    report.alpha_most = max(report.alpha_most, row.alpha_most)
+    if row.colour_mean > form.colour_tolerance or row.alpha_most > form.alpha_tolerance:
+        report.problems.append(
+            f"Frame {frame} differs by {row.colour_mean * 255:.2f} of 255 in colour in the mean and by "
+            f"{row.alpha_most * 255:.2f} at most in alpha, more than {form.title} should."
+        )
+
+
+def _unless(cancelled: Asked | None, frames: Iterable[int]) -> Iterable[int]:
+    for frame in frames:
+        if cancelled is not None and cancelled():
+            raise Cancelled("Rewriting was cancelled.")
+        yield frame

@@ -1,0 +1,189 @@
+"""Library folders: registered without copying, watched, and never written to."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from pathlib import Path, PurePosixPath
+from typing import Any
+
+from config.errors import Conflict
+from config.events import announce
+from django.conf import settings
+from django.db import transaction
+from django.utils import timezone
+from neatveil.errors import FileMissing, ValueRefused
+from neatveil.io import Pattern
+from neatveil.io.formats import BY_EXTENSION
+from projects.models import Project
+
+from elements.models import Element, Library
+from elements.stamps import Stamp, grew, stamp_of
+
+from .finish_arrival import grouped
+
+#: Most files of one library that are looked at.
+MOST = 200_000
+
+
+def allowed(text: str) -> Path:
+    """The real folder of a path; `ValueRefused` outside the roots, `FileMissing` where none is."""
+    path = Path(os.path.realpath(text))
+    roots = [Path(os.path.realpath(r)) for r in settings.LIBRARY_ROOTS]
+    if not any(path == root or root in path.parents for root in roots):
+        raise ValueRefused(
+            f"{text} is not below a folder that may be registered.",
+            advice=f"These may: {', '.join(map(str, roots))}; who runs the server can add others.",
+            where="path",
+        )
+    if not path.is_dir():
+        raise FileMissing(f"{text} is not a folder that is there.", where="path")
+    return path
+
+
+def folders_in(text: str) -> list[Path]:
+    """What can be chosen: the roots, or the folders inside one."""
+    if not text:
+        return [r for r in settings.LIBRARY_ROOTS if r.is_dir()]
+    try:
+        inside = [p for p in allowed(text).iterdir() if p.is_dir() and not p.name.startswith(".")]
+    except OSError as error:
+        raise FileMissing(f"{text} cannot be read: {error.strerror}.", where="path") from error
+    return sorted(inside, key=lambda p: p.name.lower())
+
+
+def register(project: Project, person: Any, text: str) -> Library:
+    """Register a folder and look through it; `Conflict` where one that holds or lies in it is known."""
+    path = allowed(text)
+    with transaction.atomic():
+        Project.objects.select_for_update().get(pk=project.pk)
+        for other in project.libraries.all():
+            theirs = Path(other.path)
+            if theirs == path or theirs in path.parents or path in theirs.parents:
+                raise Conflict(
+                    f"{path.name} and the library {other.name} would claim the same files.",
+                    advice="Take that one out first.", where="path",
+                )  # fmt: skip
+        row = Library.objects.create(project=project, person=person, name=path.name, path=str(path))
+    look_through(row)
+    return row
+
+
+def unregister(row: Library) -> None:
+    """Forget a library and its elements; its files stay. `Conflict` while a comp uses one of them."""
+    from .remove_element import check_unused
+
+    for element in row.elements.all():
+        check_unused(element)
+    with transaction.atomic():
+        announce(row.project_id, "elements", 0)
+        row.delete()
+
+
+def watch_all() -> None:
+    """Look through every library."""
+    for row in Library.objects.all():
+        look_through(row)
+
+
+def look_through(row: Library) -> None:
+    """New elements for what is new; growth is followed, replacement is asked about, a loss is said."""
+    root = Path(row.path)
+    there = root.is_dir()
+    if not there:
+        if row.there:
+            Library.objects.filter(pk=row.pk).update(there=False)
+            announce(row.project_id, "elements", 0)
+        return
+    found = {
+        (f"{folder}/{name}" if folder else name): (folder, name) for folder, name in grouped(_files(root))
+    }
+    known = {e.file: e for e in row.elements.select_related("library")}
+    from elements.jobs import look_at_element
+
+    with transaction.atomic():
+        for file, (folder, name) in found.items():
+            if file in known:
+                continue
+            element = _grew_into(known, file) or Element.objects.create(
+                project_id=row.project_id, library=row, name=name, file=file,
+                folder=f"{row.name}/{folder}".strip("/"),
+            )  # fmt: skip
+            look_at_element.defer(element_id=element.pk)
+            announce(row.project_id, "elements", element.pk)
+        Library.objects.filter(pk=row.pk).update(there=True, seen=timezone.now())
+    if not row.there:
+        announce(row.project_id, "elements", 0)
+    for element in known.values():
+        follow(element)
+
+
+def _grew_into(known: dict[str, Element], pattern: str) -> Element | None:
+    """The element of a lone numbered still that became a sequence: it is the sequence's from now on."""
+    if not Pattern.is_pattern(pattern):
+        return None
+    parsed = Pattern.parse(pattern)
+    for file, element in known.items():
+        name = PurePosixPath(file).name
+        number = name.removeprefix(parsed.head).removesuffix(parsed.tail)
+        if str(PurePosixPath(file).parent) != str(parsed.folder) or not number.isdecimal():
+            continue
+        if parsed.path(int(number)).name == name:
+            element.file, element.name = pattern, parsed.text
+            element.save(update_fields=["file", "name"])
+            return element
+    return None
+
+
+def follow(element: Element) -> None:
+    """See whether the element's files changed since they were looked at."""
+    from elements.jobs import look_at_element
+
+    now = stamp_of(element.place)
+    before: Stamp | None = element.stamp
+    if before is None or now is None or now == before:
+        return
+    if grew(before, now):
+        # marked at once, so that the next look does not ask again
+        Element.objects.filter(pk=element.pk).update(stamp=now)
+        look_at_element.defer(element_id=element.pk)
+    elif element.replaced != now:
+        Element.objects.filter(pk=element.pk).update(replaced=now)
+        announce(element.project_id, "elements", element.pk)
+
+
+def accept(element: Element) -> Element:
+    """Use what is under the element's name now, everywhere."""
+    from elements.jobs import look_at_element
+
+    with transaction.atomic():
+        row = Element.objects.select_for_update().get(pk=element.pk)
+        if row.replaced is None:
+            raise Conflict(f"{row.name} was not replaced.", where=row.name)
+        row.replaced = None
+        row.stamp = stamp_of(row.place)
+        row.save(update_fields=["replaced", "stamp"])
+        look_at_element.defer(element_id=row.pk)
+        announce(row.project_id, "elements", row.pk)
+    return row
+
+
+def _files(root: Path) -> Iterator[str]:
+    """Relative names of the pictures below a folder; what cannot be read is passed over."""
+    waiting, count = [root], 0
+    while waiting:
+        folder = waiting.pop()
+        try:
+            entries = sorted(os.scandir(folder), key=lambda e: e.name)
+        except OSError:
+            continue
+        for entry in entries:
+            if entry.name.startswith("."):
+                continue
+            if entry.is_dir(follow_symlinks=False):
+                waiting.append(Path(entry.path))
+            elif entry.name.rpartition(".")[2].lower() in BY_EXTENSION and entry.is_file():
+                count += 1
+                if count > MOST:
+                    return
+                yield Path(entry.path).relative_to(root).as_posix()

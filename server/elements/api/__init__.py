@@ -1,0 +1,18 @@
+"""The API of elements: one router a subject, together under one name."""
+
+from ninja import Router
+
+from .arrivals import router as arrivals
+from .elements import router as elements
+from .libraries import router as libraries
+from .looking import router as looking
+from .parts import router as parts
+from .rewrites import router as rewrites
+from .rules import router as rules
+from .trials import router as trials
+
+router = Router(tags=["elements"])
+for part in (elements, arrivals, libraries, looking, parts, rewrites, rules, trials):
+    router.add_router("", part)
+
+__all__ = ["router"]

@@ -1,0 +1,99 @@
+"""Elements: facts, readings, names, replacing."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from config.errors import Problem
+from django.db.models import Count
+from django.http import HttpRequest
+from neatveil.alpha import Reading
+from neatveil.comp.rate import parse_rate
+from neatveil.errors import ValueRefused
+from ninja import Router, Schema, Status
+from projects.access import project_for
+
+from elements.actions.library import accept
+from elements.actions.remove_element import remove_element
+from elements.actions.set_reading import set_reading, undo_reading
+from elements.actions.take_over import take_over
+
+from .shapes import ElementOut, Encoding, Gaps, element_for, element_out, elements_for
+
+router = Router()
+
+
+class ReadingIn(Schema):
+    elements: list[int]
+    reading: Reading | None = None
+    encoding: Encoding | None = None
+    rate: str | None = None
+    gaps: Gaps | None = None
+    kinds: dict[str, Literal["colour", "data"]] | None = None
+
+
+class RenameIn(Schema):
+    name: str
+
+
+class TakeOverIn(Schema):
+    by: int
+
+
+@router.get("projects/{project_id}/elements", response={200: list[ElementOut], 404: Problem})
+def list_elements(request: HttpRequest, project_id: int) -> list[ElementOut]:
+    project = project_for(request.user, project_id)
+    rows = project.elements.annotate(change_count=Count("changes"))
+    return [element_out(r, r.change_count) for r in rows]
+
+
+@router.post("elements/reading", response={200: list[ElementOut], 404: Problem, 422: Problem})
+def change_reading(request: HttpRequest, body: ReadingIn) -> list[ElementOut]:
+    """Set reading, encoding, rate, gaps or kinds of one or many elements; what is left out stays."""
+    rows = elements_for(request, body.elements)
+    if body.rate:
+        try:
+            parse_rate(body.rate)
+        except ValueError as error:
+            raise ValueRefused(str(error), where="rate") from error
+    changed = set_reading(
+        rows, request.user, reading=body.reading, encoding=body.encoding, rate=body.rate, gaps=body.gaps,
+        kinds=dict(body.kinds) if body.kinds is not None else None,
+    )  # fmt: skip
+    return [element_out(r) for r in changed]
+
+
+@router.post("elements/{element_id}/reading/undo", response={200: ElementOut, 404: Problem, 409: Problem})
+def take_back_reading(request: HttpRequest, element_id: int) -> ElementOut:
+    return element_out(undo_reading(element_for(request, element_id)))
+
+
+@router.patch("elements/{element_id}", response={200: ElementOut, 404: Problem, 422: Problem})
+def rename_element(request: HttpRequest, element_id: int, body: RenameIn) -> ElementOut:
+    row = element_for(request, element_id)
+    if not 0 < len(body.name.strip()) <= 300:
+        raise ValueRefused("A name has 1 to 300 characters.", where="name")
+    row.name = body.name.strip()
+    row.save(update_fields=["name"])
+    return element_out(row)
+
+
+@router.delete("elements/{element_id}", response={204: None, 404: Problem, 409: Problem})
+def delete_element(request: HttpRequest, element_id: int) -> Status[None]:
+    remove_element(element_for(request, element_id))
+    return Status(204, None)
+
+
+@router.post("elements/{element_id}/accept", response={200: ElementOut, 404: Problem, 409: Problem})
+def accept_replaced(request: HttpRequest, element_id: int) -> ElementOut:
+    """Use the file that lies under the element's name now."""
+    return element_out(accept(element_for(request, element_id)))
+
+
+@router.post("elements/{element_id}/take-over", response={200: ElementOut, 404: Problem, 409: Problem})
+def put_in_place(request: HttpRequest, element_id: int, body: TakeOverIn) -> ElementOut:
+    """Every use of the element gets the files of another one, which gets its own."""
+    row, other = elements_for(request, [element_id, body.by])
+    if row.project_id != other.project_id:
+        raise ValueRefused("Both must belong to one project.", where="by")
+    return element_out(take_over(row, other))

@@ -1,0 +1,81 @@
+"""What the API says of elements."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from config.errors import Problem
+from django.http import HttpRequest
+from neatveil.alpha import Reading
+from neatveil.alpha.suggest import Suggestion
+from neatveil.colour.encodings import NAME_PATTERN
+from neatveil.io import Facts
+from ninja import Field, Schema
+from projects.access import row_for
+
+from elements.models import Element
+from elements.resolve import key
+
+Encoding = Annotated[str, Field(pattern=NAME_PATTERN)]
+Gaps = Literal["error", "hold", "black"]
+Ends = Literal["hold", "blank", "error"]
+
+
+class PartOut(Schema):
+    """A channel that is carried along from another element."""
+
+    element: int
+    name: str
+    channel: str = ""
+    offset: int = 0
+    ends: Ends = "error"
+    inverted: bool = False
+    data: bool = False
+
+
+class ElementOut(Schema):
+    id: int
+    key: str
+    name: str
+    folder: str
+    library: int | None
+    state: Literal["arriving", "ready", "refused"]
+    problem: Problem | None
+    facts: Facts | None
+    reading: Reading
+    reading_words: str
+    reading_set: bool
+    suggestion: Suggestion | None
+    encoding: str
+    rate: str | None
+    gaps: Gaps
+    only: list[str] | None
+    parts: list[PartOut]
+    kinds: dict[str, Literal["colour", "data"]]
+    has_alpha: bool = Field(description="Of its own or carried along.")
+    replaced: bool = Field(description="Another file lies under its name now; somebody must say yes.")
+    changes: int
+
+
+def element_out(row: Element, changes: int | None = None) -> ElementOut:
+    reading = Reading.model_validate(row.reading)
+    facts = Facts.model_validate(row.facts) if row.facts else None
+    own = facts is not None and facts.alpha and (row.only is None or "A" in row.only)
+    return ElementOut(
+        id=row.pk, key=key(row), name=row.name, folder=row.folder, library=row.library_id, state=row.state,
+        problem=row.problem, facts=facts, reading=reading, reading_words=reading.words(),
+        reading_set=row.reading_set, suggestion=row.suggestion, encoding=row.encoding,
+        rate=row.rate or (facts.rate if facts else None), gaps=row.gaps, only=row.only, parts=row.parts,
+        kinds=row.kinds, has_alpha=own or any(p["name"] == "A" for p in row.parts),
+        replaced=row.replaced is not None, changes=row.changes.count() if changes is None else changes,
+    )  # fmt: skip
+
+
+def element_for(request: HttpRequest, element_id: int) -> Element:
+    """The row, for a member of its project."""
+    found: Any = row_for(request.user, Element, element_id, "element", "library")
+    return found
+
+
+def elements_for(request: HttpRequest, numbers: list[int]) -> list[Element]:
+    return [element_for(request, i) for i in dict.fromkeys(numbers)]
