@@ -186,7 +186,7 @@ def test_nothing_half_written_under_a_final_name(scene, tmp_path, monkeypatch):
         part.write_bytes(b"half")
         raise KeyboardInterrupt
 
-    monkeypatch.setattr("neatveil.io.backends.oiio_stills.write", broken)
+    monkeypatch.setattr("neatveil.io.backends.oiio_writing.write", broken)
     with pytest.raises(KeyboardInterrupt):
         render_range(scene, setup(), [1], tmp_path / "out")
     assert list((tmp_path / "out").iterdir()) == []
