@@ -44,6 +44,7 @@ class CompRow(Schema):
     id: int
     name: str
     revision: int
+    rate: str
 
 
 class CompIn(Schema):
@@ -70,7 +71,10 @@ def _out(comp: Comp) -> CompOut:
 @router.get("projects/{project_id}/comps", response={200: list[CompRow], 404: Problem})
 def list_comps(request: HttpRequest, project_id: int) -> list[CompRow]:
     rows = project_for(request.user, project_id).comps.all()
-    return [CompRow(id=c.pk, name=c.name, revision=c.revision) for c in rows]
+    return [
+        CompRow(id=c.pk, name=c.name, revision=c.revision, rate=str(c.document.get("rate", "25")))
+        for c in rows
+    ]
 
 
 @router.post("projects/{project_id}/comps", response={201: CompOut, 404: Problem, 422: Problem})

@@ -76,7 +76,7 @@ def _carried(part: dict[str, Any], others: Mapping[int, Element] | None) -> Carr
 def elements_used(document: Comp, project_id: int) -> dict[str, CoreElement]:
     """The elements that a document's layers use, under their keys.
 
-    Raises `ElementNotReady`, or `RateMissing` for a movie that gives no rate and was given none.
+    Raises `ElementNotReady`, or `RateMissing` for frames that give no rate and were given none.
     """
     rows = Element.objects.select_related("library").filter(
         project_id=project_id, pk__in=numbers_used(document)
@@ -96,7 +96,7 @@ def resolved(
     found = {}
     for row in rows:
         element = core_element(row, (drafts or {}).get(key(row)))
-        if element.rate is None and row.facts["kind"] == "movie":
+        if element.rate is None and row.facts["kind"] != "still":
             raise RateMissing(
                 f"{row.name} gives no frame rate.",
                 advice="Set its rate on the Elements desk before it is used.", where=row.name,

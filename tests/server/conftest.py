@@ -52,7 +52,9 @@ def png(tmp_path):
 def disc(ada, project, png):
     """A sequence of three frames in the project."""
     files = {f"disc.{n:04d}.png": png(n) for n in (1, 2, 3)}
-    return ada.bring(project.pk, files)[0]
+    row = ada.bring(project.pk, files)[0]
+    ada("POST", "elements/reading", {"elements": [row["id"]], "rate": "25"})
+    return {**row, "rate": "25"}
 
 
 @pytest.fixture

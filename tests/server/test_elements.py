@@ -142,6 +142,17 @@ def test_a_movie_without_a_rate_is_not_used_before_it_is_given_one(ada, project,
     assert ada("POST", address, {"frame": 1}).status_code == 200
 
 
+def test_numbered_frames_without_a_rate_are_not_used_before_somebody_says_it(ada, project, png):
+    (row,) = ada.bring(project.pk, {"m.1.png": png(1), "m.2.png": png(2)})
+    assert row["rate"] is None
+    layers = [{"id": "a", "name": "m", "element": row["key"]}]
+    comp = ada("POST", f"projects/{project.pk}/comps", {"name": "c", "layers": layers}).json()
+    answer = ada("POST", f"comps/{comp['id']}/picture", {"frame": 1})
+    assert (answer.status_code, answer.json()["code"]) == (422, "rate-missing")
+    ada("POST", "elements/reading", {"elements": [row["id"]], "rate": "30"})
+    assert ada("POST", f"comps/{comp['id']}/picture", {"frame": 1}).status_code == 200
+
+
 def test_values_of_an_element(ada, disc):
     body = {"frame": 1, "x": 33, "y": 24}
     got = ada("POST", f"elements/{disc['id']}/values", body).json()

@@ -105,7 +105,6 @@ def test_one_file_parted_in_two_elements_that_share_it(ada, project, disc):
 
 def test_rewriting_keeps_every_code_and_takes_over_every_use(ada, project, comp, disc):
     order = {"elements": [disc["id"]], "form": "ffv1", "take_over": True}
-    assert ada("POST", "rewrites", order).json()["code"] == "rate-missing"
     ada("POST", "elements/reading", {"elements": [disc["id"]], "rate": "24000/1001"})
     before = [stored(ada, disc, 30, 20, frame=f) for f in (1, 2, 3)]
     (row,) = ada("POST", "rewrites", order).json()
@@ -123,6 +122,13 @@ def test_rewriting_keeps_every_code_and_takes_over_every_use(ada, project, comp,
     for frame, values in enumerate(before):
         assert stored(ada, disc, 30, 20, frame=frame) == pytest.approx(values, abs=1e-6)
     assert ada("POST", f"comps/{comp['id']}/picture", {"frame": 2}).status_code == 200
+
+
+def test_frames_without_a_rate_become_no_movie_before_they_are_given_one(ada, project, png):
+    (row,) = ada.bring(project.pk, {"m.1.png": png(1), "m.2.png": png(2)})
+    answer = ada("POST", "rewrites", {"elements": [row["id"]], "form": "ffv1"})
+    assert (answer.json()["code"], "m.#.png" in answer.json()["message"]) == ("rate-missing", True)
+    assert ada("POST", "rewrites", {"elements": [row["id"]], "form": "png16"}).status_code == 201
 
 
 def test_a_form_without_alpha_is_refused_unless_the_alpha_may_go(ada, project, disc):

@@ -48,6 +48,7 @@ def test_readings_side_by_side_at_the_worst_edges(ada, kite):
 
 
 def test_the_plate_of_the_comp_lies_behind_where_there_is_one(ada, project, kite, disc):
+    ada("POST", "elements/reading", {"elements": [kite["id"]], "rate": "25"})
     layers = [{"id": "p", "name": "plate", "element": disc["key"]},
               {"id": "k", "name": "kite", "element": kite["key"]}]  # fmt: skip
     body = {"name": "c", "width": 320, "height": 200, "rate": "25", "first": 1, "last": 2, "layers": layers}

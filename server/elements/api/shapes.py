@@ -21,7 +21,7 @@ Gaps = Literal["error", "hold", "black"]
 Ends = Literal["hold", "blank", "error"]
 
 
-class PartOut(Schema):
+class CarriedOut(Schema):
     """A channel that is carried along from another element."""
 
     element: int
@@ -50,7 +50,7 @@ class ElementOut(Schema):
     rate: str | None
     gaps: Gaps
     only: list[str] | None
-    parts: list[PartOut]
+    parts: list[CarriedOut]
     kinds: dict[str, Literal["colour", "data"]]
     has_alpha: bool = Field(description="Of its own or carried along.")
     replaced: bool = Field(description="Another file lies under its name now; somebody must say yes.")

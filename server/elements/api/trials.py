@@ -30,7 +30,7 @@ router = Router()
 MOST = 6
 
 
-class Place(Schema):
+class TrialPlace(Schema):
     frame: int
     box: tuple[int, int, int, int]
     disagreement: float = Field(0.0, description="Mean difference of the readings there, 8-bit codes.")
@@ -40,14 +40,14 @@ class TrialOut(Schema):
     suggestion: Suggestion
     readings: list[Reading] = Field(description="Side by side, in this order.")
     words: list[str]
-    places: list[Place]
+    places: list[TrialPlace]
     backgrounds: list[str]
 
 
 class SheetIn(Schema):
     readings: list[Reading] = Field(min_length=1, max_length=MOST)
     encoding: Encoding | None = None
-    place: Place
+    place: TrialPlace
 
 
 @router.post("elements/{element_id}/trial", response={200: TrialOut, 404: Problem, 422: Problem})
@@ -71,7 +71,7 @@ def trial(request: HttpRequest, element_id: int) -> TrialOut:
             readings = [*readings[: MOST - 1], own]
         spots = places_for(evaluator(), element, facts, readings)
     backgrounds = [*TRIAL_LOOKS, *(["plate"] if _plate_comp(row) else [])]
-    places = [Place(frame=s.frame, box=s.box.as_list(), disagreement=s.disagreement) for s in spots]
+    places = [TrialPlace(frame=s.frame, box=s.box.as_list(), disagreement=s.disagreement) for s in spots]
     return TrialOut(
         suggestion=suggestion, readings=readings, words=[r.words() for r in readings], places=places,
         backgrounds=backgrounds,

@@ -13,6 +13,8 @@ import {
   type Tables,
 } from "./client";
 
+import { unfinished } from "./bring";
+import type { LibraryOut, MatchOut, RewriteFormOut, RewriteOut, RuleOut } from "./elements";
 import type { PassOut, RenderOut, SceneOut, SetUpOut } from "./scenes";
 
 const id = (value: number) => ({ params: { path: { project_id: value } } });
@@ -35,6 +37,38 @@ export const queries = {
     queryOptions({
       queryKey: ["elements", project],
       queryFn: () => take<ElementOut[]>(client.GET("/api/projects/{project_id}/elements", id(project))),
+    }),
+  // kept under the elements' key: whatever changes of them asks for these again
+  libraries: (project: number) =>
+    queryOptions({
+      queryKey: ["elements", project, "libraries"],
+      queryFn: () => take<LibraryOut[]>(client.GET("/api/projects/{project_id}/libraries", id(project))),
+    }),
+  arrivals: (project: number) =>
+    queryOptions({
+      queryKey: ["elements", project, "arrivals"],
+      queryFn: () => unfinished(project),
+    }),
+  pairs: (project: number) =>
+    queryOptions({
+      queryKey: ["elements", project, "pairs"],
+      queryFn: () => take<MatchOut[]>(client.GET("/api/projects/{project_id}/pairs", id(project))),
+    }),
+  rules: (project: number) =>
+    queryOptions({
+      queryKey: ["elements", project, "rules"],
+      queryFn: () => take<RuleOut[]>(client.GET("/api/projects/{project_id}/reading-rules", id(project))),
+    }),
+  rewrites: (project: number) =>
+    queryOptions({
+      queryKey: ["elements", project, "rewrites"],
+      queryFn: () => take<RewriteOut[]>(client.GET("/api/projects/{project_id}/rewrites", id(project))),
+    }),
+  rewriteForms: () =>
+    queryOptions({
+      queryKey: ["rewrite-forms"],
+      queryFn: () => take<RewriteFormOut[]>(client.GET("/api/rewrite-forms")),
+      staleTime: Infinity,
     }),
   comps: (project: number) =>
     queryOptions({

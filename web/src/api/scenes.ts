@@ -1,5 +1,6 @@
 /** Scenes and renders: their types, and bringing a scene's files in. */
-import { client, csrfToken, problemOf, take, type Sent } from "./client";
+import { sendBytes, type Dropped } from "./bring";
+import { client, take, type Sent } from "./client";
 import type { components } from "./schema";
 
 export type SceneOut = Sent<"SceneOut">;
@@ -16,9 +17,9 @@ export const isScene = (name: string) => /\.(glb|gltf)$/i.test(name);
 /** Sends the files of one scene: a .glb, or a .gltf with its buffers and pictures. */
 export async function bringScene(
   project: number,
-  files: File[],
+  files: Dropped[],
   signal: AbortSignal,
-  onFile: (done: number) => void,
+  onProgress: (files: number, bytes: number) => void,
 ): Promise<SceneOut> {
   const scene = await take<SceneOut>(
     client.POST("/api/projects/{project_id}/scenes", {
@@ -26,18 +27,13 @@ export async function bringScene(
       signal,
     }),
   );
-  for (const [done, file] of files.entries()) {
-    onFile(done);
+  let before = 0;
+  for (const [done, { file, name }] of files.entries()) {
     // folders inside the scene's own are kept: the .gltf names its pictures by them
-    const inside = file.webkitRelativePath.split("/").slice(1).join("/") || file.name;
-    const response = await fetch(`/api/scenes/${scene.id}/files?name=${encodeURIComponent(inside)}`, {
-      method: "PUT",
-      signal,
-      credentials: "same-origin",
-      headers: { "Content-Type": "application/octet-stream", "X-CSRFToken": csrfToken() },
-      body: file,
-    });
-    if (!response.ok) throw problemOf(response.status, await response.json().catch(() => null));
+    const inside = name.split("/").slice(1).join("/") || file.name;
+    const address = `/api/scenes/${scene.id}/files?name=${encodeURIComponent(inside)}`;
+    await sendBytes(address, file, signal, name, (bytes) => onProgress(done, before + bytes));
+    before += file.size;
   }
   return take<SceneOut>(
     client.POST("/api/scenes/{scene_id}/finish", { params: { path: { scene_id: scene.id } }, signal }),

@@ -1461,6 +1461,42 @@ export interface components {
              */
             still?: boolean;
         };
+        /**
+         * CarriedOut
+         * @description A channel that is carried along from another element.
+         */
+        CarriedOut: {
+            /**
+             * Channel
+             * @default
+             */
+            channel?: string;
+            /**
+             * Data
+             * @default false
+             */
+            data?: boolean;
+            /** Element */
+            element: number;
+            /**
+             * Ends
+             * @default error
+             * @enum {string}
+             */
+            ends?: "hold" | "blank" | "error";
+            /**
+             * Inverted
+             * @default false
+             */
+            inverted?: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset?: number;
+        };
         /** ChannelFact */
         ChannelFact: {
             /**
@@ -1594,6 +1630,8 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** Rate */
+            rate: string;
             /** Revision */
             revision: number;
         };
@@ -2108,7 +2146,7 @@ export interface components {
             /** Only */
             only: string[] | null;
             /** Parts */
-            parts: components["schemas"]["PartOut"][];
+            parts: components["schemas"]["CarriedOut"][];
             problem: components["schemas"]["Problem"] | null;
             /** Rate */
             rate: string | null;
@@ -3735,7 +3773,7 @@ export interface components {
         SheetIn: {
             /** Encoding */
             encoding?: string | null;
-            place: components["schemas"]["Place"];
+            place: components["schemas"]["TrialPlace"];
             /** Readings */
             readings: components["schemas"]["Reading"][];
         };
@@ -3908,7 +3946,7 @@ export interface components {
             /** Backgrounds */
             backgrounds: string[];
             /** Places */
-            places: components["schemas"]["Place"][];
+            places: components["schemas"]["TrialPlace"][];
             /**
              * Readings
              * @description Side by side, in this order.
@@ -3917,6 +3955,24 @@ export interface components {
             suggestion: components["schemas"]["Suggestion"];
             /** Words */
             words: string[];
+        };
+        /** TrialPlace */
+        TrialPlace: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /**
+             * Disagreement
+             * @description Mean difference of the readings there, 8-bit codes.
+             * @default 0
+             */
+            disagreement?: number;
+            /** Frame */
+            frame: number;
         };
     };
     responses: never;

@@ -163,6 +163,7 @@ function OnTheWay() {
       <span className="num shrink-0">
         Bringing in {state.filesDone} of {state.files} files, {bytesInWords(state.bytesDone)} of{" "}
         {bytesInWords(state.bytes)}
+        {state.waiting && <span className="text-warn"> · the line dropped, trying again …</span>}
       </span>
       <ProgressBar done={state.bytesDone} total={state.bytes} name="Files on their way in" />
       <Button onClick={() => cancel?.()}>Cancel</Button>

@@ -1,14 +1,14 @@
 /** Files being brought in: kept above the desks, so that changing desks does not end it. */
 import { create } from "zustand";
 import { asProblem, type Problem } from "../api/client";
-import { bringFiles, type Bringing } from "../api/bring";
+import { bringFiles, type Bringing, type Dropped } from "../api/bring";
 import { bringScene, isScene } from "../api/scenes";
 
 interface Store {
   state: Bringing | null;
   problem: Problem | null;
   cancel: (() => void) | null;
-  bring: (project: number, files: File[]) => Promise<void>;
+  bring: (project: number, files: Dropped[]) => Promise<void>;
   dismiss: () => void;
 }
 
@@ -46,7 +46,7 @@ export const useBringing = create<Store>((set, get) => ({
 /** Scenes go to the Scene desk, everything else becomes elements. A .gltf takes the other files with it. */
 async function bringAll(
   project: number,
-  files: File[],
+  files: Dropped[],
   signal: AbortSignal,
   onProgress: (state: Bringing) => void,
 ): Promise<void> {
@@ -56,11 +56,10 @@ async function bringAll(
   const sets = open.length > 0 ? [[...open, ...rest]] : [];
   sets.push(...scenes.filter((f) => !open.includes(f)).map((f) => [f]));
   for (const set of sets) {
-    const bytes = set.reduce((sum, f) => sum + f.size, 0);
-    await bringScene(project, set, signal, (done) => {
-      const there = set.slice(0, done).reduce((sum, f) => sum + f.size, 0);
-      onProgress({ files: set.length, filesDone: done, bytes, bytesDone: there });
-    });
+    const bytes = set.reduce((sum, f) => sum + f.file.size, 0);
+    await bringScene(project, set, signal, (filesDone, bytesDone) =>
+      onProgress({ files: set.length, filesDone, bytes, bytesDone }),
+    );
   }
   if (open.length === 0 && rest.length > 0) await bringFiles(project, rest, signal, onProgress);
 }

@@ -7,7 +7,7 @@ export type Layer = CompDocument["layers"][number];
 export type Place = Layer["place"];
 export type Step = Layer["steps"][number];
 export type Reading = Full<components["schemas"]["Reading"]>;
-export type Encoding = "linear" | "srgb" | "rec709";
+export type Encoding = string;
 
 /** A document of the server as the page uses it: complete, and without the elements it adds. */
 export function documentOf(data: components["schemas"]["Comp"]): CompDocument {

@@ -3,17 +3,19 @@ import type { ElementOut } from "../api/client";
 import { restingFrame } from "../domain/time";
 
 export function ElementPicture({ element, className = "" }: { element: ElementOut; className?: string }) {
-  if (element.state !== "ready") {
+  if (element.state !== "ready" || element.replaced) {
     return (
       <div className={`grid place-items-center bg-well text-soft ${className}`}>
-        {element.state === "arriving" ? "looking …" : "refused"}
+        {element.state === "arriving" ? "looking …" : element.replaced ? "replaced" : "refused"}
       </div>
     );
   }
-  const version = encodeURIComponent(JSON.stringify([element.reading, element.encoding]));
+  const version = encodeURIComponent(
+    JSON.stringify([element.reading, element.encoding, element.parts, element.facts?.bytes]),
+  );
   const frame = element.facts ? `&frame=${restingFrame(element.facts)}` : "";
   const address = (part: string) => `/api/elements/${element.id}/card?part=${part}${frame}&v=${version}`;
-  const alpha = element.facts?.alpha;
+  const alpha = element.has_alpha;
   return (
     <div className={`relative overflow-hidden bg-surround ${className}`}>
       <img

@@ -143,12 +143,7 @@ export function ReadingEditor({
         <p className="text-soft">It has no alpha; it is opaque everywhere.</p>
       )}
       <Line label="encoding">
-        <Choose
-          name="Colour encoding"
-          value={encoding}
-          options={ENCODINGS}
-          onChange={(v) => onEncoding(v as Encoding)}
-        />
+        <Choose name="Colour encoding" value={encoding} options={ENCODINGS} onChange={(v) => onEncoding(v)} />
       </Line>
     </div>
   );

@@ -8,6 +8,8 @@ export interface ReadingChange {
   reading?: Reading;
   encoding?: Encoding;
   rate?: string;
+  gaps?: ElementOut["gaps"];
+  kinds?: ElementOut["kinds"];
 }
 
 export function useReading(project: number) {

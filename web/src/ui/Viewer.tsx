@@ -21,6 +21,23 @@ import {
   type View,
 } from "../domain/geometry";
 
+/** What a person draws on the picture, in its pixels. */
+export interface Mark {
+  kind: "line" | "box";
+  from: [number, number];
+  to: [number, number];
+}
+
+/** A second picture shown right of a line, at a share of the frame's width. */
+export interface Wipe {
+  drawn: Drawn | null;
+  level: number;
+  at: number;
+  onMove: (at: number) => void;
+  left: string;
+  right: string;
+}
+
 export interface Wanted {
   level: number;
   region: Region | null;
@@ -37,6 +54,11 @@ interface Props {
   onPoint: (point: [number, number] | null) => void;
   onPick?: ((point: [number, number]) => void) | undefined;
   onPainted?: () => void;
+  mark?: Mark | null | undefined;
+  /** What dragging draws; it pans where nothing is drawn. */
+  drawing?: Mark["kind"] | null | undefined;
+  onMark?: ((mark: Mark | null) => void) | undefined;
+  wipe?: Wipe | null | undefined;
   name: string;
 }
 
@@ -59,9 +81,13 @@ export function Viewer(props: Props) {
   const { frame, drawn, drawnLevel, view, onView, onWanted, onPoint, onPick, onPainted, name } = props;
   const holder = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const { mark, drawing, onMark, wipe } = props;
   const pan = useRef<{ x: number; y: number; view: View } | null>(null);
+  const begun = useRef<[number, number] | null>(null);
   const room = useRoom(holder);
   const shown = useMemo(() => view ?? fitView(frame, room), [view, frame, room]);
+
+  const { drawn: other = null, level: otherLevel = 0, at: wipeAt = 0.5 } = wipe ?? {};
 
   const level = levelFor(shown.zoom * window.devicePixelRatio);
   const region = room.width > 0 ? visibleRegion(shown, room, frame, level) : null;
@@ -79,8 +105,12 @@ export function Viewer(props: Props) {
       node.width = width;
       node.height = height;
     }
-    paint(node.getContext("2d")!, shown, room, ratio, drawn, drawnLevel, frame);
-  }, [shown, room, drawn, drawnLevel, frame]);
+    const context = node.getContext("2d")!;
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    context.clearRect(0, 0, room.width, room.height);
+    paint(context, shown, room, drawn, drawnLevel, frame, 0);
+    if (other) paint(context, shown, room, other, otherLevel, frame, wipeAt);
+  }, [shown, room, drawn, drawnLevel, frame, other, otherLevel, wipeAt]);
   useLayoutEffect(() => {
     if (drawn) onPainted?.();
   }, [drawn, onPainted]);
@@ -111,11 +141,16 @@ export function Viewer(props: Props) {
       role="img"
       aria-label={name}
       tabIndex={0}
-      className={`relative h-full min-h-0 w-full touch-none overflow-hidden bg-surround ${onPick ? "cursor-crosshair" : ""}`}
+      className={`relative h-full min-h-0 w-full touch-none overflow-hidden bg-surround ${onPick || drawing ? "cursor-crosshair" : ""}`}
       onPointerDown={(event) => {
         const point = inside(at(event));
         if (onPick) {
           if (point) onPick(point);
+          return;
+        }
+        if (drawing && onMark) {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          begun.current = at(event);
           return;
         }
         event.currentTarget.setPointerCapture(event.pointerId);
@@ -123,6 +158,10 @@ export function Viewer(props: Props) {
       }}
       onPointerMove={(event) => {
         onPoint(inside(at(event)));
+        if (begun.current && drawing) {
+          onMark?.(markOf(drawing, begun.current, at(event), frame));
+          return;
+        }
         if (!pan.current) return;
         const { x, y, view: from } = pan.current;
         if (Math.hypot(event.clientX - x, event.clientY - y) < 3) return;
@@ -132,7 +171,10 @@ export function Viewer(props: Props) {
           y: from.y - (event.clientY - y) / from.zoom,
         });
       }}
-      onPointerUp={() => (pan.current = null)}
+      onPointerUp={() => {
+        pan.current = null;
+        begun.current = null;
+      }}
       onPointerLeave={() => onPoint(null)}
       onDoubleClick={() => onView(null)}
     >
@@ -141,6 +183,86 @@ export function Viewer(props: Props) {
         className="absolute inset-0 h-full w-full"
         data-drawn-level={drawn ? drawnLevel : ""}
       />
+      {mark && <MarkShown mark={mark} view={shown} room={room} />}
+      {wipe && <WipeLine wipe={wipe} view={shown} room={room} frame={frame} />}
+    </div>
+  );
+}
+
+function markOf(kind: Mark["kind"], from: [number, number], to: [number, number], frame: Size): Mark {
+  const held = ([x, y]: [number, number]): [number, number] => [
+    Math.max(0, Math.min(frame.width, x)),
+    Math.max(0, Math.min(frame.height, y)),
+  ];
+  return { kind, from: held(from), to: held(to) };
+}
+
+function MarkShown({ mark, view, room }: { mark: Mark; view: View; room: Size }) {
+  const [x0, y0] = toScreen(view, room, ...mark.from);
+  const [x1, y1] = toScreen(view, room, ...mark.to);
+  const box = {
+    x: Math.min(x0, x1),
+    y: Math.min(y0, y1),
+    width: Math.abs(x1 - x0),
+    height: Math.abs(y1 - y0),
+  };
+  // dark under light: seen on any picture
+  const strokes = [
+    { stroke: "#000", strokeWidth: 3 },
+    { stroke: "#fff", strokeWidth: 1 },
+  ];
+  return (
+    <svg aria-hidden data-mark={mark.kind} className="pointer-events-none absolute inset-0 h-full w-full">
+      {strokes.map((stroke) =>
+        mark.kind === "line" ? (
+          <g key={stroke.stroke} {...stroke} fill="none">
+            <line x1={x0} y1={y0} x2={x1} y2={y1} />
+            <circle cx={x0} cy={y0} r={4} />
+            <circle cx={x1} cy={y1} r={1.5} />
+          </g>
+        ) : (
+          <rect key={stroke.stroke} {...box} {...stroke} fill="none" />
+        ),
+      )}
+    </svg>
+  );
+}
+
+function WipeLine({ wipe, view, room, frame }: { wipe: Wipe; view: View; room: Size; frame: Size }) {
+  const [x] = toScreen(view, room, wipe.at * frame.width, 0);
+  const held = (at: number) => wipe.onMove(Math.max(0, Math.min(1, at)));
+  return (
+    <div
+      role="slider"
+      aria-label="Wipe"
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(wipe.at * 100)}
+      tabIndex={0}
+      className="absolute inset-y-0 w-4 -translate-x-1/2 cursor-ew-resize touch-none"
+      style={{ left: Math.max(6, Math.min(room.width - 6, x)) }}
+      onPointerDown={(event) => {
+        event.stopPropagation();
+        event.currentTarget.setPointerCapture(event.pointerId);
+      }}
+      onPointerMove={(event) => {
+        event.stopPropagation();
+        if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
+        const box = event.currentTarget.parentElement!.getBoundingClientRect();
+        held(toComp(view, room, event.clientX - box.left, 0)[0] / frame.width);
+      }}
+      onKeyDown={(event) => {
+        const step = { ArrowLeft: -0.02, ArrowRight: 0.02 }[event.key];
+        if (step) held(wipe.at + step);
+      }}
+    >
+      <div className="mx-auto h-full w-px bg-white shadow-[0_0_0_1px_#000]" />
+      <span className="absolute right-4 bottom-2 rounded bg-black/70 px-1.5 py-0.5 text-right whitespace-nowrap text-white">
+        {wipe.left}
+      </span>
+      <span className="absolute bottom-2 left-4 rounded bg-black/70 px-1.5 py-0.5 whitespace-nowrap text-white">
+        {wipe.right}
+      </span>
     </div>
   );
 }
@@ -148,17 +270,16 @@ export function Viewer(props: Props) {
 /** One scratch canvas: raw pixels cannot be scaled while they are put. */
 const scratch = document.createElement("canvas");
 
+/** `from`: left of this share of the frame's width nothing is painted. */
 function paint(
   context: CanvasRenderingContext2D,
   view: View,
   room: Size,
-  ratio: number,
   drawn: Drawn | null,
   level: number,
   frame: Size,
+  from: number,
 ): void {
-  context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.clearRect(0, 0, room.width, room.height);
   if (!drawn) return;
   let source: CanvasImageSource;
   if (drawn.image instanceof ImageData) {
@@ -174,12 +295,13 @@ function paint(
   const [x0, y0, x1, y1] = drawn.region;
   const [left, top] = toScreen(view, room, x0 * step, y0 * step);
   const [right, bottom] = toScreen(view, room, x1 * step, y1 * step);
-  const [edgeLeft, edgeTop] = toScreen(view, room, 0, 0);
+  const [edgeLeft, edgeTop] = toScreen(view, room, from * frame.width, 0);
   const [edgeRight, edgeBottom] = toScreen(view, room, frame.width, frame.height);
   context.save();
   context.beginPath();
   context.rect(edgeLeft, edgeTop, edgeRight - edgeLeft, edgeBottom - edgeTop);
   context.clip();
+  if (from > 0) context.clearRect(edgeLeft, edgeTop, edgeRight - edgeLeft, edgeBottom - edgeTop);
   // From twice the size on, single pixels are looked at: they stay squares.
   context.imageSmoothingEnabled = view.zoom * step < 2;
   context.imageSmoothingQuality = "high";

@@ -25,7 +25,7 @@ class Spot:
 
 def worst_places(
     frames: Mapping[int, StoredPicture], readings: Sequence[Reading], encoding: str, *,
-    count: int = 4, size: tuple[int, int] = (96, 72),
+    count: int = 4, size: tuple[int, int] = (80, 60),
 ) -> list[Spot]:  # fmt: skip
     """The boxes where the readings' results differ most along the partly covered band, worst first.
 

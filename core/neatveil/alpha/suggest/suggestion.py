@@ -128,6 +128,7 @@ class _Court:
         fits: dict[Multiplied, Fit | None], judged: int,
     ) -> None:  # fmt: skip
         self.weighing, self.readings, self.ground, self.fits = weighing, readings, ground, fits
+        self.judged = judged
         self.costs = weighing.costs(readings, judged)
         means = self.costs.mean(axis=1)
         single = range(1, judged)
@@ -190,7 +191,7 @@ class _Court:
             if self.ground.kind == "varied" and hypothesis.local:
                 continue
             reading = as_reading(hypothesis)
-            fit = None if hypothesis.matte is None else self.fits[hypothesis.multiplied]
+            fit = self.fits[hypothesis.multiplied] if 0 < i < self.judged else None
             score = self.weighing.foretold(self.costs[i])
             found.append(
                 Candidate(

@@ -9,6 +9,7 @@ from comps.actions.add_comp import add_comp
 from config.engine import decoder
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
+from elements.actions.library import register
 from elements.actions.look_at import look_at
 from elements.models import Arrival, Element
 from elements.resolve import key
@@ -42,6 +43,7 @@ class Command(BaseCommand):
         project = Project.objects.create(name=NAME)
         Member.objects.create(project=project, person=person)
         rows = self._elements(project, person, options["frames"])
+        self._library(project, person)
         add_comp(project, parse_comp(document(rows, options["frames"])), person)
         self._scenes(project, person)
         decoder().close()
@@ -55,9 +57,17 @@ class Command(BaseCommand):
         rows = {}
         for name, path in make(folder, frames).items():
             relative = path.relative_to(settings.MEDIA).as_posix()
-            row = Element.objects.create(project=project, name=path.name, file=relative)
+            # numbered frames give no rate: somebody must say it; the title's is left for people to see
+            rate = "" if name == "title" else "25"
+            row = Element.objects.create(project=project, name=path.name, file=relative, rate=rate)
             rows[name] = look_at(row.pk, decoder())
         return rows
+
+    def _library(self, project: Project, person: Person) -> None:
+        """A folder on disk, registered where it lies."""
+        from ferrow_marsh.arrivals import library
+
+        register(project, person, str(library(settings.LIBRARY_ROOTS[0] / "reserve_disk")))
 
     def _scenes(self, project: Project, person: Person) -> None:
         """Scenes with their set-ups; one short render is left to the workers, so that nobody waits for it."""

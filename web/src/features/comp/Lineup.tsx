@@ -11,6 +11,7 @@ import {
   type RefObject,
 } from "react";
 import type { ElementOut } from "../../api/client";
+import { AskRate } from "./AskRate";
 import { addLayer, layerOf, lifeOf, moveLayer, type Layer } from "../../domain/comp";
 import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { useDesk } from "./deskState";
@@ -209,6 +210,11 @@ const LayerCard = memo(function LayerCard(props: CardProps) {
 function AddLayer({ store, elements }: { store: DocumentStore; elements: ElementOut[] }) {
   const set = useDesk((d) => d.set);
   const ready = elements.filter((e) => e.state === "ready");
+  const [asked, setAsked] = useState<ElementOut | null>(null);
+  function begin(element: ElementOut) {
+    if (element.facts && element.facts.kind !== "still" && !element.rate) setAsked(element);
+    else add(element);
+  }
   function add(element: ElementOut) {
     const name = element.name.replace(/[._-]*#*\.[a-z0-9]+$/i, "") || element.name;
     const [, id] = addLayer(store.getState().document, element.key, name);
@@ -216,34 +222,47 @@ function AddLayer({ store, elements }: { store: DocumentStore; elements: Element
     set({ layer: id });
   }
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        aria-label="Add a layer"
-        className="grid h-24 w-11 place-items-center rounded-lg border border-dashed border-soft text-soft hover:border-accent hover:text-accent"
-      >
-        <Plus className="size-5" />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          side="top"
-          align="start"
-          className="z-50 max-h-[60vh] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
+    <>
+      {asked && (
+        <AskRate
+          element={asked}
+          rate={store.getState().document.rate}
+          onClose={() => setAsked(null)}
+          onSaid={() => {
+            add(asked);
+            setAsked(null);
+          }}
+        />
+      )}
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          aria-label="Add a layer"
+          className="grid h-24 w-11 place-items-center rounded-lg border border-dashed border-soft text-soft hover:border-accent hover:text-accent"
         >
-          {ready.length === 0 && (
-            <p className="p-2 text-soft">Bring elements in first: drop files anywhere on the page.</p>
-          )}
-          {ready.map((element) => (
-            <DropdownMenu.Item
-              key={element.id}
-              onSelect={() => add(element)}
-              className="flex items-center gap-2 rounded p-1.5 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none"
-            >
-              <ElementPicture element={element} className="h-9 w-16 shrink-0 rounded" />
-              <span className="min-w-0 [overflow-wrap:anywhere]">{element.name}</span>
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+          <Plus className="size-5" />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            side="top"
+            align="start"
+            className="z-50 max-h-[60vh] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
+          >
+            {ready.length === 0 && (
+              <p className="p-2 text-soft">Bring elements in first: drop files anywhere on the page.</p>
+            )}
+            {ready.map((element) => (
+              <DropdownMenu.Item
+                key={element.id}
+                onSelect={() => begin(element)}
+                className="flex items-center gap-2 rounded p-1.5 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none"
+              >
+                <ElementPicture element={element} className="h-9 w-16 shrink-0 rounded" />
+                <span className="min-w-0 [overflow-wrap:anywhere]">{element.name}</span>
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </>
   );
 }

@@ -98,7 +98,7 @@ function act(key: string, shift: boolean, store: DocumentStore): boolean {
       if (chosen) commit((d) => removeLayer(d, chosen.id), `take out ${chosen.name}`);
       return true;
   }
-  const channel = CHANNEL_KEYS[Number(key) - 1];
+  const channel = /^[0-9]$/.test(key) ? CHANNEL_KEYS[(Number(key) + 9) % 10] : undefined;
   if (channel) desk.set({ look: { ...desk.look, channel } });
   return channel !== undefined;
 }

@@ -1,4 +1,4 @@
-/** The list of elements; the reading stands on every card. */
+/** The list of elements; the reading stands on every card. Several can be marked for one change. */
 import type { ElementOut } from "../../api/client";
 import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { FileName } from "../../ui/FileName";
@@ -6,49 +6,100 @@ import { FileName } from "../../ui/FileName";
 interface Props {
   rows: ElementOut[];
   chosen: number;
+  marked: number[];
+  onMark: (ids: number[]) => void;
   onChoose: (id: number) => void;
 }
 
-export function ElementList({ rows, chosen, onChoose }: Props) {
+export function ElementList({ rows, chosen, marked, onMark, onChoose }: Props) {
+  const toggle = (id: number) =>
+    onMark(marked.includes(id) ? marked.filter((m) => m !== id) : [...marked, id]);
   return (
-    <ul aria-label="Elements" className="min-h-0 flex-1 space-y-1.5 overflow-auto p-2">
-      {rows.map((element) => (
-        <li key={element.id}>
-          <button
-            type="button"
-            aria-current={element.id === chosen}
-            onClick={() => onChoose(element.id)}
-            className="flex w-full gap-2.5 rounded-lg border border-line bg-card p-1.5 text-left hover:border-soft aria-[current=true]:border-accent aria-[current=true]:ring-1 aria-[current=true]:ring-accent"
-          >
-            <ElementPicture element={element} className="h-14 w-24 shrink-0 rounded" />
-            <span className="min-w-0 flex-1">
-              <span className="line-clamp-2 font-medium [overflow-wrap:anywhere]" title={element.name}>
-                <FileName name={element.name} />
+    <>
+      {marked.length > 0 && (
+        <div className="flex items-center justify-between border-b border-line bg-accent-soft px-3 py-1 text-accent">
+          <span>{marked.length} marked</span>
+          <span className="flex gap-3">
+            <button type="button" className="underline" onClick={() => onMark(rows.map((r) => r.id))}>
+              all
+            </button>
+            <button type="button" className="underline" onClick={() => onMark([])}>
+              none
+            </button>
+          </span>
+        </div>
+      )}
+      <ul aria-label="Elements" className="min-h-0 flex-1 space-y-1.5 overflow-auto p-2">
+        {rows.map((element) => (
+          <li key={element.id} className="relative">
+            <button
+              type="button"
+              aria-current={element.id === chosen}
+              onClick={(event) =>
+                event.ctrlKey || event.metaKey || event.shiftKey ? toggle(element.id) : onChoose(element.id)
+              }
+              className="flex w-full gap-2 rounded-lg border border-line bg-card p-1.5 text-left hover:border-soft aria-[current=true]:border-accent aria-[current=true]:ring-1 aria-[current=true]:ring-accent"
+            >
+              <ElementPicture element={element} className="h-14 w-22 shrink-0 rounded" />
+              <span className="min-w-0 flex-1 pr-4">
+                <span className="line-clamp-2 font-medium [overflow-wrap:anywhere]" title={element.name}>
+                  <FileName name={element.name} />
+                </span>
+                <ElementWords element={element} rows={rows} />
               </span>
-              <ElementWords element={element} />
-            </span>
-          </button>
-        </li>
-      ))}
-    </ul>
+            </button>
+            <input
+              type="checkbox"
+              aria-label={`Mark ${element.name}`}
+              checked={marked.includes(element.id)}
+              onChange={() => toggle(element.id)}
+              className="absolute top-2 right-2 size-3.5 accent-[var(--accent)]"
+            />
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 
-function ElementWords({ element }: { element: ElementOut }) {
+function ElementWords({ element, rows }: { element: ElementOut; rows: ElementOut[] }) {
   if (element.state === "arriving") return <span className="text-soft">looking at it …</span>;
   if (element.state === "refused") return <span className="text-error">refused: see why</span>;
+  if (element.replaced) return <span className="text-warn">replaced on disk: say yes or no</span>;
   const missing = element.facts?.missing.length ?? 0;
-  const text = element.facts?.alpha ? element.reading_words : "no alpha";
+  const text = element.has_alpha ? element.reading_words : "no alpha";
+  const carrier = rows.find((r) => r.parts.some((p) => p.element === element.id));
+  const doubt = doubted(element);
   return (
-    <span className="block truncate text-soft" title={text}>
-      {text}
-      {needsConfirming(element) && <span className="text-warn"> · to confirm</span>}
+    <span className="block text-soft">
+      <span className="block truncate" title={text}>
+        {text}
+      </span>
+      {doubt && <span className="block text-warn">the pixels say otherwise</span>}
+      {!doubt && needsConfirming(element) && <span className="block text-warn">to confirm</span>}
       {missing > 0 && (
-        <span className="text-warn">
-          {" "}
-          · {missing} {missing === 1 ? "frame" : "frames"} missing
+        <span className="block text-warn">
+          {missing} {missing === 1 ? "frame" : "frames"} missing
+        </span>
+      )}
+      {carrier && (
+        <span className="block truncate" title={`carried by ${carrier.name}`}>
+          carried by {carrier.name}
         </span>
       )}
     </span>
+  );
+}
+
+/** Whether the pixels speak clearly for another reading than the one that nobody has chosen. */
+export function doubted(element: ElementOut): boolean {
+  const said = element.suggestion?.reading;
+  if (!said || element.reading_set || !element.suggestion?.sure) return false;
+  const now = element.reading;
+  const far = said.matte.some((v, i) => Math.abs(v - (now.matte[i] ?? 0)) > 0.02);
+  return (
+    said.alpha !== now.alpha ||
+    said.inverted !== now.inverted ||
+    (said.alpha === "premultiplied" && (far || said.multiplied !== now.multiplied))
   );
 }

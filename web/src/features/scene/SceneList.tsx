@@ -2,6 +2,7 @@
 import { Plus } from "lucide-react";
 import { useRef } from "react";
 import type { SceneOut } from "../../api/scenes";
+import { named } from "../../api/bring";
 import { useBringing } from "../../app/bringing";
 import { counted } from "../../domain/words";
 import { Button, ProblemNote } from "../../ui/basics";
@@ -18,7 +19,7 @@ export function BringScene({ project, main }: { project: number; main?: boolean 
         hidden
         accept=".glb,.gltf,.bin,.png,.jpg,.jpeg"
         onChange={(event) => {
-          void bring(project, [...(event.target.files ?? [])]);
+          void bring(project, named([...(event.target.files ?? [])]));
           event.target.value = "";
         }}
       />

@@ -1,0 +1,196 @@
+/** The chosen element: what it is, how it is read, what it carries, what can be made of it. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Trash2, Undo2 } from "lucide-react";
+import { useState } from "react";
+import { asProblem, client, take, type ElementOut } from "../../api/client";
+import { elementCalls } from "../../api/elements";
+import { queries } from "../../api/queries";
+import { needsConfirming } from "../../parts/ElementPicture";
+import { ReadingEditor } from "../../parts/ReadingEditor";
+import { useReading, type ReadingChange } from "../../parts/useReading";
+import { Ask } from "../../ui/Ask";
+import { Button, ProblemNote } from "../../ui/basics";
+import { doubted } from "./ElementList";
+import { FactsTable, RateField } from "./FactsTable";
+import { GapsField } from "./GapsField";
+import { PartsSection } from "./PartsSection";
+import { usePick } from "./pick";
+import { RewriteSection } from "./RewriteSection";
+import { RuleButton } from "./Rules";
+import { Section } from "./Section";
+
+interface Props {
+  element: ElementOut;
+  rows: ElementOut[];
+  project: number;
+  onTrial: () => void;
+}
+
+export function ElementPanel({ element, rows, project, onTrial }: Props) {
+  const { set, undo } = useReading(project);
+  const { picking, setPicking } = usePick();
+  const facts = element.facts;
+  const change = (part: Omit<ReadingChange, "elements">) => set.mutate({ elements: [element.id], ...part });
+  const problem = set.error ?? undo.error;
+  const comps = useQuery(queries.comps(project));
+  const proposed = (comps.data ?? [])
+    .map((c) => ({ rate: c.rate, comp: c.name }))
+    .filter((c, i, all) => all.findIndex((o) => o.rate === c.rate) === i)
+    .slice(0, 3);
+  return (
+    <div className="min-h-0 flex-1 overflow-auto">
+      <Section title={element.name}>
+        {element.problem && <ProblemNote problem={element.problem} />}
+        {element.replaced && <Replaced element={element} />}
+        <Namesake element={element} rows={rows} />
+        {facts && <FactsTable element={element} facts={facts} />}
+        {facts && facts.kind !== "still" && (
+          <RateField
+            key={element.rate}
+            rate={element.rate}
+            proposed={proposed}
+            onRate={(rate) => change({ rate })}
+          />
+        )}
+        {facts && facts.missing.length > 0 && (
+          <GapsField value={element.gaps} onChange={(gaps) => change({ gaps })} />
+        )}
+      </Section>
+      {facts && (
+        <Section
+          title="Reading"
+          action={
+            element.changes > 0 && (
+              <Button onClick={() => undo.mutate(element.id)} disabled={undo.isPending}>
+                <Undo2 className="size-3.5" /> Take back
+              </Button>
+            )
+          }
+        >
+          {doubted(element) && (
+            <p className="mb-2 rounded-md border border-warn px-2 py-1.5">
+              The pixels say otherwise: {element.suggestion!.reason}{" "}
+              <Button className="mt-1 min-h-6 py-0" onClick={onTrial}>
+                See the readings side by side
+              </Button>
+            </p>
+          )}
+          {!doubted(element) && needsConfirming(element) && (
+            <p className="mb-2 rounded-md border border-warn px-2 py-1.5">
+              The file does not say how its alpha is meant; straight is assumed.{" "}
+              {element.suggestion ? element.suggestion.reason : "Its edges are being compared."}{" "}
+              <Button className="mt-1 min-h-6 py-0" onClick={onTrial}>
+                See the readings side by side
+              </Button>
+            </p>
+          )}
+          <ReadingEditor
+            reading={element.reading}
+            encoding={element.encoding}
+            hasAlpha={element.has_alpha}
+            onReading={(reading) => change({ reading })}
+            onEncoding={(encoding) => change({ encoding })}
+            picking={picking}
+            onPicking={setPicking}
+          />
+          <div className="mt-2 flex flex-wrap gap-1.5">
+            {needsConfirming(element) && (
+              <Button onClick={() => change({ reading: element.reading })}>Straight is right</Button>
+            )}
+            {element.has_alpha && !doubted(element) && !needsConfirming(element) && (
+              <Button onClick={onTrial}>Readings on trial</Button>
+            )}
+            {element.has_alpha && <RuleButton element={element} project={project} />}
+          </div>
+          {problem && <ProblemNote problem={asProblem(problem)} />}
+        </Section>
+      )}
+      {facts && element.state === "ready" && (
+        <>
+          <PartsSection
+            element={element}
+            rows={rows}
+            project={project}
+            onKinds={(kinds) => change({ kinds })}
+          />
+          <RewriteSection elements={[element]} project={project} />
+        </>
+      )}
+      <div className="px-3 py-2">
+        <RemoveButton element={element} project={project} />
+      </div>
+    </div>
+  );
+}
+
+function Replaced({ element }: { element: ElementOut }) {
+  const accept = useMutation({ mutationFn: () => elementCalls.accept(element.id) });
+  return (
+    <div className="mb-2 rounded-md border border-warn px-2 py-1.5">
+      <p>
+        Another file lies under this name now. Until you say yes, its uses show an error rather than a picture
+        that nobody has looked at.
+      </p>
+      <Button kind="main" className="mt-1.5" disabled={accept.isPending} onClick={() => accept.mutate()}>
+        Use it everywhere
+      </Button>
+      {accept.error && <ProblemNote problem={asProblem(accept.error)} />}
+    </div>
+  );
+}
+
+/** A file of a name that is here already: it can take the older one's place in every use. */
+function Namesake({ element, rows }: { element: ElementOut; rows: ElementOut[] }) {
+  const [kept, setKept] = useState(false);
+  const older = rows.find(
+    (r) => r.name === element.name && r.id < element.id && r.state === "ready" && r.library === null,
+  );
+  const swap = useMutation({ mutationFn: () => elementCalls.takeOver(older!.id, element.id) });
+  if (!older || kept || element.state !== "ready") return null;
+  return (
+    <div className="mb-2 rounded-md border border-warn px-2 py-1.5">
+      <p>An element of this name was here before. Shall this file take its place in every use?</p>
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        <Button kind="main" disabled={swap.isPending} onClick={() => swap.mutate()}>
+          Put it in its place
+        </Button>
+        <Button onClick={() => setKept(true)}>Keep both</Button>
+      </div>
+      {swap.error && <ProblemNote problem={asProblem(swap.error)} />}
+    </div>
+  );
+}
+
+function RemoveButton({ element, project }: { element: ElementOut; project: number }) {
+  const cache = useQueryClient();
+  const [asking, setAsking] = useState(false);
+  const remove = useMutation({
+    mutationFn: () =>
+      take(client.DELETE("/api/elements/{element_id}", { params: { path: { element_id: element.id } } })),
+    onSuccess: async () => {
+      setAsking(false);
+      await cache.invalidateQueries({ queryKey: ["elements", project] });
+    },
+  });
+  return (
+    <>
+      <Button kind="quiet" onClick={() => setAsking(true)}>
+        <Trash2 className="size-3.5" /> Remove …
+      </Button>
+      <Ask title={`Remove ${element.name}?`} open={asking} onClose={() => setAsking(false)}>
+        <p className="mb-3">
+          {element.library === null
+            ? "Its files are deleted from the project. This cannot be undone."
+            : "It goes from the list; its files in the library stay as they are."}
+        </p>
+        {remove.error && <ProblemNote problem={asProblem(remove.error)} />}
+        <div className="mt-3 flex justify-end gap-2">
+          <Button onClick={() => setAsking(false)}>Keep it</Button>
+          <Button kind="main" disabled={remove.isPending} onClick={() => remove.mutate()}>
+            Remove it
+          </Button>
+        </div>
+      </Ask>
+    </>
+  );
+}

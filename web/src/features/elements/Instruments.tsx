@@ -1,0 +1,164 @@
+/** Under the picture: values at the pointer, the profile along a line, measures of a box or the frame. */
+import { useQuery } from "@tanstack/react-query";
+import type { ElementOut, SampleOut } from "../../api/client";
+import { asProblem } from "../../api/client";
+import { elementCalls, type MeasureOut } from "../../api/elements";
+import type { ElementAsk } from "../../api/pictures";
+import { Values } from "../../parts/Values";
+import { Button, ProblemNote } from "../../ui/basics";
+import { Segments } from "../../ui/Segments";
+import type { Mark } from "../../ui/Viewer";
+import { HistogramPlot } from "./HistogramPlot";
+import { ProfilePlot } from "./ProfilePlot";
+import { useState } from "react";
+
+interface Props {
+  element: ElementOut;
+  ask: ElementAsk;
+  point: [number, number] | null;
+  sample: SampleOut | null;
+  mark: Mark | null;
+  onMark: (mark: Mark | null) => void;
+}
+
+export function Instruments({ element, ask, point, sample, mark, onMark }: Props) {
+  const [kind, setKind] = useState<"stored" | "light">("stored");
+  return (
+    <div className="grid h-44 shrink-0 grid-cols-[17rem_minmax(0,1fr)] border-t border-line bg-card">
+      <div className="border-r border-line">
+        <Values point={point} sample={sample} />
+      </div>
+      <div className="flex min-h-0 min-w-0 flex-col px-3 py-2">
+        <div className="flex items-center gap-3">
+          <h2 className="font-semibold">
+            {mark?.kind === "line" ? "Along the line" : mark?.kind === "box" ? "In the box" : "Whole frame"}
+          </h2>
+          <Segments
+            name="Values measured"
+            small
+            value={kind}
+            choices={[
+              { value: "stored", label: "Stored" },
+              mark?.kind === "line"
+                ? { value: "light", label: "Straight", tip: "Surface colour C / a, linear light" }
+                : { value: "light", label: "Light", tip: "As read: premultiplied over black, linear light" },
+            ]}
+            onChange={setKind}
+          />
+          {mark && (
+            <Button kind="quiet" className="ml-auto min-h-6 py-0" onClick={() => onMark(null)}>
+              Clear the {mark.kind}
+            </Button>
+          )}
+        </div>
+        {mark?.kind === "line" ? (
+          <Profile element={element} ask={ask} mark={mark} kind={kind} />
+        ) : (
+          <Measures element={element} ask={ask} mark={mark} kind={kind} />
+        )}
+      </div>
+    </div>
+  );
+}
+
+interface Measured {
+  element: ElementOut;
+  ask: ElementAsk;
+  mark: Mark | null;
+  kind: "stored" | "light";
+}
+
+function asked(ask: ElementAsk): ElementAsk {
+  return { frame: ask.frame ?? 0, reading: ask.reading ?? null, encoding: ask.encoding ?? null };
+}
+
+function Profile({ element, ask, mark, kind }: Measured) {
+  const line = [...mark!.from, ...mark!.to] as [number, number, number, number];
+  const body = { ...asked(ask), line };
+  const got = useQuery({
+    queryKey: ["profile", element.id, body],
+    queryFn: ({ signal }) => elementCalls.profile(element.id, body, signal),
+    placeholderData: (before) => before,
+  });
+  if (got.error) return <ProblemNote problem={asProblem(got.error)} />;
+  return got.data ? (
+    <ProfilePlot rows={kind === "stored" ? got.data.stored : got.data.straight} />
+  ) : (
+    <p className="text-soft">measuring …</p>
+  );
+}
+
+function boxOf(mark: Mark | null): [number, number, number, number] | null {
+  if (mark?.kind !== "box") return null;
+  const [x0, x1] = [mark.from[0], mark.to[0]].sort((a, b) => a - b) as [number, number];
+  const [y0, y1] = [mark.from[1], mark.to[1]].sort((a, b) => a - b) as [number, number];
+  return [
+    Math.floor(x0),
+    Math.floor(y0),
+    Math.max(Math.floor(x0) + 1, Math.ceil(x1)),
+    Math.max(Math.floor(y0) + 1, Math.ceil(y1)),
+  ];
+}
+
+function Measures({ element, ask, mark, kind }: Measured) {
+  const body = { ...asked(ask), within: boxOf(mark) };
+  const got = useQuery({
+    queryKey: ["measure", element.id, body],
+    queryFn: ({ signal }) => elementCalls.measure(element.id, body, signal),
+    placeholderData: (before) => before,
+  });
+  if (got.error) return <ProblemNote problem={asProblem(got.error)} />;
+  if (!got.data) return <p className="text-soft">measuring …</p>;
+  return (
+    <div className="mt-1 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_15rem] gap-3">
+      <HistogramPlot rows={got.data[kind]} />
+      <SpreadTable rows={got.data[kind]} />
+    </div>
+  );
+}
+
+function SpreadTable({ rows }: { rows: MeasureOut["stored"] }) {
+  const bad = Object.values(rows).reduce((sum, r) => sum + r.not_numbers, 0);
+  return (
+    <table className="h-fit w-full leading-[1.35]">
+      <thead>
+        <tr className="text-right text-soft">
+          <td />
+          {["mean", "spread", "least", "most"].map((h) => (
+            <th key={h} className="font-normal">
+              {h}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {["R", "G", "B", "A", "luma"].map((n) => {
+          const row = rows[n];
+          return (
+            row && (
+              <tr key={n} className="text-right">
+                <th scope="row" className={`text-left font-medium ${COLOURS[n] ?? "text-ink"}`}>
+                  {n}
+                </th>
+                {[row.mean, row.spread, row.low, row.high].map((v, i) => (
+                  <td key={i} className="num">
+                    {v.toFixed(3)}
+                  </td>
+                ))}
+              </tr>
+            )
+          );
+        })}
+        {bad > 0 && (
+          <tr>
+            <td colSpan={5} className="text-warn">
+              {bad} values are not numbers
+            </td>
+          </tr>
+        )}
+      </tbody>
+    </table>
+  );
+}
+
+const COLOURS: Record<string, string> = { R: "text-red", G: "text-green", B: "text-blue" };

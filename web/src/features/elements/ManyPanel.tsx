@@ -1,0 +1,70 @@
+/** Several elements at once: one reading, one encoding, one rewriting for all of them. */
+import { asProblem, type ElementOut } from "../../api/client";
+import { ReadingEditor } from "../../parts/ReadingEditor";
+import { useReading } from "../../parts/useReading";
+import { Button, ProblemNote } from "../../ui/basics";
+import { Section } from "./Section";
+import { RateField } from "./FactsTable";
+import { RewriteSection } from "./RewriteSection";
+
+interface Props {
+  rows: ElementOut[];
+  project: number;
+  onDone: () => void;
+}
+
+export function ManyPanel({ rows, project, onDone }: Props) {
+  const { set } = useReading(project);
+  const ids = rows.map((r) => r.id);
+  const first = rows[0]!;
+  const words = [...new Set(rows.map((r) => r.reading_words))];
+  const rates = [...new Set(rows.map((r) => r.rate))];
+  const moving = rows.filter((r) => r.facts && r.facts.kind !== "still");
+  const suggested = rows.filter((r) => r.suggestion?.reading);
+  const takeSuggestions = () => {
+    for (const row of suggested)
+      set.mutate({ elements: [row.id], reading: row.suggestion!.reading as never });
+  };
+  return (
+    <div className="min-h-0 flex-1 overflow-auto">
+      <Section title={`${rows.length} elements`} action={<Button onClick={onDone}>Done</Button>}>
+        <ul className="text-soft">
+          {rows.slice(0, 8).map((r) => (
+            <li key={r.id} className="truncate" title={r.name}>
+              {r.name}: {r.has_alpha ? r.reading_words : "no alpha"}
+            </li>
+          ))}
+          {rows.length > 8 && <li>and {rows.length - 8} more</li>}
+        </ul>
+      </Section>
+      <Section title="Reading of all of them">
+        {words.length > 1 && (
+          <p className="mb-1.5 text-warn">They are read differently now; what you set here holds for all.</p>
+        )}
+        <ReadingEditor
+          reading={first.reading}
+          encoding={first.encoding}
+          hasAlpha={rows.some((r) => r.has_alpha)}
+          onReading={(reading) => set.mutate({ elements: ids, reading })}
+          onEncoding={(encoding) => set.mutate({ elements: ids, encoding })}
+          picking={false}
+          onPicking={() => undefined}
+        />
+        {suggested.length > 0 && (
+          <Button className="mt-2" onClick={takeSuggestions}>
+            Read each as its pixels say ({suggested.length})
+          </Button>
+        )}
+        {moving.length > 0 && (
+          <RateField
+            key={String(rates[0])}
+            rate={rates.length === 1 ? (rates[0] ?? null) : null}
+            onRate={(rate) => set.mutate({ elements: moving.map((r) => r.id), rate })}
+          />
+        )}
+        {set.error && <ProblemNote problem={asProblem(set.error)} />}
+      </Section>
+      <RewriteSection elements={rows.filter((r) => r.state === "ready")} project={project} />
+    </div>
+  );
+}

@@ -1,0 +1,47 @@
+/** The channels of an element as what can be shown: its picture, whole passes, single channels. */
+import type { ElementOut } from "../../api/client";
+
+export interface Pass {
+  value: string;
+  label: string;
+  planes: string[] | null;
+  data: boolean;
+}
+
+const ORDER = ["R", "G", "B", "X", "Y", "Z", "U", "V"];
+
+/** The picture first, then passes of several channels, then every channel by itself. */
+export function passesOf(element: ElementOut): Pass[] {
+  const channels = [
+    ...(element.facts?.channels ?? []).map((c) => ({ name: c.name, data: c.data })),
+    ...element.parts.map((p) => ({ name: p.name, data: p.data })),
+  ].map((c) => ({ ...c, data: element.kinds[c.name] ? element.kinds[c.name] === "data" : c.data }));
+  const groups = new Map<string, typeof channels>();
+  for (const c of channels) {
+    const layer = c.name.includes(".") ? c.name.slice(0, c.name.lastIndexOf(".")) : "";
+    if (layer) groups.set(layer, [...(groups.get(layer) ?? []), c]);
+  }
+  const found: Pass[] = [{ value: "", label: "picture", planes: null, data: false }];
+  const place = (name: string) => ORDER.indexOf(name.slice(name.lastIndexOf(".") + 1));
+  for (const [layer, rows] of groups) {
+    if (rows.length < 2 || rows.length > 4) continue;
+    const planes = rows
+      .map((r) => r.name)
+      .filter((n) => place(n) >= 0)
+      .sort((a, b) => place(a) - place(b))
+      .slice(0, 3);
+    if (planes.length > 1)
+      found.push({ value: `${layer}.*`, label: layer, planes, data: rows.some((r) => r.data) });
+  }
+  for (const c of channels) found.push({ value: c.name, label: c.name, planes: [c.name], data: c.data });
+  return found;
+}
+
+/** What a channel's values tell: nothing in it, one value everywhere, or a range. */
+export function rangeInWords(low: number | null, high: number | null): string {
+  if (low === null || high === null) return "";
+  const short = (v: number) => String(Number(v.toPrecision(4)));
+  if (low === 0 && high === 0) return "empty";
+  if (low === high) return `${short(low)} everywhere`;
+  return `${short(low)} to ${short(high)}`;
+}
