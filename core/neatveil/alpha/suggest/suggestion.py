@@ -26,6 +26,7 @@ LEAD, ERRORS = 0.06, 2.5
 SNAP = 0.012
 #: Share of colours out of range that refutes a matte colour, unless the lead is beyond this.
 OUT_OF_RANGE, BEYOND_DOUBT = 0.8, 1.0
+GOES_ON = "The colour goes on past the edge, as straight colour does."
 #: Mean difference between two readings that nobody would see, code value.
 UNSEEN = 0.004
 
@@ -159,12 +160,13 @@ class _Court:
                     "The edges fade into a picture that is mixed into the RGB, not into one colour: "
                     "no matte colour can take it out, so it is read as straight."
                 )
-            return "straight", "The colour goes on past the edge, as straight colour does."
+            return "straight", GOES_ON
         if not self.best:
             return "cannot-tell", "The edge pixels leave the matte colour open."
         over = colour_words(as_reading(self.readings[self.best]).matte)
-        alike = self.weighing.difference(self.readings[self.best])
-        if alike < UNSEEN and self.ground.kind != "light":
+        if self.weighing.difference(self.readings[self.best]) < UNSEEN:
+            if self.readings[self.best].local:
+                return "straight", GOES_ON
             return "straight", f"Straight and premultiplied over {over} give the same picture here."
         out = self.weighing.out_of_range(self.readings[self.best])
         if self.ground.kind == "plain" and out > OUT_OF_RANGE and self.lead < BEYOND_DOUBT:

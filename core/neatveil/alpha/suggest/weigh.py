@@ -15,6 +15,9 @@ Values = NDArray[np.float32]
 #: How far a colour may lie outside its range by a codec's doing.
 RANGE_TOLERANCE = 6 / 255
 
+#: A pair is within one surface when a reading foretells it so well, if that many and such a share are.
+NEAR, ENOUGH, FEWEST = 0.06, 200, 0.03
+
 Matte = tuple[float, float, float]
 Multiplied = Literal["before-encoding", "after-encoding"]
 
@@ -45,6 +48,8 @@ class Weighing:
     def __init__(self, pairs: Pairs, encoding: str, noise: float) -> None:
         self.pairs = pairs
         self.encoding = encoding
+        #: Pairs within one surface, once `costs` has found them.
+        self.kept = np.ones(pairs.count, bool)
         self.noise = np.float32(noise)
         self._light = self._decoded(pairs.cp), self._decoded(pairs.cq)
 
@@ -96,12 +101,24 @@ class Weighing:
         share = p.aq / p.ap
         # what rounding alone does to a prediction: it grows where little alpha is left
         rounding = self.noise**2 * (1 + share**2 + (1 - share) ** 2 / p.ap**2)
-        out = np.empty(off.shape, np.float64)
-        for group in np.unique(p.group):
-            here = p.group == group
+        out = np.zeros(off.shape, np.float64)
+        kept = self.kept = self._one_surface(off[:judged].min(axis=0))
+        for group in np.unique(p.group[kept]):
+            here = kept & (p.group == group)
             scale = np.median(off[:judged, here], axis=1).min() * 1.2
             out[:, here] = np.log1p(off[:, here] ** 2 / (scale**2 + rounding[here] + 1e-12))
         return out
+
+    def _one_surface(self, least: Values) -> NDArray[np.bool_]:
+        """Which pairs lie within one surface: those that some reading foretells at all.
+
+        A pair across two surfaces (writing on a strap) says nothing of the alpha. Where hardly any pair is
+        foretold, the picture is all texture, and every pair counts.
+        """
+        near = least <= NEAR
+        enough = int(near.sum()) >= max(ENOUGH, FEWEST * near.size)
+        kept: NDArray[np.bool_] = near if enough else np.ones_like(near)
+        return kept
 
     @staticmethod
     def foretold(cost: NDArray[np.float64]) -> float:
@@ -111,8 +128,9 @@ class Weighing:
     def difference(self, reading: Hypothesis) -> float:
         """How far the results of straight and of this reading lie apart over the band, code value."""
         p = self.pairs
-        matte = np.array(reading.matte, np.float32)
-        return float(np.abs((1 - p.aq)[:, None] * (p.cq - matte)).mean())
+        matte = p.bq if reading.local else np.array(reading.matte, np.float32)
+        apart = np.abs((1 - p.aq)[:, None] * (p.cq - matte))
+        return float(apart[self.kept].mean())
 
     def out_of_range(self, reading: Hypothesis) -> float:
         """Share of the thin pixels whose surface colour would lie below 0, or above 1 in integers."""
@@ -161,7 +179,7 @@ def _line(weight: Values, value: Values, tile: NDArray[np.int64]) -> tuple[float
     trust = np.ones_like(w)
     for _ in range(12):
         off = np.abs(v - slope * w)
-        scale = 1.4826 * float(np.median(off)) + 1e-9
+        scale = 1.4826 * float(np.median(off)) + 1e-4
         trust = 1 / (1 + (off / (2 * scale)) ** 2) ** 2
         new = float((trust * w * v).sum() / max((trust * w * w).sum(), 1e-12))
         if abs(new - slope) < 1e-6:
