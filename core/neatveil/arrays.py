@@ -13,14 +13,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .alpha.convert import premultiply_plane, unpremultiply_plane
+from .alpha.suggest import Suggestion, suggest
 from .channels.luma import luma
 from .errors import ValueRefused
 from .merge.coverage import over_interleaved
 from .merge.operators import OPERATORS, Operator, merge_values, operator_named
 from .numeric.pool import for_strips
+from .picture import StoredPicture
 from .steps.levels import LevelsStep, levels_values
 
-__all__ = ["levels", "luma", "merge", "operators", "premultiply", "unpremultiply"]
+__all__ = ["levels", "luma", "merge", "operators", "premultiply", "suggest_reading", "unpremultiply"]
 
 Array = NDArray[np.float32]
 
@@ -141,3 +143,11 @@ def levels(
 
     for_strips(source.shape[0], source.shape[1] * 4, strip)
     return out
+
+
+def suggest_reading(stored: Array, encoding: str = "srgb", top: float = 255.0) -> Suggestion:
+    """What the pixels say of how ``stored`` (code values as a file holds them) is to be read.
+
+    ``top`` is the largest code of the file's samples. See `neatveil.alpha.suggest.suggest`.
+    """
+    return suggest([StoredPicture.from_rgba(_checked(stored, "stored"))], encoding, top)

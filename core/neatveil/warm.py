@@ -8,6 +8,7 @@ from .alpha import Reading, premultiply, read, store, unpremultiply
 from .arrays import levels, merge
 from .colour import ENCODINGS
 from .evaluate.placing import limit_overshoot
+from .io.backends.yuv import to_rgb
 from .merge import OPERATORS, merge_planes
 from .picture import RGBA, StoredPicture, trimmed
 from .scene.casting import Casting
@@ -41,8 +42,16 @@ def main() -> None:
     levels(rgba, gamma=1.5, channels="rgba")
     limit_overshoot(*(picture[n].reshape(-1) for n in RGBA))
     warm_rendering()
+    warm_movies()
     for channel in CHANNELS:
         display(picture, Look(channel=channel))  # type: ignore[arg-type]
+
+
+def warm_movies() -> None:
+    """Frames of 8 and of more bits, with a stride as decoders give them."""
+    for bits, kind in ((8, np.uint8), (10, np.uint16)):
+        codes = np.frombuffer(bytes(np.zeros((4, 8), kind)), kind).reshape(4, 8)
+        to_rgb(codes[:, :6], codes[:, :3], codes[:, :3], bits, "bt709", False)
 
 
 def warm_rendering() -> None:

@@ -6,6 +6,7 @@ lie. VP9 is decoded with libvpx, because FFmpeg's own decoder drops its alpha wi
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
@@ -171,24 +172,34 @@ def _planes(frame: Any) -> dict[str, Plane]:
     """R, G, B (and A) planes of a frame; planar Y'CbCr without subsampling by exact arithmetic."""
     name = frame.format.name
     alpha = any(c.is_alpha for c in frame.format.components)
-    if name.startswith(("yuv444p", "yuva444p")):
+    if _PLANAR.match(name):
         bits = frame.format.components[0].bits
-        y, cb, cr, *rest = (_plane(frame.planes[i], bits) for i in range(3 + alpha))
-        matrix = _MATRIX.get(int(frame.colorspace), "bt709" if frame.height >= 720 else "bt601")
-        r, g, b = yuv.to_rgb(y, cb, cr, bits, matrix, int(frame.color_range) == 2)
+        y, cb, cr, *rest = (_codes(frame.planes[i], bits) for i in range(3 + alpha))
+        full = int(frame.color_range) == 2 or name.startswith("yuvj")
+        r, g, b = yuv.to_rgb(y, cb, cr, bits, _matrix(frame), full, centred=name.startswith("yuvj"))
         planes = {"R": r, "G": g, "B": b}
         if rest:
-            planes["A"] = rest[0] * np.float32(1 / ((1 << bits) - 1))
+            planes["A"] = rest[0].astype(np.float32) * np.float32(1 / ((1 << bits) - 1))
         return planes
     block = _packed(frame, alpha)
     top = np.float32(1 / np.iinfo(block.dtype).max)
     return {n: block[..., i].astype(np.float32) * top for i, n in enumerate("RGBA"[: block.shape[2]])}
 
 
-def _plane(plane: Any, bits: int) -> Plane:
+#: Planar Y'CbCr of whatever subsampling and depth, little-endian: turned to RGB by arithmetic of our own,
+#: since FFmpeg's converter cuts 8-bit results off, by up to three codes.
+_PLANAR = re.compile(r"^yuv[aj]?(444|422|420|440)p(9|10|12|14|16)?(le)?$")
+
+
+def _matrix(frame: Any) -> str:
+    """The matrix that the frame states, or the usual one for its size."""
+    return _MATRIX.get(int(frame.colorspace), "bt709" if frame.height >= 720 else "bt601")
+
+
+def _codes(plane: Any, bits: int) -> Any:
     kind = np.dtype(np.uint8 if bits <= 8 else "<u2")
     rows = np.frombuffer(plane, kind).reshape(plane.height, plane.line_size // kind.itemsize)
-    return rows[:, : plane.width].astype(np.float32)
+    return rows[:, : plane.width]
 
 
 def _packed(frame: Any, alpha: bool) -> np.ndarray[Any, Any]:

@@ -123,7 +123,8 @@ def _check_size(path: Path, spec: Any) -> None:
 def channel_names(spec: Any) -> list[str]:
     """Standard names for the file's channels: a lone grey is Y, its alpha A."""
     names = [str(n) for n in spec.channelnames]
-    if len(names) <= 2 and names[0] in {"R", "Y", "I", "L", "channel0"}:
+    # where names are the file's own (OpenEXR), a second channel is an alpha only if it says so
+    if names[0] in {"R", "Y", "I", "L", "channel0"} and names[1:] in ([], ["A"], ["G"], ["channel1"]):
         return ["Y", "A"][: len(names)]
     return names
 

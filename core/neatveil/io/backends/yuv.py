@@ -9,8 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...channels.luma import LUMA_WEIGHTS
+from ...numeric.blocks import new_array
+from ...numeric.jit import kernel
+from ...numeric.pool import for_strips
 
 Array = NDArray[np.float32]
+Codes = NDArray[np.uint8] | NDArray[np.uint16] | Array
 
 
 def _ranges(bits: int, full: bool) -> tuple[float, float, float, float]:
@@ -20,17 +24,72 @@ def _ranges(bits: int, full: bool) -> tuple[float, float, float, float]:
     return (0.0, top, (top + 1) / 2, top) if full else (16 * unit, 219 * unit, 128 * unit, 224 * unit)
 
 
-def to_rgb(y: Array, cb: Array, cr: Array, bits: int, matrix: str, full: bool) -> tuple[Array, Array, Array]:
-    """Code values (as float) to R', G', B' in 0..1 (not clamped)."""
+@kernel
+def _row_to_rgb(y, cb0, cb1, cr0, cr1, down, step, shift, numbers, r, g, b):  # type: ignore[no-untyped-def]
+    """One row: luma codes and the two nearest rows of chroma, of which the second counts ``down``.
+
+    ``step``: pixels of luma for one of chroma; ``shift``: where the first chroma sample lies, in pixels.
+    """
+    y0, ys, c0, cs, r_cr, b_cb, g_cb, g_cr = numbers
+    last = cb0.size - 1
+    for i in range(y.size):
+        at = (np.float32(i) - shift) / np.float32(step)
+        left = min(max(int(at), 0), last)
+        right = min(left + 1, last)
+        across = min(max(at - np.float32(left), np.float32(0)), np.float32(1))
+        near, far = np.float32(1) - across, across
+        up = np.float32(1) - down
+        cb = (np.float32(cb0[left]) * near + np.float32(cb0[right]) * far) * up
+        cb += (np.float32(cb1[left]) * near + np.float32(cb1[right]) * far) * down
+        cr = (np.float32(cr0[left]) * near + np.float32(cr0[right]) * far) * up
+        cr += (np.float32(cr1[left]) * near + np.float32(cr1[right]) * far) * down
+        luma = (np.float32(y[i]) - y0) * ys
+        pb, pr = (cb - c0) * cs, (cr - c0) * cs
+        r[i] = luma + r_cr * pr
+        g[i] = luma - g_cb * pb - g_cr * pr
+        b[i] = luma + b_cb * pb
+
+
+@kernel
+def _rows_to_rgb(y, cb, cr, first, step_x, step_y, shift, numbers, r, g, b):  # type: ignore[no-untyped-def]
+    last = cb.shape[0] - 1
+    for row in range(y.shape[0]):
+        at = (np.float32(first + row) - np.float32(step_y - 1) * np.float32(0.5)) / np.float32(step_y)
+        up = min(max(int(np.floor(at)), 0), last)
+        low = min(up + 1, last)
+        down = min(max(at - np.float32(up), np.float32(0)), np.float32(1))
+        _row_to_rgb(
+            y[row], cb[up], cb[low], cr[up], cr[low], down, step_x, shift, numbers, r[row], g[row], b[row]
+        )
+
+
+def to_rgb(
+    y: Codes, cb: Codes, cr: Codes, bits: int, matrix: str, full: bool, *, centred: bool = False
+) -> tuple[Array, Array, Array]:
+    """Code values to R', G', B' in 0..1 (not clamped); chroma of half width or height is interpolated.
+
+    ``centred``: chroma lies in the middle of its pixels, as in JPEG; else level with the left one
+    (H.264, H.265, ProRes). Between rows it lies in the middle in either case.
+    """
     kr, kg, kb = LUMA_WEIGHTS[matrix]
     y0, ys, c0, cs = _ranges(bits, full)
-    luma = (y - np.float32(y0)) * np.float32(1 / ys)
-    pb = (cb - np.float32(c0)) * np.float32(1 / cs)
-    pr = (cr - np.float32(c0)) * np.float32(1 / cs)
-    r = luma + np.float32(2 * (1 - kr)) * pr
-    b = luma + np.float32(2 * (1 - kb)) * pb
-    g = luma - np.float32(2 * (1 - kb) * kb / kg) * pb - np.float32(2 * (1 - kr) * kr / kg) * pr
-    return r, g, b
+    numbers = tuple(
+        np.float32(v)
+        for v in (
+            y0, 1 / ys, c0, 1 / cs, 2 * (1 - kr), 2 * (1 - kb),
+            2 * (1 - kb) * kb / kg, 2 * (1 - kr) * kr / kg,
+        )
+    )  # fmt: skip
+    height, width = y.shape
+    step_x, step_y = -(-width // cb.shape[1]), -(-height // cb.shape[0])
+    shift = np.float32((step_x - 1) / 2 if centred else 0)
+    out = tuple(new_array((height, width)) for _ in range(3))
+
+    def strip(a: int, b: int) -> None:
+        _rows_to_rgb(y[a:b], cb, cr, a, step_x, step_y, shift, numbers, *(p[a:b] for p in out))
+
+    for_strips(height, width, strip)
+    return out[0], out[1], out[2]
 
 
 def from_rgb(r: Array, g: Array, b: Array, bits: int, matrix: str, full: bool) -> tuple[Array, Array, Array]:
