@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from browser.hand import until
 from core.pictures import premultiplied, save_png, soft_disc
+from selenium.webdriver.common.action_chains import ActionChains
 
 pytestmark = pytest.mark.browser
 
@@ -17,17 +18,165 @@ def new_project(hand):
     return int(hand.driver.current_url.split("/projects/")[1].split("/")[0])
 
 
+def choose(hand, name):
+    hand.wait_for(name.split("####")[0])
+    hand.one(f"ul[aria-label='Elements'] span[title='{name}']").click()
+    until(lambda: f"Picture of {name}" in labels(hand) or hand.seen("pairs of edge"), f"{name} is shown")
+
+
+def labels(hand):
+    return [r.get_attribute("aria-label") for r in hand.all("[role=img]")]
+
+
+def draw(hand, dx, dy, *, start=(0, 0)):
+    viewer = hand.one("[role=img][aria-label^='Picture of']")
+    chain = ActionChains(hand.driver, duration=0).move_to_element_with_offset(viewer, *start).click_and_hold()
+    for _ in range(4):
+        chain = chain.move_by_offset(dx // 4, dy // 4)
+    chain.release().perform()
+
+
 def test_demo_elements_with_their_facts(hand):
     hand.open("projects/1/elements")
-    hand.wait_for("dusk_sky.exr")
-    hand.one("ul[aria-label='Elements'] li:nth-child(2) button").click()
-    hand.wait_for("depth.Z (data)")
-    for fact in ("1920 × 1080", "premultiplied (OpenEXR: alpha is premultiplied)", "linear", "data window"):
+    choose(hand, "lantern_beauty.####.exr")
+    for fact in ("1920 × 1080", "premultiplied (OpenEXR: alpha is premultiplied)", "25 fps"):
         assert hand.seen(fact), fact
-    hand.one("ul[aria-label='Elements'] li:nth-child(3) button").click()
-    hand.wait_for("The file does not say how its alpha is meant")
+    hand.click("All facts")
+    for fact in ("data window", "half, data"):
+        hand.wait_for(fact)
+    assert hand.seen("data: depth.Z")
+    choose(hand, "paper_kite.mov")
+    hand.wait_for("The pixels say otherwise")
     for fact in ("prores", "25 fps", "there and used", "nothing"):
         assert hand.seen(fact), fact
+
+
+def test_readings_on_trial_and_one_key_takes_one(hand):
+    hand.open("projects/1/elements")
+    choose(hand, "reserve_title.####.png")
+    hand.wait_for("The pixels say otherwise")
+    hand.click("See the readings side by side")
+    hand.wait_for("The pixels say premultiplied.")
+    hand.wait_for("over a strong colour")
+    cells = until(lambda: hand.all("td [role=img]"), "the sheet")
+    assert len(cells) >= 3 * 4, "readings by backgrounds"
+    sizes = {(c.size["width"], c.size["height"]) for c in cells}
+    assert len(sizes) == 1
+    hand.keys("1")
+    hand.wait_for("Taken")
+    hand.click("Picture")
+    hand.wait_for("premultiplied over #f5f0e0, after encoding")
+    assert not hand.seen("The pixels say otherwise")
+    hand.click("Take back")
+    hand.wait_for("The pixels say otherwise")
+
+
+def test_a_line_across_an_edge_a_box_and_a_wipe(hand):
+    hand.open("projects/1/elements")
+    choose(hand, "paper_kite.mov")
+    hand.settled()
+    hand.wait_for("Whole frame")
+    until(lambda: hand.all("svg[aria-label='Histogram'] polyline"), "the histogram of the frame")
+    hand.click("Draw a line: the edge's profile")
+    draw(hand, 120, 40)
+    hand.wait_for("Along the line")
+    until(lambda: hand.all("svg[aria-label='Profile along the line'] polyline"), "the profile")
+    hand.click("Draw a box: mean, spread, histogram")
+    draw(hand, 60, 40)
+    hand.wait_for("In the box")
+    hand.click("Clear the box")
+    hand.wait_for("Whole frame")
+    hand.click("Wipe")
+    line = hand.one("[role=slider][aria-label='Wipe']")
+    hand.settled()
+    before = int(line.get_attribute("aria-valuenow"))
+    hand.drag(line, 80)
+    until(lambda: int(line.get_attribute("aria-valuenow")) > before, "the line moves")
+    hand.click("Difference")
+    hand.settled()
+    until(lambda: max(hand.pixel(0.2, 0.2)) > 60, "the matte colour that one of the readings leaves")
+
+
+def test_frames_side_by_side_and_their_flicker(hand):
+    hand.open("projects/1/elements")
+    choose(hand, "reserve_title.####.png")
+    hand.click("Frames")
+    hand.wait_for("no frame stands out")
+    assert len(hand.all("section[aria-label='Contact strip'] li")) == 12
+
+
+def test_colour_and_alpha_that_came_apart_are_joined(hand):
+    hand.open("projects/1/elements")
+    hand.wait_for("1 pair of colour and alpha fit by name.")
+    hand.click("Look and join …")
+    hand.wait_for("alpha from feather_alpha.####.png")
+    hand.click("Join 1 pair")
+    until(lambda: not hand.seen("fit by name"), "joined")
+    choose(hand, "feather_rgb.####.png")
+    hand.wait_for("alpha from feather_alpha.####.png")
+    hand.click("Alpha")
+    hand.settled()
+    assert max(hand.pixel(0.5, 0.1)) < 3, "nothing is there"
+    hand.click("Carry A no longer")
+    hand.wait_for("1 pair of colour and alpha fit by name.")
+
+
+def test_a_folder_on_disk_is_registered_and_watched(hand, new_project, application):
+    shelf = application.var / "library" / "winter"
+    for n in (1, 2):
+        save_png(shelf / f"ice.{n:04d}.png", soft_disc())
+    hand.click("Libraries")
+    hand.wait_for("Register a folder")
+    hand.click("library")
+    hand.click("winter")
+    until(lambda: hand.field("Folder on the server").get_attribute("value").endswith("winter"), "chosen")
+    hand.click("Register")
+    hand.wait_for("1 element")
+    hand.click("Close")
+    hand.wait_for("ice.####.png")
+    hand.wait_for("2 (1 to 2)")
+    save_png(shelf / "ice.0003.png", soft_disc())
+    hand.wait_for("3 (1 to 3)")
+
+
+def test_an_element_is_rewritten_and_checked(hand, new_project, tmp_path):
+    files = [save_png(tmp_path / f"reeds.{n:04d}.png", soft_disc()) for n in (1, 2, 3)]
+    hand.one("input[type=file]").send_keys("\n".join(map(str, files)))
+    hand.wait_for("Its files give no rate. Which one was meant?")
+    hand.type_into("rate is", "24000/1001")
+    hand.click("Set")
+    hand.wait_for("24000/1001 (23.976) fps")
+    hand.click("Rewrite as")
+    hand.click("FFV1 movie")
+    hand.click("Rewrite")
+    hand.wait_for("written and checked")
+    assert hand.seen("3 of 3 frames")
+    hand.wait_for("2 elements")
+
+
+def test_what_broke_off_goes_on_with_the_same_files(hand, new_project, tmp_path):
+    """The page was closed while files came: the list says so, and the same files go on."""
+    path = save_png(tmp_path / "moss.png", soft_disc(200, 300))
+    hand.driver.execute_async_script(
+        """
+        const [project, size, done] = arguments;
+        const token = /csrftoken=([^;]+)/.exec(document.cookie)[1];
+        const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': token };
+        const body = JSON.stringify({ files: [{ name: 'moss.png', bytes: size }] });
+        fetch(`/api/projects/${project}/arrivals`, { method: 'POST', headers, body })
+          .then((r) => r.json())
+          .then((a) => fetch(`/api/arrivals/${a.id}/files?name=moss.png&last=false`,
+            { method: 'PUT', headers, body: new Uint8Array([137, 80, 78, 71, 13]) }))
+          .then(() => done());
+        """,
+        new_project,
+        path.stat().st_size,
+    )
+    hand.open(f"projects/{new_project}/elements")
+    hand.wait_for("broke off: 0 of 1 files, 5 bytes")
+    hand.one("input[type=file]").send_keys(str(path))
+    hand.wait_for("300 × 200")
+    assert not hand.seen("broke off")
 
 
 def test_many_files_at_once_become_elements(hand, new_project, tmp_path):
@@ -47,7 +196,11 @@ def test_many_files_at_once_become_elements(hand, new_project, tmp_path):
     hand.wait_for("broken.exr cannot be read as OpenEXR")
     hand.one("ul[aria-label='Elements'] li:nth-child(3) button").click()
     hand.wait_for("4 (1 to 5)")
-    assert hand.seen("1 of 5 frames are missing.")
+    assert hand.seen("1 of 5 frames are missing: 4.")
+    hand.click("Hold")
+    hand.click("One frame on")
+    hand.settled()
+    assert not hand.all("[role=alert]"), "the frame before stands in"
     overflow = "return document.documentElement.scrollWidth > window.innerWidth"
     assert not hand.driver.execute_script(overflow), "long names fit"
 

@@ -43,7 +43,7 @@ class TakeOverIn(Schema):
 @router.get("projects/{project_id}/elements", response={200: list[ElementOut], 404: Problem})
 def list_elements(request: HttpRequest, project_id: int) -> list[ElementOut]:
     project = project_for(request.user, project_id)
-    rows = project.elements.annotate(change_count=Count("changes"))
+    rows = project.elements.annotate(change_count=Count("changes")).order_by("id")
     return [element_out(r, r.change_count) for r in rows]
 
 

@@ -148,7 +148,7 @@ export function PictureView({ element, project, rows }: Props) {
           {tool("box", "Draw a box: mean, spread, histogram", <Square className="size-4" />)}
         </span>
       </div>
-      <div className="min-h-0 flex-1">
+      <div className="min-h-0 flex-1" data-busy={picture.busy || other.busy}>
         {ready && facts ? (
           <Viewer
             name={`Picture of ${element.name}`}
