@@ -15,7 +15,9 @@ from measure import Row
 def _cases() -> dict[str, Callable[[], list[Row]]]:
     from arithmetic import chain, over
     from delivery import delivery
+    from elements import elements
     from memory import memory
+    from readings import readings
     from scene import scene
     from viewer import viewer
 
@@ -25,6 +27,8 @@ def _cases() -> dict[str, Callable[[], list[Row]]]:
         "memory": memory,
         "scene": scene,
         "delivery": delivery,
+        "elements": elements,
+        "readings": readings,
         "viewer": viewer,
     }
 

@@ -10,6 +10,7 @@ from application import ROOT, Application
 from browser.driver import browser
 from browser.hand import Hand, until
 from cluster import free_port
+from selenium.webdriver.common.action_chains import ActionChains
 
 TARGET = ROOT / "docs" / "screenshots"
 
@@ -65,6 +66,34 @@ def rays(hand: Hand, count: int) -> None:
     until(lambda: int(hand.one(found).get_attribute("data-rays") or 0) >= count, "a fine picture", 200)
 
 
+def elements(hand: Hand) -> None:
+    """The lantern with its facts, the kite's edge in two readings, a title on trial, frames in a row."""
+    hand.open("projects/1/elements?element=2")
+    hand.settled()
+    until(lambda: hand.all("svg[aria-label='Histogram'] polyline"), "the histogram")
+    save(hand, "elements")
+    hand.open("projects/1/elements?element=3")
+    hand.settled()
+    hand.click("Wipe")
+    hand.click("Compared with")
+    hand.click("premultiplied over black")
+    hand.click("Draw a line: the edge's profile")
+    viewer = hand.one("[role=img][aria-label^='Picture of']")
+    chain = ActionChains(hand.driver, duration=0).move_to_element_with_offset(viewer, -120, -20)
+    chain.click_and_hold().move_by_offset(60, 20).move_by_offset(40, 10).release().perform()
+    until(lambda: hand.all("svg[aria-label='Profile along the line'] polyline"), "the profile")
+    hand.settled()
+    save(hand, "edge-profile")
+    hand.open("projects/1/elements?element=5&view=trial")
+    hand.wait_for("over a strong colour")
+    time.sleep(2)
+    save(hand, "readings-on-trial")
+    hand.open("projects/1/elements?element=2&view=frames")
+    hand.wait_for("frame stands out", 120)
+    time.sleep(2)
+    save(hand, "frames")
+
+
 def take_light(hand: Hand, password: str) -> None:
     hand.open()
     hand.wait_for("Password")
@@ -79,12 +108,7 @@ def take_light(hand: Hand, password: str) -> None:
     until(lambda: "x " in hand.one("section[aria-label^='Values']").text, "values")
     save(hand, "pixels")
     scene(hand)
-    hand.open("projects/1/elements?element=2")
-    hand.settled()
-    save(hand, "elements")
-    hand.open("projects/1/elements?element=3")
-    hand.settled()
-    save(hand, "reading")
+    elements(hand)
     hand.open("projects/1/delivery")
     until(lambda: hand.field("Last frame").get_attribute("value") != "1", "the comp's range")
     hand.one("input[value='exr-half-premultiplied']").click()

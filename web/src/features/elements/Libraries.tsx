@@ -43,7 +43,13 @@ function LibraryAsk({ project, libraries, onClose }: Props) {
     queryKey: ["folders", project, path],
     queryFn: () => elementCalls.folders(project, path),
   });
-  const register = useMutation({ mutationFn: () => elementCalls.register(project, path), onSuccess: again });
+  const register = useMutation({
+    mutationFn: () => elementCalls.register(project, path),
+    onSuccess: async () => {
+      await again();
+      onClose(); // its elements are what is looked at next
+    },
+  });
   const forget = useMutation({ mutationFn: elementCalls.unregister, onSuccess: again });
   const problem = register.error ?? forget.error ?? folders.error;
   return (
