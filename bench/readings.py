@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import multiprocessing
 import os
 import time
 from collections import Counter
@@ -45,7 +46,9 @@ def _one(case: Case) -> tuple[Case, bool, str]:
 
 def readings() -> list[Row]:
     every = list(cases())
-    with ProcessPoolExecutor(len(os.sched_getaffinity(0))) as pool:
+    # spawned, not forked: a fork would inherit locks that threads of the picture libraries hold
+    own = multiprocessing.get_context("spawn")
+    with ProcessPoolExecutor(len(os.sched_getaffinity(0)), mp_context=own) as pool:
         outcomes = list(pool.map(_one, every, chunksize=8))
     decided = [right for case, right, _ in outcomes if case.kind in DECIDABLE]
     opened = [right for case, right, _ in outcomes if case.kind not in DECIDABLE]
@@ -69,12 +72,12 @@ def _report(outcomes: list[tuple[Case, bool, str]]) -> None:
         right[case.kind, case.storage] += good
     lines = [
         "# The suggested reading on the test matrix", "",
-        "Written by `bench/run readings`; the cases are made by `tests/core/alpha/matrix.py`. Each is a textured "
-        "foreground (photograph or smooth colour with grain), straight with one of twelve colours or its own drawn "
-        "out in the RGB that the alpha hides, or premultiplied over one of twelve colours before or after encoding.",
-        "Lossy storage is WebP (4:2:0, quality 90), ProRes 4444 and OpenEXR DWAA. Right means: straight or "
-        f"premultiplied, the matte colour within {NEAR} in code value, and before or after encoding; for hard edges "
-        "(no partly covered pixel) and opaque pictures, that nothing is guessed.", "",
+        "Written by `bench/run readings`; the cases are made by `tests/core/alpha/matrix.py`. Each is a",
+        "textured foreground (photograph or smooth colour with grain), straight with one of twelve colours or",
+        "its own drawn out in the RGB that the alpha hides, or premultiplied over one of twelve colours before",
+        "or after encoding. Lossy storage is WebP (4:2:0, quality 90), ProRes 4444 and OpenEXR DWAA. Right",
+        f"means: straight or premultiplied, the matte colour within {NEAR} in code value, and before or after",
+        "encoding; for hard edges (no partly covered pixel) and opaque pictures, that nothing is guessed.", "",
         "| alpha | " + " | ".join(STORAGES) + " |", "|---" * (len(STORAGES) + 1) + "|",
     ]  # fmt: skip
     for kind in KINDS:

@@ -19,7 +19,9 @@ READINGS = {
         Reading(alpha="premultiplied", matte=PAPER_MATTE),  # type: ignore[arg-type]
         Reading(alpha="premultiplied", matte=PAPER_MATTE, multiplied="after-encoding"),  # type: ignore[arg-type]
     ],
-    "feather": [Reading(alpha="straight"), BLACK, Reading(alpha="straight", inverted=True), Reading(alpha="none")],
+    "feather": [
+        Reading(alpha="straight"), BLACK, Reading(alpha="straight", inverted=True), Reading(alpha="none"),
+    ],
 }  # fmt: skip
 
 
