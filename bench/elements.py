@@ -113,8 +113,8 @@ def _first_picture(element: Element, folder: Path) -> list[Row]:
             _shown(Evaluator(LocalDecoder()), one, (facts.first + facts.last) // 2)
             best = min(best, time.perf_counter() - begun)
         rows.append(
-            Row(f"first picture of a 1080p {name}", f"{best * 1e3:.0f} ms", "1000 ms", best, "<= 1", best <= 1,
-                "facts and picture, without the queue")
+            Row(f"first picture of a 1080p {name}", f"{best * 1e3:.0f} ms", "1000 ms", best, "<= 1",
+                best <= 1, "facts and picture, without the queue")
         )  # fmt: skip
     return rows
 
@@ -159,10 +159,12 @@ def _rewriting(element: Element, folder: Path) -> list[Row]:
             ours = max(ours, COUNT / (time.perf_counter() - begun))
         slower = min(decode, encode)
         ratio = ours / slower
+        # both need the same processors: what is left if neither waits and nothing else is done
+        most = 1 / (1 / decode + 1 / encode) / slower
         which = "encoder" if encode < decode else "decoder"
         rows.append(
             Row(f"rewriting, {name}", f"{ours:.1f} fps", f"{which} alone {slower:.1f} fps", ratio, ">= 0.8",
-                ratio >= 0.8, "from 1080p half EXR")
+                ratio >= 0.8, f"one after the other could be at most {most:.2f}")
         )  # fmt: skip
     return rows
 

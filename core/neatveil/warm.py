@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 
 from .alpha import Reading, premultiply, read, store, unpremultiply
 from .arrays import levels, merge
 from .colour import ENCODINGS
 from .evaluate.placing import limit_overshoot
+from .io.backends.samples import fill_planes
 from .io.backends.yuv import to_rgb
 from .merge import OPERATORS, merge_planes
 from .picture import RGBA, StoredPicture, trimmed
@@ -50,8 +53,12 @@ def main() -> None:
 def warm_movies() -> None:
     """Frames of 8 and of more bits, with a stride as decoders give them."""
     for bits, kind in ((8, np.uint8), (10, np.uint16)):
-        codes = np.frombuffer(bytes(np.zeros((4, 8), kind)), kind).reshape(4, 8)
+        codes: Any = np.frombuffer(bytes(np.zeros((4, 8), kind)), kind).reshape(4, 8)
         to_rgb(codes[:, :6], codes[:, :3], codes[:, :3], bits, "bt709", False)
+    for sample in (np.uint8, np.uint16, np.float16):
+        whole = np.empty((4, 6), np.float32)
+        fill_planes([np.empty((2, 3), np.float32)], np.zeros((2, 3, 4), sample), [1])
+        fill_planes([whole[1:3, 1:4]], np.zeros((2, 3, 4), sample), [1])
 
 
 def warm_rendering() -> None:

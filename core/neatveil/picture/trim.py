@@ -6,11 +6,13 @@ from collections.abc import Iterable
 from typing import TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..numeric.jit import kernel
+from ..numeric.pool import for_strips
 from .allocate import new_planes
 from .box import Box
-from .picture import Picture
+from .picture import Picture, Plane
 
 P = TypeVar("P", bound=Picture)
 
@@ -38,6 +40,23 @@ def _bounds(plane, left_right, top_bottom):  # type: ignore[no-untyped-def]
         top_bottom[1] = max(top_bottom[1], y + 1)
 
 
+def _widen(plane: Plane, x: NDArray[np.int64], y: NDArray[np.int64]) -> None:
+    """The bounds, to hold the values of a plane that are not 0; strip by strip."""
+    height, width = plane.shape
+    parts: list[tuple[int, NDArray[np.int64], NDArray[np.int64]]] = []
+
+    def strip(first: int, end: int) -> None:
+        own_x, own_y = np.array([width, 0]), np.array([end - first, 0])
+        _bounds(plane[first:end], own_x, own_y)
+        parts.append((first, own_x, own_y))
+
+    for_strips(height, width, strip)
+    for first, own_x, own_y in parts:
+        if own_x[1] > own_x[0]:
+            x[0], x[1] = min(x[0], own_x[0]), max(x[1], own_x[1])
+            y[0], y[1] = min(y[0], first + own_y[0]), max(y[1], first + own_y[1])
+
+
 def trimmed(picture: P, names: Iterable[str] | None = None) -> P:
     """The same picture with a data window that leaves out borders of 0 in every plane.
 
@@ -47,7 +66,7 @@ def trimmed(picture: P, names: Iterable[str] | None = None) -> P:
     window = picture.data_window
     x, y = np.array([window.width, 0]), np.array([window.height, 0])
     for name in picture.planes if names is None else names:
-        _bounds(picture[name], x, y)
+        _widen(picture[name], x, y)
         if (x[1] - x[0]) * (y[1] - y[0]) > (1 - WORTH) * window.width * window.height:
             return picture
     if x[1] <= x[0]:

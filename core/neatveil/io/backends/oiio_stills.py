@@ -20,6 +20,7 @@ from ..formats import Format, format_of
 from . import exr_chroma, orientation
 from .claims import alpha_claim, colour_encoding
 from .names import is_data_channel
+from .samples import fill_planes
 
 #: Largest number of samples in one part of a picture: 32k x 32k RGBA would not fit any machine here.
 MAX_SAMPLES = 16384 * 16384 * 4
@@ -270,32 +271,16 @@ def _read_part(
         )
     own = _windows(spec)[0]
     block = np.asarray(pixels).reshape(spec.height, spec.width, end - begin)
+    y, x = own.y0 - area.y0, own.x0 - area.x0
+    targets = []
     for c in channels:
-        plane = planes[c.name]
         if own != area:
-            plane[:] = 0
-            y, x = own.y0 - area.y0, own.x0 - area.x0
-            part_of_plane = np.empty((own.height, own.width), np.float32)
-            _fill(part_of_plane, block[..., c.index - begin])
-            plane[y : y + own.height, x : x + own.width] = part_of_plane
-        else:
-            _fill(plane, block[..., c.index - begin])
-
-
-#: Largest code of the integer samples, by NumPy's letter of their type.
-_TOP = {"B": 255, "H": 65535}
+            planes[c.name][:] = 0
+        targets.append(planes[c.name][y : y + own.height, x : x + own.width])
+    fill_planes(targets, block, [c.index - begin for c in channels])
 
 
 def _asked_type(spec: Any) -> Any:
     """The file's own sample type where it is a usual one: the library converts to float slowly."""
     usual = spec.format.basetype in {oiio.UINT8, oiio.UINT16, oiio.HALF}
     return spec.format.basetype if usual and not spec.channelformats else oiio.FLOAT
-
-
-def _fill(plane: Plane, samples: np.ndarray[Any, Any]) -> None:
-    """Samples of any type to float32: integers as shares of their largest code, rounded correctly."""
-    top = _TOP.get(samples.dtype.char)
-    if top is None:
-        plane[:] = samples
-    else:
-        np.divide(np.ascontiguousarray(samples), np.float32(top), out=plane)
