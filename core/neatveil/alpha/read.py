@@ -59,6 +59,10 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
     Source: Porter & Duff 1984 [PorterDuff1984]; ISO 32000-1:2008, 11.6.5.3 [ISO32000].
     """
     e = encoding_named(encoding)
+    if e.name == "linear" and _is_light_already(stored, reading):
+        return PremultipliedPicture(
+            stored.planes, stored.data_window, stored.display_window, data_planes=stored.data_planes
+        )
     shape = (stored.data_window.height, stored.data_window.width)
     colour = _colour_planes(stored)
     one = np.ones(shape, np.float32)
@@ -90,6 +94,17 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
         stored.data_window,
         stored.display_window,
         data_planes=stored.data_planes,
+    )
+
+
+def _is_light_already(stored: StoredPicture, reading: Reading) -> bool:
+    """Linear, premultiplied over black, with an alpha: what is stored is what it is read as."""
+    return (
+        reading.alpha == "premultiplied"
+        and not reading.inverted
+        and not any(reading.matte)
+        and all(n in stored.planes for n in RGBA)
+        and not stored.data_planes & set(RGB)
     )
 
 

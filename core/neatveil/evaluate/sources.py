@@ -46,20 +46,26 @@ class Sources:
 
         def make() -> PremultipliedPicture:
             if level == 0:
-                stored = read_stored(self.decoder, element, frame)
-                empty_where = light_planes(stored, element.reading)
-                # before reading where that can be told: there is less to read then
-                if empty_where:
-                    picture = read(trimmed(stored, empty_where), element.reading, element.encoding)
-                else:
-                    picture = trimmed(read(stored, element.reading, element.encoding))
-                with self._sizes_lock:
-                    self._sizes[known] = (picture.display_window.width, picture.display_window.height)
-                return picture
+                return self._full(element, frame, known, trim=True)
             larger = self.cache.peek(content_key(known, level - 1))
+            if larger is None and level == 1:
+                # a full frame made only to be halved: looking for its empty borders is cheaper afterwards
+                return trimmed(halve(self._full(element, frame, known, trim=False)))
             return halve(larger or self._passing(element, frame, level - 1, known))
 
         return self.cache.get(content_key(known, level), make)
+
+    def _full(self, element: Element, frame: int, key: str, *, trim: bool) -> PremultipliedPicture:
+        """The frame in full size, read; ``trim`` leaves out its empty borders."""
+        stored = read_stored(self.decoder, element, frame)
+        empty_where = light_planes(stored, element.reading) if trim else None
+        if empty_where:
+            # before reading where that can be told: there is less to read then
+            stored = trimmed(stored, empty_where)
+        picture = read(stored, element.reading, element.encoding)
+        with self._sizes_lock:
+            self._sizes[key] = (picture.display_window.width, picture.display_window.height)
+        return trimmed(picture) if trim and not empty_where else picture
 
     def _passing(self, element: Element, frame: int, level: int, key: str) -> PremultipliedPicture:
         picture = self.picture(element, frame, level, key)

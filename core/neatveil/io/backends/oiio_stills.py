@@ -20,7 +20,7 @@ from ..formats import Format, format_of
 from . import exr_chroma, orientation
 from .claims import alpha_claim, colour_encoding
 from .names import is_data_channel
-from .samples import fill_planes
+from .samples import fill_planes, without_denormals
 
 #: Largest number of samples in one part of a picture: 32k x 32k RGBA would not fit any machine here.
 MAX_SAMPLES = 16384 * 16384 * 4
@@ -278,6 +278,10 @@ def _read_part(
             planes[c.name][:] = 0
         targets.append(planes[c.name][y : y + own.height, x : x + own.width])
     fill_planes(targets, block, [c.index - begin for c in channels])
+    for c in channels:
+        # integers and half numbers cannot be so small; data stays as it is
+        if c.sample in {"float", "double"} and not is_data_channel(c.name):
+            without_denormals(planes[c.name])
 
 
 def _asked_type(spec: Any) -> Any:

@@ -34,6 +34,19 @@ def _looked_up(block, index, table, out):  # type: ignore[no-untyped-def]
             target[x] = table[row[x, index]]
 
 
+@kernel
+def _tamed(values):  # type: ignore[no-untyped-def]
+    tiny, zero = np.float32(1e-30), np.float32(0)
+    for i in range(values.size):
+        v = values[i]
+        values[i] = zero if abs(v) < tiny else v
+
+
+def without_denormals(plane: Plane) -> None:
+    """Values nearer to 0 than 1e-30 become 0, in place: they show nothing and make arithmetic crawl."""
+    for_strips(plane.shape[0], plane.shape[1], lambda a, b: _tamed(plane[a:b].reshape(-1)))
+
+
 def fill_planes(planes: Sequence[Plane], block: NDArray[np.generic], indices: Sequence[int]) -> None:
     """Planes ``(H, W)`` from the given channels of a block ``(H, W, C)`` of any sample type.
 
