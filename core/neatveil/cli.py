@@ -1,4 +1,4 @@
-"""The command line: `neatveil probe | convert | render | scene | verify | schema`.
+"""The command line: `neatveil probe | reading | convert | rewrite | render | scene | verify | schema`.
 
 Exit status 0 when all went well, 1 with one line on standard error when something is wrong, 2 for
 a wrong call.
@@ -15,6 +15,7 @@ from fractions import Fraction
 from pathlib import Path
 
 from .alpha import Reading, read
+from .cli_elements import add_commands
 from .comp import Comp, document_schema, load_comp
 from .comp.rate import parse_rate
 from .delivery import Target, form_for_file, prove, write_frames, write_movie
@@ -53,6 +54,8 @@ def _parser() -> argparse.ArgumentParser:
     probe.add_argument("source", metavar="FILE|PATTERN")
     probe.add_argument("--json", action="store_true", help="print the facts as JSON")
     probe.set_defaults(command=_probe)
+
+    add_commands(commands, _rate)
 
     convert = commands.add_parser("convert", help="read with one state of alpha, write with another")
     convert.add_argument("source", metavar="IN")

@@ -7,11 +7,11 @@ from django.db import transaction
 from neatveil.alpha.suggest import Suggestion
 from neatveil.errors import NeatVeilError
 from neatveil.evaluate import Evaluator
+from neatveil.evaluate.trying import suggestion_for
 from neatveil.io import Decoder, Facts
 
 from elements.models import Element
 from elements.resolve import core_element
-from elements.trial import suggestion_for
 
 
 def look_closer(element_id: int, decoder: Decoder, evaluator: Evaluator) -> None:

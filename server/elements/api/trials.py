@@ -12,6 +12,7 @@ from neatveil.alpha.suggest import Suggestion
 from neatveil.comp.document import Comp as Document
 from neatveil.comp.document import parse_comp
 from neatveil.errors import NeatVeilError, ValueRefused
+from neatveil.evaluate.trying import places_for, suggestion_for
 from neatveil.io import Facts
 from neatveil.picture import Box, PremultipliedPicture
 from neatveil.view import TRIAL_LOOKS, trial_sheet
@@ -20,7 +21,6 @@ from ninja import Field, Router, Schema
 from elements.actions.look_closer import save_suggestion
 from elements.models import Element
 from elements.resolve import core_element, elements_used, key
-from elements.trial import places_for, suggestion_for
 
 from .shapes import Encoding, element_for
 

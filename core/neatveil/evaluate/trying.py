@@ -1,17 +1,17 @@
-"""Readings on trial: which are plausible, where they differ most, and how they look there."""
+"""Readings on trial for an element: which frames are judged, what they say, where readings differ most."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 
-from neatveil.alpha import Reading
-from neatveil.alpha.suggest import Suggestion, suggest
-from neatveil.alpha.suggest.places import Spot, worst_places
-from neatveil.comp import Element as CoreElement
-from neatveil.errors import NeatVeilError
-from neatveil.evaluate import Evaluator
-from neatveil.io import Facts
-from neatveil.picture import RGB, StoredPicture
+from ..alpha import Reading
+from ..alpha.suggest import Suggestion, suggest
+from ..alpha.suggest.places import Spot, worst_places
+from ..comp import Element
+from ..errors import NeatVeilError
+from ..io import Facts
+from ..picture import RGB, StoredPicture
+from .evaluator import Evaluator
 
 #: Frames that are looked at, and places that are shown.
 FRAMES, PLACES = 3, 4
@@ -20,7 +20,7 @@ HALF = 2048.0
 
 
 def trial_frames(facts: Facts) -> list[int]:
-    """First, middle and last frame but a few: fades begin and end with nothing."""
+    """Up to three frames that are there, away from both ends: fades begin and end with nothing."""
     if facts.kind == "still":
         return [facts.first]
     gone = {*facts.missing, *facts.odd_sizes}
@@ -30,14 +30,14 @@ def trial_frames(facts: Facts) -> list[int]:
     return there[:FRAMES] or [next(f for f in range(facts.first, facts.last + 1) if f not in gone)]
 
 
-def top_of(facts: Facts) -> float:
-    """Largest code of the samples that hold R, G, B and A."""
+def largest_code(facts: Facts) -> float:
+    """Of the samples that hold R, G, B and A."""
     if facts.pixel_format in {"half", "float", "double"}:
         return HALF
     return float((1 << min(facts.bit_depth, 16)) - 1)
 
 
-def stored_frames(evaluator: Evaluator, element: CoreElement, facts: Facts) -> dict[int, StoredPicture]:
+def frames_on_trial(evaluator: Evaluator, element: Element, facts: Facts) -> dict[int, StoredPicture]:
     """The frames to judge by, with R, G, B and A; empty where there is no alpha or no colour."""
     found: dict[int, StoredPicture] = {}
     for frame in trial_frames(facts):
@@ -54,26 +54,19 @@ def stored_frames(evaluator: Evaluator, element: CoreElement, facts: Facts) -> d
     return found
 
 
-def suggestion_for(evaluator: Evaluator, element: CoreElement, facts: Facts) -> Suggestion | None:
+def suggestion_for(evaluator: Evaluator, element: Element, facts: Facts) -> Suggestion | None:
     """What the pixels say; None for what has no alpha."""
-    frames = stored_frames(evaluator, element, facts)
-    return suggest(list(frames.values()), element.encoding, top_of(facts)) if frames else None
+    frames = frames_on_trial(evaluator, element, facts)
+    return suggest(list(frames.values()), element.encoding, largest_code(facts)) if frames else None
 
 
 def places_for(
-    evaluator: Evaluator, element: CoreElement, facts: Facts, readings: Sequence[Reading]
+    evaluator: Evaluator, element: Element, facts: Facts, readings: Sequence[Reading]
 ) -> list[Spot]:
-    """Where these readings differ most, over several frames."""
-    frames = stored_frames(evaluator, element, facts)
+    """Where these readings differ most: the worst of each frame first, then the worst of what is left."""
+    frames = frames_on_trial(evaluator, element, facts)
     if not frames:
         return []
     spots = worst_places(frames, readings, element.encoding, count=PLACES * len(frames))
-    return _spread_out(spots)
-
-
-def _spread_out(spots: list[Spot]) -> list[Spot]:
-    """The worst of each frame first, then the worst of what is left."""
-    seen: set[int] = set()
-    leading = [s for s in spots if s.frame not in seen and not seen.add(s.frame)]  # type: ignore[func-returns-value]
-    rest = [s for s in spots if s not in leading]
-    return [*leading, *rest][:PLACES]
+    leading = [next(s for s in spots if s.frame == f) for f in dict.fromkeys(s.frame for s in spots)]
+    return [*leading, *(s for s in spots if s not in leading)][:PLACES]

@@ -1,0 +1,84 @@
+"""Commands about elements: what the pixels say of a reading, and rewriting."""
+
+from __future__ import annotations
+
+import argparse
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from .alpha import Reading
+from .comp import Element
+from .errors import RateMissing, ValueRefused
+from .evaluate import Evaluator
+from .evaluate.trying import suggestion_for
+from .io import Facts, LocalDecoder
+from .rewrite import REWRITE_FORMS, check, rewrite, rewrite_form_named
+
+
+def add_commands(commands: Any, rate: Callable[[str], Fraction]) -> None:
+    """``reading`` and ``rewrite``; ``rate``: how a frame rate is parsed."""
+    reading = commands.add_parser("reading", help="what the pixels say of how an alpha is meant")
+    reading.add_argument("source", metavar="FILE|PATTERN")
+    reading.add_argument("--json", action="store_true", help="print all that was found as JSON")
+    reading.set_defaults(command=_reading)
+
+    again = commands.add_parser(
+        "rewrite", help="write in another codec or as frames, and compare every frame"
+    )
+    again.add_argument("source", metavar="IN")
+    again.add_argument("target", metavar="OUT", type=Path)
+    again.add_argument("--form", choices=list(REWRITE_FORMS), required=True)
+    again.add_argument("--rate", type=rate, help="of a movie written from frames that give none")
+    again.add_argument("--alpha-may-go", action="store_true", help="allow a form that cannot hold it")
+    again.set_defaults(command=_rewrite)
+
+
+def _element(source: str, decoder: LocalDecoder) -> tuple[Element, Facts]:
+    facts = decoder.probe(source)
+    reading = Reading(alpha=(facts.alpha_claim or "straight") if facts.alpha else "none")
+    element = Element(
+        name=facts.name, file=source, first=facts.first, last=facts.last, still=facts.kind == "still",
+        encoding=facts.encoding, reading=reading,
+    )  # fmt: skip
+    return element, facts
+
+
+def _reading(options: argparse.Namespace) -> int:
+    decoder = LocalDecoder()
+    element, facts = _element(options.source, decoder)
+    found = suggestion_for(Evaluator(decoder), element, facts)
+    if found is None:
+        raise ValueRefused(f"{facts.name} has no alpha to be read.")
+    if options.json:
+        print(found.model_dump_json(indent=2))
+        return 0
+    print(found.reading.words() if found.reading else "cannot tell")
+    print(found.reason)
+    for candidate in found.candidates:
+        score = "" if candidate.score is None else f"{candidate.score:6.1%}  "
+        print(f"  {score}{candidate.reading.words()}")
+    return 0
+
+
+def _rewrite(options: argparse.Namespace) -> int:
+    decoder, form = LocalDecoder(), rewrite_form_named(options.form)
+    element, facts = _element(options.source, decoder)
+    given = options.rate or (Fraction(facts.rate) if facts.rate else None)
+    if form.kind == "movie" and given is None:
+        raise RateMissing(f"{facts.name} gives no frame rate.", advice="Say --rate.", where=facts.name)
+    frames = range(facts.first, facts.last + 1)
+    rewrite(
+        element, decoder, form, options.target, frames, rate=given or Fraction(25),
+        allow_loss=options.alpha_may_go,
+    )  # fmt: skip
+    report = check(element, decoder, form, options.target, frames)
+    off = (f"{v * 255:.4f}" for v in (report.colour_mean, report.colour_most, report.alpha_most))
+    print(
+        f"{report.frames_after} of {report.frames_before} frames; colour off by {next(off)} in the mean, "
+        f"{next(off)} at most, alpha {next(off)} at most, of 255"
+    )
+    for problem in report.problems:
+        print(problem)
+    return 1 if report.problems else 0
