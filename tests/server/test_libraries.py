@@ -124,6 +124,18 @@ def test_nothing_outside_the_roots_can_be_looked_at(ada, project, shelf, tmp_pat
     assert names == ["deep"]
 
 
+def test_a_link_that_leads_out_is_passed_over_and_one_that_stays_is_followed(
+    ada, project, library, shelf, tmp_path
+):
+    save_png(tmp_path / "private" / "secret.png", soft_disc())
+    (shelf / "out.png").symlink_to(tmp_path / "private" / "secret.png")
+    (shelf / "in.png").symlink_to(shelf / "deep" / "sky.png")
+    look(shelf)
+    rows = elements(ada, project)
+    assert "in.png" in rows
+    assert "out.png" not in rows
+
+
 def test_two_libraries_cannot_claim_one_file(ada, project, library, shelf):
     for path in (shelf, shelf / "deep", shelf.parent):
         answer = ada("POST", f"projects/{project.pk}/libraries", {"path": str(path)})

@@ -12,7 +12,7 @@ from config.events import announce
 from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
-from neatveil.errors import FileMissing, ValueRefused
+from neatveil.errors import FileMissing, NeatVeilError, ValueRefused
 from neatveil.io import Pattern
 from neatveil.io.formats import BY_EXTENSION
 from projects.models import Project
@@ -182,8 +182,19 @@ def _files(root: Path) -> Iterator[str]:
                 continue
             if entry.is_dir(follow_symlinks=False):
                 waiting.append(Path(entry.path))
-            elif entry.name.rpartition(".")[2].lower() in BY_EXTENSION and entry.is_file():
+            elif entry.name.rpartition(".")[2].lower() in BY_EXTENSION and _may_be_read(entry):
                 count += 1
                 if count > MOST:
                     return
                 yield Path(entry.path).relative_to(root).as_posix()
+
+
+def _may_be_read(entry: os.DirEntry[str]) -> bool:
+    """A file, and not a link that leads out of what may be seen."""
+    if not entry.is_symlink():
+        return entry.is_file()
+    try:
+        allowed(str(Path(os.path.realpath(entry.path)).parent))
+    except NeatVeilError:
+        return False
+    return entry.is_file()

@@ -14,7 +14,7 @@ from neatveil.comp.document import parse_comp
 from neatveil.errors import NeatVeilError, ValueRefused
 from neatveil.evaluate.trying import places_for, suggestion_for
 from neatveil.io import Facts
-from neatveil.picture import Box, PremultipliedPicture
+from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
 from neatveil.view import TRIAL_LOOKS, trial_sheet
 from ninja import Field, Router, Schema
 
@@ -114,7 +114,7 @@ def _plate_comp(row: Element) -> tuple[Comp, str] | None:
 
 
 def _plate(row: Element, frame: int, box: Box) -> PremultipliedPicture | None:
-    """What lies behind the element in its comp; None where that cannot be drawn."""
+    """What lies behind the element in its comp; nothing where that cannot be drawn, None without a comp."""
     found = _plate_comp(row)
     if found is None:
         return None
@@ -125,4 +125,5 @@ def _plate(row: Element, frame: int, box: Box) -> PremultipliedPicture | None:
         number = min(max(frame, full.first), full.last)
         return evaluator().picture(full, number, upto=below, region=box, keep=False)
     except NeatVeilError:
-        return None
+        planes = new_planes(RGBA, box.height, box.width, zero=True)
+        return PremultipliedPicture(planes, box)
