@@ -32,6 +32,7 @@ export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => 
     <>
       <Segments
         name="Show"
+        tight
         value={look.channel}
         choices={[...CHANNELS]}
         onChange={(channel) => onLook({ ...look, channel })}
@@ -40,6 +41,7 @@ export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => 
         <span className="text-soft">over</span>
         <Segments
           name="Background"
+          tight
           value={look.background}
           choices={[...BACKGROUNDS]}
           onChange={(background) => onLook({ ...look, background })}

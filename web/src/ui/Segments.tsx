@@ -15,9 +15,11 @@ interface Props<T extends string> {
   choices: Choice<T>[];
   onChange: (value: T) => void;
   small?: boolean;
+  /** As high as others, but narrow: for long rows. */
+  tight?: boolean;
 }
 
-export function Segments<T extends string>({ name, value, choices, onChange, small }: Props<T>) {
+export function Segments<T extends string>({ name, value, choices, onChange, small, tight }: Props<T>) {
   return (
     <ToggleGroup.Root
       type="single"
@@ -31,7 +33,7 @@ export function Segments<T extends string>({ name, value, choices, onChange, sma
           <ToggleGroup.Item
             key={choice.value}
             value={choice.value}
-            className={`border-r border-line font-medium last:border-r-0 hover:bg-well aria-checked:bg-accent-soft aria-checked:text-accent ${small ? "px-1.5 py-0.5" : "px-2 py-1"}`}
+            className={`border-r border-line font-medium last:border-r-0 hover:bg-well aria-checked:bg-accent-soft aria-checked:text-accent ${small ? "px-1.5 py-0.5" : tight ? "px-1.5 py-1" : "px-2 py-1"}`}
           >
             {choice.label}
           </ToggleGroup.Item>

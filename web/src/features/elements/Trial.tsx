@@ -32,6 +32,8 @@ export function Trial({ element, project }: { element: ElementOut; project: numb
   return <Court key={element.id} element={element} project={project} trial={trial.data} />;
 }
 
+type Zoom = "1" | "2" | "3" | "4";
+
 const VERDICT: Record<TrialOut["suggestion"]["verdict"], string> = {
   straight: "The pixels say straight.",
   premultiplied: "The pixels say premultiplied.",
@@ -40,7 +42,7 @@ const VERDICT: Record<TrialOut["suggestion"]["verdict"], string> = {
 
 function Court({ element, project, trial }: { element: ElementOut; project: number; trial: TrialOut }) {
   const [place, setPlace] = useState(0);
-  const [zoom, setZoom] = useState<"1" | "2" | "4">("2");
+  const [zoom, setZoom] = useState<Zoom>(window.innerWidth > 1600 ? "3" : "2");
   const { set } = useReading(project);
   const { suggestion, readings } = trial;
   const take = (reading: Reading) => set.mutate({ elements: [element.id], reading });
@@ -96,6 +98,7 @@ function Court({ element, project, trial }: { element: ElementOut; project: numb
               choices={[
                 { value: "1", label: "1×" },
                 { value: "2", label: "2×" },
+                { value: "3", label: "3×" },
                 { value: "4", label: "4×" },
               ]}
               onChange={setZoom}
