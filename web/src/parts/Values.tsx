@@ -43,7 +43,7 @@ export function Values({ point, sample }: { point: [number, number] | null; samp
       <table className="mt-1 w-full">
         <thead>
           <tr className="text-right">
-            <td className="w-20" />
+            <td className="w-16" />
             <th className="font-medium text-red">R</th>
             <th className="font-medium text-green">G</th>
             <th className="font-medium text-blue">B</th>

@@ -24,7 +24,7 @@ interface Props {
 export function Instruments({ element, ask, point, sample, mark, onMark }: Props) {
   const [kind, setKind] = useState<"stored" | "light">("stored");
   return (
-    <div className="grid h-44 shrink-0 grid-cols-[19rem_minmax(0,1fr)] border-t border-line bg-card">
+    <div className="grid h-44 shrink-0 grid-cols-[20rem_minmax(0,1fr)] border-t border-line bg-card">
       <div className="border-r border-line">
         <Values point={point} sample={sample} />
       </div>
