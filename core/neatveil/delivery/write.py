@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
-from contextlib import suppress
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 from typing import TypeAlias
 
 from ..alpha import store
-from ..errors import Cancelled, ValueRefused, WriteFailed
+from ..errors import ValueRefused
 from ..io.backends import oiio_writing
-from ..io.backends.av_writing import MovieWriter
+from ..io.backends.av_writing import write_pictures
 from ..io.sequences import Pattern
 from ..io.whole import remove_parts_in, whole_file
-from ..numeric.ahead import ahead
+from ..numeric.ahead import ahead, unless
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
 from ..picture import PremultipliedPicture, StoredPicture, whole_frame
@@ -24,6 +23,7 @@ from .forms import Form
 FrameSource: TypeAlias = Callable[[int], PremultipliedPicture]
 Progress: TypeAlias = Callable[[int], None]
 Asked: TypeAlias = Callable[[], bool]
+CANCELLED = "The delivery was cancelled."
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +94,7 @@ def write_frames(
             write_frame(source(frame), form, target.frame_path(frame))
         return frame
 
-    for frame in ahead(one, _unless(cancelled, frames), workers()):
+    for frame in ahead(one, unless(cancelled, frames, CANCELLED), workers()):
         if progress is not None:
             progress(frame)
 
@@ -107,34 +107,9 @@ def write_movie(
 
     The movie appears under its name only when it is whole.
     """
-    path = target.checked(form).path
-    with whole_file(path) as part:
-        writer: MovieWriter | None = None
-        try:
-            numbers = list(frames)
-            stored = ahead(lambda f: meant(source(f), form), _unless(cancelled, numbers), workers())
-            for frame, picture in zip(numbers, stored, strict=True):
-                if writer is None:
-                    height, width = picture["R"].shape
-                    writer = MovieWriter(
-                        part, width, height, rate, codec=form.codec, pixel_format=form.pixel_format,
-                        options=form.options, encoding=form.encoding, container=form.container,
-                    )  # fmt: skip
-                writer.write(picture)
-                if progress is not None:
-                    progress(frame)
-        except BaseException:
-            if writer is not None:
-                with suppress(WriteFailed):
-                    writer.close()
-            raise
-        if writer is not None:
-            writer.close()
-
-
-def _unless(cancelled: Asked | None, frames: Iterable[int]) -> Iterator[int]:
-    """The frames, until ``cancelled`` says yes: asked in the caller's thread, before each frame."""
-    for frame in frames:
-        if cancelled is not None and cancelled():
-            raise Cancelled("The delivery was cancelled.")
-        yield frame
+    path, numbers = target.checked(form).path, list(frames)
+    stored = ahead(lambda f: meant(source(f), form), unless(cancelled, numbers, CANCELLED), workers())
+    write_pictures(
+        path, zip(numbers, stored, strict=True), rate, codec=form.codec, pixel_format=form.pixel_format,
+        options=form.options, encoding=form.encoding, container=form.container, progress=progress,
+    )  # fmt: skip

@@ -10,7 +10,7 @@ from ..alpha.suggest.places import Spot, worst_places
 from ..comp import Element
 from ..errors import NeatVeilError
 from ..io import Facts
-from ..picture import RGB, StoredPicture
+from ..picture import RGB, StoredPicture, rgb_planes
 from .evaluator import Evaluator
 
 #: Frames that are looked at, and places that are shown.
@@ -45,11 +45,9 @@ def frames_on_trial(evaluator: Evaluator, element: Element, facts: Facts) -> dic
             picture = evaluator.stored(element, frame)
         except NeatVeilError:
             continue
-        if not picture.has_alpha or ("Y" not in picture.planes and "R" not in picture.planes):
+        colour = rgb_planes(picture)
+        if not picture.has_alpha or colour is None or picture.data_planes & {*RGB}:
             return {}
-        if picture.data_planes & {*RGB}:
-            return {}
-        colour = {n: picture.planes[n if n in picture.planes else "Y"] for n in RGB}
         found[frame] = picture.with_planes({**colour, "A": picture["A"]})
     return found
 

@@ -7,6 +7,8 @@ from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from typing import TypeVar
 
+from ..errors import Cancelled
+
 T = TypeVar("T")
 
 
@@ -24,3 +26,11 @@ def ahead(work: Callable[[int], T], items: Iterable[int], threads: int) -> Itera
         finally:
             for future in waiting:
                 future.cancel()
+
+
+def unless(cancelled: Callable[[], bool] | None, items: Iterable[int], words: str) -> Iterator[int]:
+    """The items, until ``cancelled`` says yes: `Cancelled` then. Asked before each, by the caller."""
+    for item in items:
+        if cancelled is not None and cancelled():
+            raise Cancelled(words)
+        yield item

@@ -2,6 +2,7 @@
 
 from .allocate import new_planes
 from .box import Box
+from .colour import rgb_planes
 from .cut import cut, whole_frame
 from .picture import (
     RGB,
@@ -25,6 +26,7 @@ __all__ = [
     "StraightPicture",
     "cut",
     "new_planes",
+    "rgb_planes",
     "trimmed",
     "whole_frame",
 ]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from contextlib import suppress
 from fractions import Fraction
 from pathlib import Path
 
@@ -12,18 +11,18 @@ from pydantic import BaseModel, ConfigDict
 
 from ..alpha import Reading, read, store
 from ..comp import Element
-from ..errors import Cancelled, CannotHoldAlpha, NeatVeilError, WriteFailed
+from ..errors import CannotHoldAlpha, NeatVeilError
 from ..evaluate.stored import read_stored
 from ..io import Pattern
 from ..io.backends import oiio_writing
 from ..io.backends.av_movies import MovieReader
-from ..io.backends.av_writing import MovieWriter
+from ..io.backends.av_writing import write_pictures
 from ..io.decoder import Decoder
 from ..io.whole import whole_file
-from ..numeric.ahead import ahead
+from ..numeric.ahead import ahead, unless
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
-from ..picture import RGB, RGBA, StoredPicture, whole_frame
+from ..picture import RGB, RGBA, StoredPicture, rgb_planes, whole_frame
 from .forms import RewriteForm
 
 Asked = Callable[[], bool]
@@ -72,13 +71,13 @@ def reading_after(element: Element, form: RewriteForm, has_alpha: bool) -> tuple
 
 def as_held(picture: StoredPicture, element: Element, form: RewriteForm) -> StoredPicture:
     """The whole frame as the form should hold it: R, G, B and, where it holds one, A."""
-    colour = {n: picture.planes.get(n, picture.planes.get("Y")) for n in RGB}
-    if any(p is None for p in colour.values()):
+    colour = rgb_planes(picture)
+    if colour is None:
         raise CannotHoldAlpha(f"{element.name} has no colour to write.", where=element.name)
     shape = (picture.data_window.height, picture.data_window.width)
     has_alpha = picture.has_alpha
     alpha = picture["A"] if has_alpha else np.ones(shape, np.float32)
-    full = whole_frame(picture.with_planes({**colour, "A": alpha}))  # type: ignore[dict-item]
+    full = whole_frame(picture.with_planes({**colour, "A": alpha}))
     reading, encoding = reading_after(element, form, has_alpha)
     if (reading, encoding) != (element.reading, element.encoding):
         full = store(read(full, element.reading, element.encoding), reading, encoding)
@@ -106,27 +105,27 @@ def rewrite(
             f"{form.title} cannot hold the alpha of {element.name}.",
             advice="Choose another form, or say that the alpha may go.", where=element.name,
         )  # fmt: skip
-    reader = _source(element, decoder)
+    meaning = reading_after(element, form, first.has_alpha)
 
     def held(frame: int) -> StoredPicture:
         with in_this_thread():
-            return as_held(reader(frame), element, form)
+            return as_held(read_stored(decoder, element, frame), element, form)
 
+    going = unless(cancelled, numbers, "Rewriting was cancelled.")
     if form.kind == "frames":
-        _frames(held, form, Pattern.parse(path), numbers, reading_after(element, form, first.has_alpha),
-                progress, cancelled)  # fmt: skip
-    else:
-        _movie(held, form, path, numbers, rate, reading_after(element, form, first.has_alpha)[1],
-               progress, cancelled)  # fmt: skip
-
-
-def _source(element: Element, decoder: Decoder) -> Callable[[int], StoredPicture]:
-    return lambda frame: read_stored(decoder, element, frame)
+        _frames(held, form, Pattern.parse(path), going, meaning, progress)
+        return
+    # one ahead: a movie is decoded in order
+    write_pictures(
+        path, zip(numbers, ahead(held, going, 1), strict=True), rate, codec=form.codec,
+        pixel_format=form.pixel_format, options=form.options, encoding=meaning[1],
+        container=form.container, progress=progress,
+    )  # fmt: skip
 
 
 def _frames(
-    held: Callable[[int], StoredPicture], form: RewriteForm, pattern: Pattern, numbers: list[int],
-    meaning: tuple[Reading, str], progress: Progress | None, cancelled: Asked | None,
+    held: Callable[[int], StoredPicture], form: RewriteForm, pattern: Pattern, numbers: Iterable[int],
+    meaning: tuple[Reading, str], progress: Progress | None,
 ) -> None:  # fmt: skip
     reading, encoding = meaning
 
@@ -139,37 +138,9 @@ def _frames(
             )  # fmt: skip
         return frame
 
-    for frame in ahead(one, _unless(cancelled, numbers), workers()):
+    for frame in ahead(one, numbers, workers()):
         if progress is not None:
             progress(frame)
-
-
-def _movie(
-    held: Callable[[int], StoredPicture], form: RewriteForm, path: Path, numbers: list[int],
-    rate: Fraction, encoding: str, progress: Progress | None, cancelled: Asked | None,
-) -> None:  # fmt: skip
-    with whole_file(path) as part:
-        writer: MovieWriter | None = None
-        try:
-            for frame, picture in zip(
-                numbers, ahead(held, _unless(cancelled, numbers), 1), strict=True
-            ):  # one ahead: a movie is decoded in order
-                if writer is None:
-                    height, width = picture["R"].shape
-                    writer = MovieWriter(
-                        part, width, height, rate, codec=form.codec, pixel_format=form.pixel_format,
-                        options=form.options, encoding=encoding, container=form.container,
-                    )  # fmt: skip
-                writer.write(picture)
-                if progress is not None:
-                    progress(frame)
-        except BaseException:
-            if writer is not None:
-                with suppress(WriteFailed):
-                    writer.close()
-            raise
-        if writer is not None:
-            writer.close()
 
 
 def check(
@@ -181,9 +152,7 @@ def check(
     report = RewriteReport(form=form.name, frames_before=len(numbers), frames_after=0)
     if form.kind == "movie":
         report.frames_after = _counted(path, report)
-    for index, frame in enumerate(numbers):
-        if cancelled is not None and cancelled():
-            raise Cancelled("The check was cancelled.")
+    for index, frame in enumerate(unless(cancelled, numbers, "The check was cancelled.")):
         target = path if form.kind == "movie" else Pattern.parse(path).path(frame)
         try:
             found = decoder.read(str(target), index)
@@ -241,10 +210,3 @@ def _compare(
             f"Frame {frame} differs by {row.colour_mean * 255:.2f} of 255 in colour in the mean and by "
             f"{row.alpha_most * 255:.2f} at most in alpha, more than {form.title} should."
         )
-
-
-def _unless(cancelled: Asked | None, frames: Iterable[int]) -> Iterable[int]:
-    for frame in frames:
-        if cancelled is not None and cancelled():
-            raise Cancelled("Rewriting was cancelled.")
-        yield frame

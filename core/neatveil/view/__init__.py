@@ -3,7 +3,7 @@
 from .channels import channel_picture
 from .compare import difference
 from .display import BACKGROUNDS, CHANNELS, Look, Screen, display, show
-from .measure import Spread, profile, spreads
+from .measure import Spread, profile, spreads, straight_profile
 from .trial import TRIAL_LOOKS, trial_sheet
 from .values import Sample, sample, sample_element
 
@@ -23,5 +23,6 @@ __all__ = [
     "sample_element",
     "show",
     "spreads",
+    "straight_profile",
     "trial_sheet",
 ]

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import cv2
 import numpy as np
 
 from ..channels.luma import LUMA_WEIGHTS
-from ..picture import RGB, Box, Picture, Plane, cut
+from ..errors import ValueRefused
+from ..picture import RGB, Box, Picture, Plane, PremultipliedPicture, cut, rgb_planes
 
 #: What is measured, in this order.
 MEASURED = ("R", "G", "B", "A", "luma")
@@ -50,6 +51,19 @@ def profile(picture: Picture, line: tuple[float, float, float, float]) -> dict[s
     return {"distance": [float(v) for v in share * length], **out}
 
 
+def straight_profile(
+    picture: PremultipliedPicture, line: tuple[float, float, float, float]
+) -> dict[str, list[float]]:
+    """As `profile`, of the surface colour ``C / a``; 0 where there is none.
+
+    Interpolated before it is divided: an edge's straight colour is that of what covers.
+    """
+    rows = profile(picture, line)
+    for n in (*RGB, "luma"):
+        rows[n] = [c / a if a > 1e-4 else 0.0 for c, a in zip(rows[n], rows["A"], strict=True)]
+    return rows
+
+
 def spreads(picture: Picture, box: Box | None = None) -> dict[str, Spread]:
     """Mean, standard deviation, least, most and histogram of each channel over a box of the frame."""
     if box is not None:
@@ -64,8 +78,10 @@ def _whole(picture: Picture) -> Picture:
 
 
 def _planes(picture: Picture) -> Mapping[str, Plane]:
-    names: Sequence[str] = [n if n in picture.planes else "Y" for n in RGB]
-    r, g, b = (picture[n] for n in names)
+    colour = rgb_planes(picture)
+    if colour is None:
+        raise ValueRefused(f"The picture has {', '.join(picture.planes)} and no colour.")
+    r, g, b = colour.values()
     alpha = picture.planes.get("A")
     wr, wg, wb = (np.float32(w) for w in LUMA_WEIGHTS["bt709"])
     luma: Plane = wr * r + wg * g + wb * b

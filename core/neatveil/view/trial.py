@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..alpha import Reading, read
+from ..merge.pictures import over
 from ..picture import Box, PremultipliedPicture, StoredPicture, cut, whole_frame
 from .display import Look, display
 
@@ -35,12 +36,6 @@ def trial_sheet(
         picture = read(part, reading, encoding)
         cells = [display(picture, look) for look in TRIAL_LOOKS.values()]
         if plate is not None:
-            cells.append(display(_over(picture, cut(whole_frame(plate), box)), Look(background="black")))
+            cells.append(display(over(picture, cut(whole_frame(plate), box)), Look(background="black")))
         rows.append(np.concatenate(cells, axis=1))
     return np.concatenate(rows, axis=0)
-
-
-def _over(front: PremultipliedPicture, back: PremultipliedPicture) -> PremultipliedPicture:
-    """Porter & Duff 1984, over [PorterDuff1984]."""
-    rest = np.float32(1) - front["A"]
-    return front.with_planes({n: front[n] + back[n] * rest for n in ("R", "G", "B", "A")})

@@ -67,8 +67,7 @@ def _write(row: Rewrite, form: RewriteForm, folder: Path, decoder: Decoder) -> P
     report = check(
         element, decoder, form, target, frames, progress=_progress(row, frames), cancelled=_asks(row)
     )
-    row.report = report.model_dump(mode="json")
-    _set(row, report=row.report)
+    _set(row, report=report.model_dump(mode="json"))
     if report.problems:
         raise ValueRefused(
             report.problems[0], advice="The element was left as it is; choose another form.",

@@ -11,8 +11,9 @@ from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
 from neatveil.comp import Element as CoreElement
 from neatveil.errors import NameUnknown
+from neatveil.merge.pictures import over
 from neatveil.picture import Box, PremultipliedPicture, cut, whole_frame
-from neatveil.view import channel_picture, difference, profile, sample_element, spreads
+from neatveil.view import channel_picture, difference, profile, sample_element, spreads, straight_profile
 from neatveil.view.values import with_straight
 from ninja import Field, Router, Schema
 
@@ -122,8 +123,7 @@ def element_view(request: HttpRequest, row: Element, body: ElementShown) -> Prem
     if body.under is not None:
         back = cut(_other(request, body, body.under), picture.display_window)
         front = whole_frame(picture)
-        rest = 1 - front["A"]
-        picture = front.with_planes({n: front[n] + back[n] * rest for n in ("R", "G", "B", "A")})
+        picture = over(front, back)
     if body.against is not None:
         other = _other(request, body, body.against)
         return difference(picture, other, body.gain, alpha=body.look.channel == "alpha")
@@ -171,13 +171,7 @@ def element_profile(request: HttpRequest, element_id: int, body: ElementLine) ->
     with drawing("", 0):
         stored = evaluator().stored(element, body.frame)
         read = evaluator().source(element, body.frame)
-        straight = profile(read, body.line)
-        for n in ("R", "G", "B", "luma"):
-            # interpolated before it is divided: an edge's straight colour is that of what covers
-            straight[n] = [
-                c / a if a > 1e-4 else 0.0 for c, a in zip(straight[n], straight["A"], strict=True)
-            ]
-        return ProfileOut(stored=profile(stored, body.line), straight=straight)
+        return ProfileOut(stored=profile(stored, body.line), straight=straight_profile(read, body.line))
 
 
 @router.post("elements/{element_id}/measure", response={200: MeasureOut, 404: Problem, 422: Problem})

@@ -14,7 +14,7 @@ from neatveil.comp.document import parse_comp
 from neatveil.errors import NeatVeilError, ValueRefused
 from neatveil.evaluate.trying import places_for, suggestion_for
 from neatveil.io import Facts
-from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
+from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes, rgb_planes
 from neatveil.view import TRIAL_LOOKS, trial_sheet
 from ninja import Field, Router, Schema
 
@@ -89,18 +89,13 @@ def sheet(request: HttpRequest, element_id: int, body: SheetIn) -> HttpResponse:
     with drawing("", 0):
         stored = evaluator().stored(element, body.place.frame)
         pixels = trial_sheet(
-            stored.with_planes({**stored.planes, **_grey(stored)}), body.readings, element.encoding, box,
-            _plate(row, body.place.frame, box),
+            stored.with_planes({**stored.planes, **(rgb_planes(stored) or {})}), body.readings,
+            element.encoding, box, _plate(row, body.place.frame, box),
         )  # fmt: skip
     _, data = cv2.imencode(".png", cv2.cvtColor(pixels, cv2.COLOR_RGBA2BGR), [cv2.IMWRITE_PNG_COMPRESSION, 1])
     response = HttpResponse(data.tobytes(), content_type="image/png")
     response["Cache-Control"] = "private, no-store"
     return response
-
-
-def _grey(stored):  # type: ignore[no-untyped-def]
-    """R, G and B of what is stored as grey."""
-    return dict.fromkeys(("R", "G", "B"), stored["Y"]) if "Y" in stored.planes else {}
 
 
 def _plate_comp(row: Element) -> tuple[Comp, str] | None:

@@ -9,7 +9,7 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
 from ...errors import ValueRefused
-from ...picture import RGB, StoredPicture
+from ...picture import RGB, StoredPicture, rgb_planes
 from ..reading import Reading, colour_words
 from .ground import Ground, ground_of, grounds_together, nearest_ground
 from .inverted import looks_inverted
@@ -82,11 +82,10 @@ def suggest(pictures: Sequence[StoredPicture], encoding: str, top: float = 255.0
 def _coloured(picture: StoredPicture) -> StoredPicture:
     if not picture.has_alpha:
         raise ValueRefused("The picture has no alpha.", advice="There is nothing to read.")
-    grey = picture.planes.get("Y")
-    names = {n: picture.planes.get(n, grey) for n in RGB}
-    if any(p is None for p in names.values()):
+    colour = rgb_planes(picture)
+    if colour is None:
         raise ValueRefused(f"The picture has {', '.join(picture.planes)} and no colour.")
-    return picture.with_planes({**names, "A": picture["A"]})  # type: ignore[dict-item]
+    return picture.with_planes({**colour, "A": picture["A"]})
 
 
 def _judged(frames: list[StoredPicture], encoding: str, top: float) -> Suggestion:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import errno
+from collections.abc import Callable, Iterable
+from contextlib import suppress
 from fractions import Fraction
 from pathlib import Path
 from typing import Any, cast
@@ -13,6 +15,7 @@ import numpy as np
 from ...errors import DiskFull, WriteFailed
 from ...numeric.threads import workers
 from ...picture import StoredPicture
+from ..whole import whole_file
 from . import yuv
 from .av_movies import TRANSFER
 
@@ -109,6 +112,35 @@ class MovieWriter:
             self._container.close()
         except (av.error.FFmpegError, OSError) as error:
             raise _movie_write_error(self.path, error) from error
+
+
+def write_pictures(
+    path: Path, pictures: Iterable[tuple[int, StoredPicture]], rate: Fraction, *, codec: str,
+    pixel_format: str, options: dict[str, str], encoding: str, container: str,
+    progress: Callable[[int], None] | None = None,
+) -> None:  # fmt: skip
+    """A movie of pictures with their frame numbers, of the first one's size; whole under its name or not
+    there at all. ``progress`` is called with each number once its picture is taken."""
+    with whole_file(path) as part:
+        writer: MovieWriter | None = None
+        try:
+            for frame, picture in pictures:
+                if writer is None:
+                    height, width = picture["R"].shape
+                    writer = MovieWriter(
+                        part, width, height, rate, codec=codec, pixel_format=pixel_format,
+                        options=options, encoding=encoding, container=container,
+                    )  # fmt: skip
+                writer.write(picture)
+                if progress is not None:
+                    progress(frame)
+        except BaseException:
+            if writer is not None:
+                with suppress(WriteFailed):
+                    writer.close()
+            raise
+        if writer is not None:
+            writer.close()
 
 
 def _movie_write_error(path: Path, error: Exception) -> WriteFailed:

@@ -50,13 +50,10 @@ class _Still:
         self.format = format_of(path)
         self.source = _open(path, self.format)
         self.specs = [self.source.spec()]
-        self.pages = 1
-        while self.source.seek_subimage(self.pages, 0):
-            if self.format.name == "OpenEXR":
+        if self.format.name == "OpenEXR":
+            while self.source.seek_subimage(len(self.specs), 0):
                 self.specs.append(self.source.spec())
-            self.pages += 1
-        self.source.seek_subimage(0, 0)
-        told(self.source)  # that there is no further part is no error
+            self._back()
         try:
             for spec in self.specs:
                 _check_size(path, spec)
@@ -64,6 +61,18 @@ class _Still:
             self.close()
             raise
         self.channels = _channels(self.specs)
+
+    def _back(self) -> None:
+        self.source.seek_subimage(0, 0)
+        told(self.source)  # that there was no further part is no error
+
+    def pages(self) -> int:
+        """How many pictures the file holds, for formats that have pages; reading a frame need not know."""
+        count = 1
+        while self.source.seek_subimage(count, 0):
+            count += 1
+        self._back()
+        return count
 
     @property
     def main(self) -> Any:
@@ -188,8 +197,8 @@ def _facts(still: _Still) -> Facts:
     alpha = any(c.name == "A" for c in channels)
     claim, claim_by = alpha_claim(path, still.format, spec)
     encoding, encoding_by, notes = colour_encoding(still.format, spec, still.channels[0].sample)
-    if still.pages > 1 and still.format.name != "OpenEXR":
-        notes.append(f"The file holds {still.pages} pictures; the first is read.")
+    if still.format.name != "OpenEXR" and (pages := still.pages()) > 1:
+        notes.append(f"The file holds {pages} pictures; the first is read.")
     if turn != 1:
         notes.append("The file says that it was stored turned or mirrored; it is shown upright.")
     thin = [c.name for c in channels if c.data and _SAMPLES.get(c.sample, 8) < 16]
