@@ -15,7 +15,7 @@ from ..picture import RGBA, Plane, PremultipliedPicture, StoredPicture, new_plan
 from ..steps import Flat, Step
 from .cache import ByteCache, content_key
 from .halve import halve
-from .stored import files_of, read_stored
+from .stored import files_of, halves_as_stored, read_stored
 
 _scratch = threading.local()
 
@@ -50,7 +50,10 @@ class Sources:
             larger = self.cache.peek(content_key(known, level - 1))
             if larger is None and level == 1:
                 # a full frame made only to be halved: looking for its empty borders is cheaper afterwards
-                return trimmed(halve(self._full(element, frame, known, trim=False)))
+                return trimmed(
+                    self._at_half(element, frame, known)
+                    or halve(self._full(element, frame, known, trim=False))
+                )
             return halve(larger or self._passing(element, frame, level - 1, known))
 
         return self.cache.get(content_key(known, level), make)
@@ -63,9 +66,23 @@ class Sources:
             # before reading where that can be told: there is less to read then
             stored = trimmed(stored, empty_where)
         picture = read(stored, element.reading, element.encoding)
-        with self._sizes_lock:
-            self._sizes[key] = (picture.display_window.width, picture.display_window.height)
+        self._keep_size(key, picture.display_window.width, picture.display_window.height)
         return trimmed(picture) if trim and not empty_where else picture
+
+    def _at_half(self, element: Element, frame: int, key: str) -> PremultipliedPicture | None:
+        """The halved frame from halved code values, where those are light as they are stored."""
+        if not halves_as_stored(element):
+            return None
+        stored = self.decoder.read_halved(element.file, frame)
+        if stored is None:
+            return None
+        window = stored.display_window
+        self._keep_size(key, window.width * 2, window.height * 2)
+        return read(stored, element.reading, element.encoding)
+
+    def _keep_size(self, key: str, width: int, height: int) -> None:
+        with self._sizes_lock:
+            self._sizes[key] = (width, height)
 
     def _passing(self, element: Element, frame: int, level: int, key: str) -> PremultipliedPicture:
         picture = self.picture(element, frame, level, key)

@@ -52,6 +52,14 @@ def files_of(element: Element, frame: int) -> list[Path]:
     return found
 
 
+def halves_as_stored(element: Element) -> bool:
+    """Whether the mean of stored values is the mean of their light: linear, and over black or opaque."""
+    own = not element.parts and element.only is None and not element.kinds and element.gaps == "error"
+    reading = element.reading
+    light = reading.alpha == "none" or (reading.alpha == "premultiplied" and not any(reading.matte))
+    return own and light and not reading.inverted and element.encoding == "linear"
+
+
 def _path(file: str, frame: int) -> Path:
     return Pattern.parse(file).path(frame) if Pattern.is_pattern(file) else Path(file)
 

@@ -27,6 +27,9 @@ def _answer(decoder: LocalDecoder, request: dict[str, Any], memory: int) -> dict
     if request["ask"] == "survey":
         facts = Facts.model_validate(request["facts"])
         return {"facts": decoder.survey(request["source"], facts).model_dump()}
+    if request["ask"] == "read halved":
+        halved = decoder.read_halved(request["source"], request["frame"])
+        return {"picture": _hand_over(halved, memory) if halved else None}
     picture = decoder.read(request["source"], request["frame"], request["planes"])
     return {"picture": _hand_over(picture, memory)}
 

@@ -38,6 +38,13 @@ class Decoder(Protocol):
     def read(self, source: str, frame: int, planes: list[str] | None = None) -> StoredPicture:
         """Code values of one frame: its number in a sequence, from 0 in a movie, any in a still."""
 
+    def read_halved(self, source: str, frame: int) -> StoredPicture | None:
+        """Means of 2 x 2 code values of R, G, B (and A); None where `read` is no slower for it.
+
+        What a halved picture is made of only where code values are light: linear, and premultiplied
+        over black or opaque.
+        """
+
 
 class LocalDecoder:
     """Decodes in this process; movies stay open between frames. Safe to use from many threads."""
@@ -62,20 +69,15 @@ class LocalDecoder:
         return self._with_alpha_use(facts, source, [facts.first, (facts.first + facts.last) // 2])
 
     def read(self, source: str, frame: int, planes: list[str] | None = None) -> StoredPicture:
-        if Pattern.is_pattern(source):
-            path = Pattern.parse(source).path(frame)
-            if not path.exists():
-                raise FrameMissing(
-                    f"Frame {frame} of {Path(source).name} is missing.",
-                    advice="Render it again, or choose how gaps are filled.",
-                    where=path.name,
-                )
-            return oiio_stills.read(path, planes)
-        path = Path(source)
+        path = _file(source, frame)
         if format_of(path).kind == "movie":
             with self._lock:
                 return self._movie(path).read(frame)
         return oiio_stills.read(path, planes)
+
+    def read_halved(self, source: str, frame: int) -> StoredPicture | None:
+        path = _file(source, frame)
+        return None if format_of(path).kind == "movie" else oiio_stills.read_halved(path)
 
     def _movie(self, path: Path) -> MovieReader:
         try:
@@ -127,6 +129,20 @@ class LocalDecoder:
         else:
             self.read(source, frames[0])
         return facts.model_copy(update={"alpha_use": use, "limits": limits_of(facts)})
+
+
+def _file(source: str, frame: int) -> Path:
+    """The file that holds the frame; `FrameMissing` in a sequence's gap."""
+    if not Pattern.is_pattern(source):
+        return Path(source)
+    path = Pattern.parse(source).path(frame)
+    if not path.exists():
+        raise FrameMissing(
+            f"Frame {frame} of {Path(source).name} is missing.",
+            advice="Render it again, or choose how gaps are filled.",
+            where=path.name,
+        )
+    return path
 
 
 def probe_sequence(pattern: Pattern) -> Facts:

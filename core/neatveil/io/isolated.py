@@ -120,9 +120,17 @@ class IsolatedDecoder:
 
     def read(self, source: str, frame: int, planes: list[str] | None = None) -> StoredPicture:
         request = {"ask": "read", "source": _absolute(source), "frame": frame, "planes": planes}
+        picture = self._picture(request)
+        assert picture is not None
+        return picture
+
+    def read_halved(self, source: str, frame: int) -> StoredPicture | None:
+        return self._picture({"ask": "read halved", "source": _absolute(source), "frame": frame})
+
+    def _picture(self, request: dict[str, Any]) -> StoredPicture | None:
         answer, child = self._ask(request, self._read_seconds)
         try:
-            return _take_over(answer["picture"], child.memory)
+            return _take_over(answer["picture"], child.memory) if answer["picture"] else None
         finally:
             self._give_back(child)
 

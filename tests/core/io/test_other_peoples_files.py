@@ -297,6 +297,17 @@ def test_luminance_and_subsampled_chroma(tmp_path):
         np.testing.assert_allclose(got[n][2:-3, 2:-3], rgb[2:-3, 2:-3, i], atol=2e-3)
 
 
+def test_a_sequence_of_luminance_and_chroma(tmp_path):
+    rgb = np.full((8, 12, 3), 0.25)
+    path = _luminance_chroma(tmp_path, rgb)
+    for n in (1, 2, 4):
+        (tmp_path / f"shore.{n:03d}.exr").write_bytes(Path(path).read_bytes())
+    pattern = str(tmp_path / "shore.###.exr")
+    facts = DECODER.probe(pattern)
+    assert (facts.width, facts.height, facts.count, facts.missing) == (12, 8, 3, [3])
+    np.testing.assert_allclose(DECODER.read(pattern, 4)["G"], 0.25, atol=1e-3)
+
+
 @pytest.mark.parametrize("bits", [8, 10, 12, 16])
 def test_dpx_of_every_depth(tmp_path, bits):
     """SMPTE ST 268: code values as shares of the largest; written by OpenImageIO, 8 and 10 by FFmpeg."""

@@ -21,7 +21,7 @@ from ...picture import Box, Plane, StoredPicture
 from ..facts import ChannelFact, Facts
 from ..formats import format_of
 from . import yuv
-from .oiio_stills import MAX_SAMPLES
+from .oiio_file import MAX_SAMPLES
 
 _DAMAGE = (av.error.FFmpegError, EOFError, UnicodeDecodeError, MemoryError, ValueError, IndexError)
 _MATRIX = {1: "bt709", 5: "bt601", 6: "bt601", 9: "bt2020"}

@@ -24,7 +24,7 @@ _MARK = (b"RY\0", b"BY\0")
 
 
 def is_chroma(path: Path) -> bool:
-    """Whether the header lists both chroma channels; told from its first bytes."""
+    """Whether the header lists both chroma channels; told from its first bytes, without a library."""
     if path.suffix.lower() != ".exr":
         return False
     try:
@@ -34,6 +34,12 @@ def is_chroma(path: Path) -> bool:
         return False
     at = head.find(b"channels\0chlist\0")
     return at >= 0 and all(mark in head[at : at + 512] for mark in _MARK)
+
+
+def size_of(path: Path) -> tuple[int, int]:
+    """Width and height of the frame, from the header alone."""
+    display = _windows(_opened(path, pixels=False)[0])[1]
+    return display.width, display.height
 
 
 def probe(path: Path) -> Facts:

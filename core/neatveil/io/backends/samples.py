@@ -35,6 +35,18 @@ def _looked_up(block, index, table, out):  # type: ignore[no-untyped-def]
 
 
 @kernel
+def _halved(block, index, table, out):  # type: ignore[no-untyped-def]
+    """The mean of 2 x 2 samples, added up in the order in which `halve` adds them."""
+    quarter = np.float32(0.25)
+    for y in range(out.shape[0]):
+        upper, lower, target = block[2 * y], block[2 * y + 1], out[y]
+        for x in range(target.size):
+            above = table[upper[2 * x, index]] + table[upper[2 * x + 1, index]]
+            below = table[lower[2 * x, index]] + table[lower[2 * x + 1, index]]
+            target[x] = (above + below) * quarter
+
+
+@kernel
 def _tamed(values):  # type: ignore[no-untyped-def]
     tiny, zero = np.float32(1e-30), np.float32(0)
     for i in range(values.size):
@@ -45,6 +57,20 @@ def _tamed(values):  # type: ignore[no-untyped-def]
 def without_denormals(plane: Plane) -> None:
     """Values nearer to 0 than 1e-30 become 0, in place: they show nothing and make arithmetic crawl."""
     for_strips(plane.shape[0], plane.shape[1], lambda a, b: _tamed(plane[a:b].reshape(-1)))
+
+
+def fill_halved(planes: Sequence[Plane], block: NDArray[np.generic], indices: Sequence[int]) -> None:
+    """Planes ``(H / 2, W / 2)`` of means of 2 x 2 from channels of a block ``(H, W, C)`` of half numbers.
+
+    The same numbers as `fill_planes` and then the mean, without ever writing the large planes.
+    """
+    codes, table = block.view(np.uint16), _half_table()
+
+    def strip(a: int, b: int) -> None:
+        for plane, index in zip(planes, indices, strict=True):
+            _halved(codes[2 * a : 2 * b], index, table, plane[a:b])
+
+    for_strips(block.shape[0] // 2, block.shape[1] * block.shape[2], strip)
 
 
 def fill_planes(planes: Sequence[Plane], block: NDArray[np.generic], indices: Sequence[int]) -> None:
