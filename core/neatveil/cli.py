@@ -16,6 +16,7 @@ from pathlib import Path
 
 from .alpha import Reading, read
 from .cli_elements import add_commands
+from .colour import encoding_named
 from .comp import Comp, document_schema, load_comp
 from .comp.rate import parse_rate
 from .delivery import Target, form_for_file, prove, write_frames, write_movie
@@ -167,7 +168,8 @@ def fact_lines(facts: Facts) -> list[tuple[str, str]]:
 def _convert(options: argparse.Namespace) -> int:
     decoder = LocalDecoder()
     facts = decoder.probe(options.source)
-    encoded = facts.encoding != "linear"
+    transfer = encoding_named(facts.encoding).name
+    encoded = transfer != "linear"
     multiplied = options.multiplied or ("after-encoding" if encoded else "before-encoding")
     reading = Reading(
         alpha=options.read, matte=options.matte, inverted=options.inverted, multiplied=multiplied
@@ -176,7 +178,7 @@ def _convert(options: argparse.Namespace) -> int:
     written = "before-encoding" if form.encoding == "linear" else multiplied
     form = replace(form, reading=Reading(alpha=options.write, multiplied=written))
     if form.encoding != "linear" and encoded:
-        form = replace(form, encoding=facts.encoding)
+        form = replace(form, encoding=transfer)
     if form.name.startswith("exr") and facts.bit_depth > 16:
         form = replace(form, sample="float")
 

@@ -8,6 +8,7 @@ import numpy as np
 
 from ..colour import encode, encoding_named
 from ..colour.encodings import encode_value
+from ..colour.primaries import from_bt709
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
@@ -93,11 +94,13 @@ def store(picture: PremultipliedPicture, target: Reading, encoding: str) -> Stor
     Premultiplied: multiplied over the target's matte colour, before or after encoding as it says.
     ``none``: the premultiplied colour, encoded, without alpha. Values are not clamped.
     """
-    name = encoding_named(encoding).name
+    e = encoding_named(encoding)
+    name = e.name
     alpha = picture["A"]
+    light = picture.planes if e.primaries == "bt709" else from_bt709(picture.planes, e.primaries)
     planes: dict[str, Plane] = {}
     for i, n in enumerate(RGB):
-        planes[n] = _stored_plane(picture[n], alpha, target, target.matte[i], name)
+        planes[n] = _stored_plane(light[n], alpha, target, target.matte[i], name)
     if target.alpha != "none":
         planes["A"] = np.float32(1) - alpha if target.inverted else alpha
     return StoredPicture(planes, picture.data_window, picture.display_window, data_planes=picture.data_planes)

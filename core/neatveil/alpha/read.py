@@ -6,6 +6,7 @@ import numpy as np
 
 from ..colour import encoding_named
 from ..colour.encodings import decode_value
+from ..colour.primaries import to_bt709
 from ..errors import ValueRefused
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
@@ -48,18 +49,19 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
     stored : code values 0..1 (floating-point files as they are). A picture without RGB but with
         one grey plane ``Y`` uses it for R, G and B; one without alpha is opaque.
     reading : what the stored alpha means.
-    encoding : name in `neatveil.colour.ENCODINGS`; the matte colour is in the same encoding.
+    encoding : name as in `neatveil.colour.encodings`; the matte colour is in the same encoding.
 
     Returns
     -------
-    PremultipliedPicture with R, G, B, A and every further plane as it was stored, and so are R, G and
-    B where they are data: never decoded, never multiplied. RGB above 0
-    where alpha is 0 is kept, except in the straight reading, where it has no meaning.
+    PremultipliedPicture with R, G, B in BT.709's primaries, A, and every further plane as it was
+    stored, and so are R, G and B where they are data: never decoded, never multiplied. RGB above 0 where
+    alpha is 0 is kept, except in the straight reading, where it has no meaning.
 
     Source: Porter & Duff 1984 [PorterDuff1984]; ISO 32000-1:2008, 11.6.5.3 [ISO32000].
     """
     e = encoding_named(encoding)
-    if e.name == "linear" and _is_light_already(stored, reading):
+    plain = e.name == "linear" and e.primaries == "bt709"
+    if plain and _is_light_already(stored, reading):
         return PremultipliedPicture(
             stored.planes, stored.data_window, stored.display_window, data_planes=stored.data_planes
         )
@@ -88,6 +90,8 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
             )  # fmt: skip
 
     for_strips(*shape, strip)
+    if e.primaries != "bt709" and not stored.data_planes & set(RGB):
+        planes |= to_bt709(planes, e.primaries)
     extra = {n: p for n, p in stored.planes.items() if n not in RGBA and n != "Y"}
     return PremultipliedPicture(
         {**planes, **extra},

@@ -1,13 +1,14 @@
-"""Transfer functions, applied to each of R, G, B as they stand; never to alpha or data.
+"""Colour encodings: a transfer function, and the primaries where they are not those of BT.709 / sRGB.
 
-All encodings here share the primaries of BT.709 / sRGB. Values outside 0..1 are kept: below 0 the
-curves are continued by point symmetry, above 1 by their own formula.
+A name is that of the transfer, such as ``srgb``, or with the primaries behind it: ``srgb@p3-d65``. The
+functions here apply the transfer, to each of R, G, B as they stand; never to alpha or data. Values outside
+0..1 are kept: below 0 the curves are continued by point symmetry, above 1 by their own formula.
 """
 
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -18,6 +19,7 @@ from ..numeric.jit import inline, kernel
 from ..numeric.pool import for_strips
 from ..numeric.power import power
 from ..picture import Plane
+from .primaries import PRIMARIES
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +28,9 @@ class Encoding:
 
     Attributes
     ----------
+    name : of the transfer alone.
     break_linear, break_encoded : where the two parts meet, in light and in code value.
+    primaries : name in `neatveil.colour.primaries.PRIMARIES`.
     """
 
     name: str
@@ -37,6 +41,7 @@ class Encoding:
     exponent: float
     break_linear: float
     break_encoded: float
+    primaries: str = "bt709"
 
     def numbers(self) -> tuple[np.float32, np.float32, np.float32, np.float32, np.float32]:
         """slope, offset, exponent, break_linear, break_encoded as the kernels take them."""
@@ -65,8 +70,11 @@ ENCODINGS: dict[str, Encoding] = {
 }  # fmt: skip
 
 
-#: What an encoding's name may be: one of the table, or a plain power such as gamma2.2.
-NAME_PATTERN = r"^(linear|srgb|rec709|gamma[1-4](\.[0-9]{1,3})?)$"
+#: What an encoding's name may be: a transfer of the table or a plain power such as gamma2.2; primaries.
+NAME_PATTERN = (
+    r"^(linear|srgb|rec709|gamma[1-4](\.[0-9]{1,3})?)"
+    rf"(@({'|'.join(n for n in PRIMARIES if n != 'bt709')}))?$"
+)
 
 
 def gamma_name(gamma: float) -> str:
@@ -81,12 +89,25 @@ def gamma_name(gamma: float) -> str:
 @lru_cache(maxsize=64)
 def encoding_named(name: str) -> Encoding:
     """The encoding of that name; `NameUnknown` with the valid names otherwise."""
-    if name in ENCODINGS:
-        return ENCODINGS[name]
-    if re.fullmatch(NAME_PATTERN, name):
-        gamma = float(name.removeprefix("gamma"))
-        return Encoding(name, f"Gamma {gamma:g}", "a plain power", 1.0, 0.0, 1 / gamma, 0.0, 0.0)
-    raise unknown_name("colour encoding", name, [*ENCODINGS, "gamma2.2 or another gamma"])
+    if not re.fullmatch(NAME_PATTERN, name):
+        valid = [*ENCODINGS, "gamma2.2 or another gamma"]
+        raise unknown_name("colour encoding", name, [*valid, "one of these with @p3-d65 or other primaries"])
+    transfer, _, primaries = name.partition("@")
+    if transfer in ENCODINGS:
+        found = ENCODINGS[transfer]
+    else:
+        gamma = float(transfer.removeprefix("gamma"))
+        found = Encoding(transfer, f"Gamma {gamma:g}", "a plain power", 1.0, 0.0, 1 / gamma, 0.0, 0.0)
+    return replace(found, primaries=primaries) if primaries else found
+
+
+def encoding_name(transfer: str, primaries: str = "bt709") -> str:
+    """The name of an encoding from those of its two parts.
+
+    >>> encoding_name("srgb"), encoding_name("linear", "ap1")
+    ('srgb', 'linear@ap1')
+    """
+    return transfer if primaries == "bt709" else f"{transfer}@{primaries}"
 
 
 # Both branches are always computed and one is chosen: that way the loops vectorise, which measured

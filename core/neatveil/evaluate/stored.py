@@ -7,6 +7,7 @@ from pathlib import Path
 import numpy as np
 
 from ..channels.luma import LUMA_WEIGHTS
+from ..colour import encoding_named
 from ..comp import Carried, Element
 from ..errors import FrameMissing, ValueRefused
 from ..io.decoder import Decoder
@@ -57,7 +58,7 @@ def halves_as_stored(element: Element) -> bool:
     own = not element.parts and element.only is None and not element.kinds and element.gaps == "error"
     reading = element.reading
     light = reading.alpha == "none" or (reading.alpha == "premultiplied" and not any(reading.matte))
-    return own and light and not reading.inverted and element.encoding == "linear"
+    return own and light and not reading.inverted and encoding_named(element.encoding).name == "linear"
 
 
 def _path(file: str, frame: int) -> Path:

@@ -10,6 +10,7 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from ..alpha import Reading, read, store
+from ..colour import encoding_name, encoding_named
 from ..comp import Element
 from ..errors import CannotHoldAlpha, NeatVeilError
 from ..evaluate.stored import read_stored
@@ -62,11 +63,14 @@ def reading_after(element: Element, form: RewriteForm, has_alpha: bool) -> tuple
     Code values are kept as they are, and so is their meaning. Only light that is written as integers is
     encoded first, as straight sRGB: linear code values in few bits would band.
     """
+    own = encoding_named(element.encoding)
+    linear = own.name == "linear"
+    encoded = encoding_name("srgb", own.primaries) if linear else element.encoding
     if has_alpha and not form.alpha:
-        return Reading(alpha="none"), "srgb" if element.encoding == "linear" else element.encoding
-    if form.floating or element.encoding != "linear":
+        return Reading(alpha="none"), encoded
+    if form.floating or not linear:
         return element.reading, element.encoding
-    return Reading(alpha="straight" if has_alpha else "none"), "srgb"
+    return Reading(alpha="straight" if has_alpha else "none"), encoded
 
 
 def as_held(picture: StoredPicture, element: Element, form: RewriteForm) -> StoredPicture:

@@ -26,6 +26,7 @@ class RewriteFormOut(Schema):
     kind: Literal["movie", "frames"]
     alpha: bool
     bits: int
+    floating: bool
 
 
 class RewriteIn(Schema):
@@ -74,7 +75,15 @@ def _out(row: Rewrite) -> RewriteOut:
 @router.get("rewrite-forms", response=list[RewriteFormOut])
 def rewrite_forms(request: HttpRequest) -> list[RewriteFormOut]:
     return [
-        RewriteFormOut(name=f.name, title=f.title, help=f.help, kind=f.kind, alpha=f.alpha, bits=f.bits)
+        RewriteFormOut(
+            name=f.name,
+            title=f.title,
+            help=f.help,
+            kind=f.kind,
+            alpha=f.alpha,
+            bits=f.bits,
+            floating=f.floating,
+        )  # fmt: skip
         for f in REWRITE_FORMS.values()
     ]
 

@@ -3543,6 +3543,8 @@ export interface components {
             alpha: boolean;
             /** Bits */
             bits: number;
+            /** Floating */
+            floating: boolean;
             /** Help */
             help: string;
             /**

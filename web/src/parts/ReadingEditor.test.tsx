@@ -13,14 +13,17 @@ const straight: Reading = {
   multiplied: "before-encoding",
 };
 
-function editor(reading: Partial<Reading>, more: { hasAlpha?: boolean; picking?: boolean } = {}) {
+function editor(
+  reading: Partial<Reading>,
+  more: { hasAlpha?: boolean; picking?: boolean; encoding?: string } = {},
+) {
   const onReading = vi.fn<(reading: Reading) => void>();
   const onPicking = vi.fn<(on: boolean) => void>();
   render(
     <Tooltip.Provider>
       <ReadingEditor
         reading={{ ...straight, ...reading }}
-        encoding="srgb"
+        encoding={more.encoding ?? "srgb"}
         hasAlpha={more.hasAlpha ?? true}
         onReading={onReading}
         onEncoding={vi.fn()}
@@ -82,5 +85,11 @@ describe("how an alpha is read", () => {
     editor({}, { hasAlpha: false });
     expect(screen.queryByText("Premultiplied")).not.toBeInTheDocument();
     expect(screen.getByText("encoding")).toBeInTheDocument();
+  });
+
+  it("shows a transfer and primaries that a file's profile gave", () => {
+    editor({}, { encoding: "gamma2.199@oprgb" });
+    expect(screen.getByRole("combobox", { name: "Colour encoding" })).toHaveTextContent("Gamma 2.199");
+    expect(screen.getByRole("combobox", { name: "Primaries" })).toHaveTextContent("opRGB");
   });
 });

@@ -2,6 +2,7 @@
 import { Pipette } from "lucide-react";
 import { useState } from "react";
 import type { Encoding, Reading } from "../domain/comp";
+import { PRIMARIES, TRANSFERS, encodingOf, partsOfEncoding, transferInWords } from "../domain/encoding";
 import { colourOf, hexOf } from "../domain/words";
 import { Button } from "../ui/basics";
 import { Choose } from "../ui/Choose";
@@ -16,12 +17,6 @@ interface Props {
   picking: boolean;
   onPicking: (on: boolean) => void;
 }
-
-const ENCODINGS = [
-  { value: "srgb", label: "sRGB" },
-  { value: "rec709", label: "BT.709 camera curve" },
-  { value: "linear", label: "Linear light" },
-];
 
 type Over = "black" | "white" | "colour";
 
@@ -50,6 +45,10 @@ export function ReadingEditor({
 }: Props) {
   const [colour, setColour] = useState(false);
   const over: Over = colour ? "colour" : overOf(reading.matte);
+  const parts = partsOfEncoding(encoding);
+  const transfers = TRANSFERS.some((t) => t.value === parts.transfer)
+    ? TRANSFERS
+    : [...TRANSFERS, { value: parts.transfer, label: transferInWords(parts.transfer) }];
   const change = (part: Partial<Reading>) => onReading({ ...reading, ...part });
   return (
     <div className="space-y-1.5">
@@ -143,7 +142,20 @@ export function ReadingEditor({
         <p className="text-soft">It has no alpha; it is opaque everywhere.</p>
       )}
       <Line label="encoding">
-        <Choose name="Colour encoding" value={encoding} options={ENCODINGS} onChange={(v) => onEncoding(v)} />
+        <Choose
+          name="Colour encoding"
+          value={parts.transfer}
+          options={transfers}
+          onChange={(transfer) => onEncoding(encodingOf({ ...parts, transfer }))}
+        />
+      </Line>
+      <Line label="primaries">
+        <Choose
+          name="Primaries"
+          value={parts.primaries}
+          options={PRIMARIES}
+          onChange={(primaries) => onEncoding(encodingOf({ ...parts, primaries }))}
+        />
       </Line>
     </div>
   );

@@ -102,7 +102,7 @@ def _judged(frames: list[StoredPicture], encoding: str, top: float) -> Suggestio
         return _cannot_tell(frames, pairs.count, ground)
     weighing = Weighing(pairs, encoding, 0.29 / top)
     ways: list[Multiplied] = ["before-encoding"]
-    if encoding != "linear":
+    if weighing.encoding != "linear":
         ways.append("after-encoding")
     fits = {way: weighing.fit(way) for way in ways}
     readings = [Hypothesis()]

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from ...colour import decode, encode
+from ...colour import decode, encode, encoding_named
 from .pairs import Pairs
 
 Values = NDArray[np.float32]
@@ -47,7 +47,8 @@ class Weighing:
 
     def __init__(self, pairs: Pairs, encoding: str, noise: float) -> None:
         self.pairs = pairs
-        self.encoding = encoding
+        # whatever the primaries: a reading that is right in some is right in all
+        self.encoding = encoding_named(encoding).name
         #: Pairs within one surface, once `costs` has found them.
         self.kept = np.ones(pairs.count, bool)
         self.noise = np.float32(noise)

@@ -15,6 +15,7 @@ from typing import Any, cast
 import av
 import numpy as np
 
+from ...colour import encoding_name
 from ...errors import FileDamaged, FileEmpty, FileMissing, FrameMissing, PictureTooLarge
 from ...numeric.threads import workers
 from ...picture import Box, Plane, StoredPicture
@@ -26,6 +27,9 @@ from .oiio_file import MAX_SAMPLES
 _DAMAGE = (av.error.FFmpegError, EOFError, UnicodeDecodeError, MemoryError, ValueError, IndexError)
 _MATRIX = {1: "bt709", 5: "bt601", 6: "bt601", 9: "bt2020"}
 TRANSFER = {1: "rec709", 13: "srgb", 8: "linear"}
+#: Primaries by their number in ITU-T H.273, table 2; those of BT.601 are let pass for BT.709's, since
+#: movies of every kind carry its number by default.
+PRIMARIES_NUMBER = {9: "bt2020", 12: "p3-d65"}
 
 
 class MovieReader:
@@ -125,7 +129,10 @@ class MovieReader:
             channels=[ChannelFact(name=n, sample=f"uint{bits}") for n in names],
             alpha=alpha,
             alpha_use="unknown" if alpha else "none",
-            encoding=transfer or file_format.encoding,
+            encoding=encoding_name(
+                transfer or file_format.encoding,
+                PRIMARIES_NUMBER.get(int(context.color_primaries or 2), "bt709"),
+            ),
             encoding_by="the file" if transfer else f"usual for {file_format.name}",
             bytes=self.path.stat().st_size,
             notes=notes,

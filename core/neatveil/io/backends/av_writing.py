@@ -12,12 +12,13 @@ from typing import Any, cast
 import av
 import numpy as np
 
+from ...colour import encoding_named
 from ...errors import DiskFull, WriteFailed
 from ...numeric.threads import workers
 from ...picture import StoredPicture
 from ..whole import whole_file
 from . import yuv
-from .av_movies import TRANSFER
+from .av_movies import PRIMARIES_NUMBER, TRANSFER
 
 
 class MovieWriter:
@@ -41,8 +42,10 @@ class MovieWriter:
         self._stream.pix_fmt = pixel_format
         context = self._stream.codec_context
         context.thread_type, context.thread_count = "AUTO", workers()
-        context.color_primaries, context.colorspace, context.color_range = 1, 1, 1
-        context.color_trc = {v: k for k, v in TRANSFER.items()}.get(encoding, 2)
+        context.colorspace, context.color_range = 1, 1
+        meaning = encoding_named(encoding)
+        context.color_trc = {v: k for k, v in TRANSFER.items()}.get(meaning.name, 2)
+        context.color_primaries = {v: k for k, v in PRIMARIES_NUMBER.items()}.get(meaning.primaries, 1)
         self._rgb = bool(av.VideoFormat(pixel_format).is_rgb)
         if self._rgb:
             context.colorspace, context.color_range = 0, 2

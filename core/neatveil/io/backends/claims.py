@@ -6,8 +6,10 @@ import struct
 from pathlib import Path
 from typing import Any
 
-from ...colour.encodings import gamma_name
+from ...colour.encodings import encoding_name, gamma_name
+from ...colour.primaries import primaries_of_xy
 from ..formats import Format
+from . import icc
 
 Claim = tuple[str | None, str]
 
@@ -76,22 +78,46 @@ def _targa_attribute(path: Path) -> str | None:
 
 
 def colour_encoding(file_format: Format, spec: Any, sample: str) -> tuple[str, str, list[str]]:
-    """The encoding, what says so, and notes: of a profile whose primaries are not those of BT.709."""
+    """The encoding, what says so, and notes: of a profile that is not understood.
+
+    A profile goes before what else a header says; floating-point samples are linear whatever it says.
+    """
     notes: list[str] = []
-    profile = str(spec.get_string_attribute("ICCProfile:profile_description"))
-    if profile and not any(w in profile.lower() for w in ("srgb", "709", "grey", "gray", "gamma", "linear")):
-        notes.append(f"Its colour profile is {profile}; the primaries are taken as those of sRGB.")
-    if sample in {"half", "float", "double"}:
-        return "linear", "floating-point samples", notes
+    floating = sample in {"half", "float", "double"}
+    data = spec.getattribute("ICCProfile")
+    profile = icc.profile_of(bytes(data)) if data is not None else None
+    if data is not None and (profile is None or not (profile.primaries and profile.encoding)):
+        name = str(spec.get_string_attribute("ICCProfile:profile_description")) or "without a name"
+        missed = "primaries" if profile and profile.encoding else "curves"
+        notes.append(f"Its colour profile, {name}, is of no usual {missed}; they are taken as sRGB's.")
+    primaries = (profile and profile.primaries) or _header_primaries(spec, notes) or "bt709"
+    transfer, by = ("linear", "floating-point samples") if floating else _transfer(file_format, spec)
+    if profile and profile.encoding and not floating:
+        transfer, by = profile.encoding, "its profile"
+    return encoding_name(transfer, primaries), by, notes
+
+
+def _header_primaries(spec: Any, notes: list[str]) -> str | None:
+    """Of OpenEXR's attribute chromaticities: x, y of red, green, blue and white."""
+    said = spec.getattribute("chromaticities")
+    if said is None:
+        return None
+    name = primaries_of_xy([float(v) for v in said])
+    if name is None:
+        notes.append("Its chromaticities are of no usual primaries; they are taken as those of BT.709.")
+    return name
+
+
+def _transfer(file_format: Format, spec: Any) -> tuple[str, str]:
+    """What else a header says, and what says so; the format's usual one where nothing does."""
     space = str(spec.get_string_attribute("oiio:ColorSpace")).lower()
     gamma = float(spec.get_float_attribute("oiio:Gamma", 0.0))
     if gamma > 0 and abs(gamma - 1) > 0.01 and not space.startswith("srgb"):
-        return gamma_name(gamma), "the file", notes
+        return gamma_name(gamma), "the file"
     if "srgb" in space:
-        said = spec.getattribute("oiio:ColorSpace") is not None and bool(profile)
-        return "srgb", "its profile" if said else "the file", notes
+        return "srgb", "the file"
     if space.startswith("lin"):
-        return "linear", "the file", notes
+        return "linear", "the file"
     if "709" in space and not space.startswith("g"):
-        return "rec709", "the file", notes
-    return file_format.encoding, f"usual for {file_format.name}", notes
+        return "rec709", "the file"
+    return file_format.encoding, f"usual for {file_format.name}"

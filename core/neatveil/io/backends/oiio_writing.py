@@ -11,8 +11,21 @@ from typing import Any
 import numpy as np
 import OpenImageIO as oiio
 
+from ...colour import encoding_named
+from ...colour.primaries import PRIMARIES
 from ...errors import DiskFull, WriteFailed
 from ...picture import StoredPicture
+
+
+def _say_colour(spec: Any, encoding: str) -> None:
+    """The header's words for the encoding; of other primaries only OpenEXR's chromaticities are there."""
+    meaning = encoding_named(encoding)
+    if meaning.primaries == "bt709":
+        spec.attribute("oiio:ColorSpace", {"srgb": "sRGB", "linear": "lin_rec709"}.get(encoding, encoding))
+        return
+    p = PRIMARIES[meaning.primaries]
+    xy = [*p.red, *p.green, *p.blue, *p.white]
+    spec.attribute("chromaticities", oiio.TypeDesc("float[8]"), xy)
 
 
 def write(
@@ -50,7 +63,7 @@ def write(
     # PNG knows no other alpha; unless told so the library would divide the colour by it.
     if alpha_straight or path.suffix.lower() == ".png":
         spec.attribute("oiio:UnassociatedAlpha", 1)
-    spec.attribute("oiio:ColorSpace", {"srgb": "sRGB", "linear": "lin_rec709"}.get(encoding, encoding))
+    _say_colour(spec, encoding)
     if compression:
         spec.attribute("compression", compression)
     for name, text in (attributes or {}).items():

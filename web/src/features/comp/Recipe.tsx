@@ -10,6 +10,7 @@ import {
   type CompDocument,
   type Layer,
 } from "../../domain/comp";
+import { encodingInWords } from "../../domain/encoding";
 import { readingInWords, trimmed } from "../../domain/words";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useReading } from "../../parts/useReading";
@@ -92,7 +93,9 @@ function LayerRecipe({ store, document, layer, element, project }: LayerProps) {
         rung(
           "reading",
           "Reading",
-          element.facts?.alpha ? `${readingInWords(element.reading)}, ${element.encoding}` : element.encoding,
+          element.facts?.alpha
+            ? `${readingInWords(element.reading)}, ${encodingInWords(element.encoding)}`
+            : encodingInWords(element.encoding),
           <ReadingBody element={element} project={project} />,
         )}
       {rung("steps", "Steps", stepsInWords(layer), <StepsRung store={store} layer={layer} />)}

@@ -44,11 +44,12 @@ interface Against {
 
 /** Other readings of the element first, then other elements. */
 function choices(element: ElementOut, rows: ElementOut[]): Against[] {
-  const usual: Reading[] = [
-    { alpha: "straight", matte: [0, 0, 0], inverted: false, multiplied: "before-encoding" },
-    { alpha: "premultiplied", matte: [0, 0, 0], inverted: false, multiplied: "before-encoding" },
-    { alpha: "none", matte: [0, 0, 0], inverted: false, multiplied: "before-encoding" },
-  ];
+  const usual = (["straight", "premultiplied", "none"] as const).map((alpha): Reading => ({
+    alpha,
+    matte: [0, 0, 0],
+    inverted: false,
+    multiplied: "before-encoding",
+  }));
   const tried = (element.suggestion?.candidates ?? []).map((c) => c.reading);
   const found = new Map<string, Against>();
   for (const reading of [...tried, ...usual]) {

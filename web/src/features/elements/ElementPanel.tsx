@@ -1,5 +1,5 @@
 /** The chosen element: what it is, how it is read, what it carries, what can be made of it. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { Trash2, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { asProblem, client, take, type ElementOut } from "../../api/client";
@@ -18,6 +18,7 @@ import { usePick } from "./pick";
 import { RewriteSection } from "./RewriteSection";
 import { RuleButton } from "./Rules";
 import { Section } from "./Section";
+import { useRefresh } from "./useRefresh";
 
 interface Props {
   element: ElementOut;
@@ -162,14 +163,14 @@ function Namesake({ element, rows }: { element: ElementOut; rows: ElementOut[] }
 }
 
 function RemoveButton({ element, project }: { element: ElementOut; project: number }) {
-  const cache = useQueryClient();
+  const again = useRefresh(project);
   const [asking, setAsking] = useState(false);
   const remove = useMutation({
     mutationFn: () =>
       take(client.DELETE("/api/elements/{element_id}", { params: { path: { element_id: element.id } } })),
     onSuccess: async () => {
       setAsking(false);
-      await cache.invalidateQueries({ queryKey: ["elements", project] });
+      await again();
     },
   });
   return (

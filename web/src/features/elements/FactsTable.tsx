@@ -1,6 +1,7 @@
 /** What a file is: at a glance, and in full. */
 import { useState } from "react";
 import type { ElementOut, Facts } from "../../api/client";
+import { encodingInWords } from "../../domain/encoding";
 import { ALPHA_USE, bytesInWords, rateInWords } from "../../domain/words";
 import { Button } from "../../ui/basics";
 import { rangeInWords } from "./channels";
@@ -33,7 +34,7 @@ export function glanceRows(facts: Facts, rate: string | null): Row[] {
 
 function fullRows(element: ElementOut, facts: Facts): Row[] {
   const rows: Row[] = [
-    ["encoding", `${facts.encoding} (${facts.encoding_by})`],
+    ["encoding", `${encodingInWords(facts.encoding)} (${facts.encoding_by})`],
     ["on disk", bytesInWords(facts.bytes)],
   ];
   if (element.folder) rows.push(["folder", element.folder]);

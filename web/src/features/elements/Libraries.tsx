@@ -1,5 +1,5 @@
 /** Library folders: registered where they lie, watched, never written to. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { Folder, LibraryBig } from "lucide-react";
 import { useState } from "react";
 import { asProblem } from "../../api/client";
@@ -8,6 +8,7 @@ import { queries } from "../../api/queries";
 import { counted } from "../../domain/words";
 import { Button, ProblemNote, SignButton } from "../../ui/basics";
 import { Ask } from "../../ui/Ask";
+import { useRefresh } from "./useRefresh";
 
 export function LibraryButton({ project }: { project: number }) {
   const libraries = useQuery(queries.libraries(project));
@@ -36,9 +37,8 @@ interface Props {
 }
 
 function LibraryAsk({ project, libraries, onClose }: Props) {
-  const cache = useQueryClient();
   const [path, setPath] = useState("");
-  const again = () => cache.invalidateQueries({ queryKey: ["elements", project] });
+  const again = useRefresh(project);
   const folders = useQuery({
     queryKey: ["folders", project, path],
     queryFn: () => elementCalls.folders(project, path),

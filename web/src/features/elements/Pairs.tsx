@@ -1,5 +1,5 @@
 /** Colour and alpha that came apart and fit by their names: joined many at a time, after a look. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { asProblem, type ElementOut } from "../../api/client";
 import { elementCalls, type MatchOut } from "../../api/elements";
@@ -8,6 +8,7 @@ import { counted } from "../../domain/words";
 import { ElementPicture } from "../../parts/ElementPicture";
 import { Button, ProblemNote } from "../../ui/basics";
 import { Ask } from "../../ui/Ask";
+import { useRefresh } from "./useRefresh";
 
 export function PairsNote({ project, rows }: { project: number; rows: ElementOut[] }) {
   const pairs = useQuery(queries.pairs(project));
@@ -33,7 +34,7 @@ interface Props {
 }
 
 function PairsAsk({ project, rows, pairs, onClose }: Props) {
-  const cache = useQueryClient();
+  const again = useRefresh(project);
   const [left, setLeft] = useState<number[]>([]);
   const wanted = pairs.filter((p) => !p.blocked && !left.includes(p.colour));
   const join = useMutation({
@@ -43,7 +44,7 @@ function PairsAsk({ project, rows, pairs, onClose }: Props) {
         wanted.map(({ colour, alpha }) => ({ colour, alpha })),
       ),
     onSuccess: async () => {
-      await cache.invalidateQueries({ queryKey: ["elements", project] });
+      await again();
       onClose();
     },
   });

@@ -10,6 +10,7 @@ import { Choose } from "../../ui/Choose";
 import { Segments } from "../../ui/Segments";
 import { Tick } from "../../ui/Tick";
 import { Section } from "./Section";
+import { channelsOf } from "./channels";
 
 type Kinds = ElementOut["kinds"];
 
@@ -63,10 +64,9 @@ export function PartsSection({ element, rows, onKinds }: Props) {
 /** Colour or data, channel by channel: data is never decoded, never multiplied. */
 function KindTicks({ element, onKinds }: { element: ElementOut; onKinds: (kinds: Kinds) => void }) {
   const [open, setOpen] = useState(false);
-  const channels = element.facts?.channels.filter((c) => c.name !== "A") ?? [];
-  const isData = (name: string, said: boolean) =>
-    element.kinds[name] ? element.kinds[name] === "data" : said;
-  const data = channels.filter((c) => isData(c.name, c.data)).map((c) => c.name);
+  const own = new Set(element.facts?.channels.map((c) => c.name));
+  const channels = channelsOf(element).filter((c) => own.has(c.name) && c.name !== "A");
+  const data = channels.filter((c) => c.data).map((c) => c.name);
   return (
     <div className="mt-1.5">
       <button
@@ -87,7 +87,7 @@ function KindTicks({ element, onKinds }: { element: ElementOut; onKinds: (kinds:
             <Tick
               key={c.name}
               label={`${c.name} is data`}
-              checked={isData(c.name, c.data)}
+              checked={c.data}
               onChange={(on) => onKinds({ ...element.kinds, [c.name]: on ? "data" : "colour" })}
             />
           ))}

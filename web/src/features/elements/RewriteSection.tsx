@@ -5,6 +5,7 @@ import { useState } from "react";
 import { asProblem, type ElementOut } from "../../api/client";
 import { elementCalls, type RewriteOut } from "../../api/elements";
 import { queries } from "../../api/queries";
+import { partsOfEncoding } from "../../domain/encoding";
 import { Button, ProblemNote, ProgressBar, SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { Tick } from "../../ui/Tick";
@@ -51,6 +52,12 @@ export function RewriteSection({ elements, project }: { elements: ElementOut[]; 
             />
           </div>
           <p className="text-soft">{chosen.help}</p>
+          {!chosen.floating && elements.some((e) => partsOfEncoding(e.encoding).transfer === "linear") && (
+            <p className="text-soft">
+              Linear light is written as sRGB code values with straight alpha: in integers it would band.
+              Light above 1 is clipped.
+            </p>
+          )}
           {alpha && (
             <Tick label="The alpha may go: offer forms without one" checked={mayGo} onChange={setMayGo} />
           )}

@@ -1,5 +1,5 @@
 /** A reading kept as the project's default for what is alike. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { useState } from "react";
 import { asProblem, type ElementOut } from "../../api/client";
@@ -9,6 +9,7 @@ import { counted } from "../../domain/words";
 import { Button, ProblemNote, SignButton } from "../../ui/basics";
 import { Ask, TextField } from "../../ui/Ask";
 import { Tick } from "../../ui/Tick";
+import { useRefresh } from "./useRefresh";
 
 export function RuleButton({ element, project }: { element: ElementOut; project: number }) {
   const [open, setOpen] = useState(false);
@@ -35,7 +36,6 @@ function RuleAsk({
   project: number;
   onClose: () => void;
 }) {
-  const cache = useQueryClient();
   const rules = useQuery(queries.rules(project));
   const facts = element.facts;
   const [byFormat, setByFormat] = useState(true);
@@ -43,7 +43,7 @@ function RuleAsk({
   const [folder, setFolder] = useState("");
   const [pattern, setPattern] = useState(patternOf(element.name));
   const [now, setNow] = useState(true);
-  const again = () => cache.invalidateQueries({ queryKey: ["elements", project] });
+  const again = useRefresh(project);
   const keep = useMutation({
     mutationFn: () =>
       elementCalls.rule(project, {

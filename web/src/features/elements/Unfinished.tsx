@@ -1,5 +1,5 @@
 /** Arrivals that broke off: go on by dropping the same files again, take what came, or give it up. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import type { ArrivalOut } from "../../api/bring";
 import { asProblem } from "../../api/client";
 import { elementCalls } from "../../api/elements";
@@ -7,6 +7,7 @@ import { queries } from "../../api/queries";
 import { useBringing } from "../../app/bringing";
 import { bytesInWords } from "../../domain/words";
 import { Button, ProblemNote } from "../../ui/basics";
+import { useRefresh } from "./useRefresh";
 
 export function Unfinished({ project }: { project: number }) {
   const arrivals = useQuery(queries.arrivals(project));
@@ -16,8 +17,7 @@ export function Unfinished({ project }: { project: number }) {
 }
 
 function One({ arrival, project }: { arrival: ArrivalOut; project: number }) {
-  const cache = useQueryClient();
-  const again = () => cache.invalidateQueries({ queryKey: ["elements", project] });
+  const again = useRefresh(project);
   const finish = useMutation({ mutationFn: () => elementCalls.finish(arrival.id), onSettled: again });
   const giveUp = useMutation({ mutationFn: () => elementCalls.giveUp(arrival.id), onSettled: again });
   const whole = arrival.files.filter((f) => f.whole).length;

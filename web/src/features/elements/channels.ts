@@ -10,13 +10,24 @@ export interface Pass {
 
 const ORDER = ["R", "G", "B", "X", "Y", "Z", "U", "V"];
 
+export interface Channel {
+  name: string;
+  data: boolean;
+}
+
+/** The file's own channels and those carried along, data where the name or a person says so. */
+export function channelsOf(element: ElementOut): Channel[] {
+  const said = [...(element.facts?.channels ?? []), ...element.parts];
+  return said.map(({ name, data }) => ({
+    name,
+    data: element.kinds[name] ? element.kinds[name] === "data" : data,
+  }));
+}
+
 /** The picture first, then passes of several channels, then every channel by itself. */
 export function passesOf(element: ElementOut): Pass[] {
-  const channels = [
-    ...(element.facts?.channels ?? []).map((c) => ({ name: c.name, data: c.data })),
-    ...element.parts.map((p) => ({ name: p.name, data: p.data })),
-  ].map((c) => ({ ...c, data: element.kinds[c.name] ? element.kinds[c.name] === "data" : c.data }));
-  const groups = new Map<string, typeof channels>();
+  const channels = channelsOf(element);
+  const groups = new Map<string, Channel[]>();
   for (const c of channels) {
     const layer = c.name.includes(".") ? c.name.slice(0, c.name.lastIndexOf(".")) : "";
     if (layer) groups.set(layer, [...(groups.get(layer) ?? []), c]);
