@@ -83,7 +83,7 @@ def rewrite_forms(request: HttpRequest) -> list[RewriteFormOut]:
             alpha=f.alpha,
             bits=f.bits,
             floating=f.floating,
-        )  # fmt: skip
+        )
         for f in REWRITE_FORMS.values()
     ]
 
