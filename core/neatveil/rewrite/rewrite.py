@@ -18,6 +18,7 @@ from ..io import Pattern
 from ..io.backends import oiio_writing
 from ..io.backends.av_movies import MovieReader
 from ..io.backends.av_writing import write_pictures
+from ..io.backends.samples import clamped
 from ..io.decoder import Decoder
 from ..io.whole import whole_file
 from ..numeric.ahead import ahead, unless
@@ -88,7 +89,7 @@ def as_held(picture: StoredPicture, element: Element, form: RewriteForm) -> Stor
     names = RGBA if has_alpha and form.alpha else RGB
     held = {n: full.planes[n] for n in names}
     if not form.floating:
-        held = {n: np.clip(np.nan_to_num(p), 0, 1) for n, p in held.items()}
+        held = {n: clamped(p) for n, p in held.items()}
     return StoredPicture(held, full.data_window)
 
 

@@ -15,10 +15,11 @@ import numpy as np
 from ...colour import encoding_named
 from ...errors import DiskFull, WriteFailed
 from ...numeric.threads import workers
-from ...picture import StoredPicture
+from ...picture import RGBA, StoredPicture
 from ..whole import whole_file
 from . import yuv
 from .av_movies import PRIMARIES_NUMBER, TRANSFER
+from .samples import clamped, to_codes
 
 
 class MovieWriter:
@@ -72,7 +73,7 @@ class MovieWriter:
         if len(frame.planes) > 3:
             alpha = picture.planes.get("A")
             wanted.append(np.ones((height, width), np.float32) if alpha is None else alpha)
-        r, g, b, *rest = (np.clip(p, 0, 1) for p in wanted)
+        r, g, b, *rest = (clamped(p) for p in wanted)
         top = np.float32((1 << self._bits) - 1)
         if self._format.startswith("gbr"):
             planes = [np.rint(p * top) for p in (g, b, r)]
@@ -87,13 +88,9 @@ class MovieWriter:
         return frame
 
     def _converted(self, picture: StoredPicture) -> Any:
-        height, width = picture["R"].shape
-        names = [n for n in ("R", "G", "B", "A") if n in picture.planes]
+        names = [n for n in RGBA if n in picture.planes]
         wide = self._bits > 8
-        kind, top = (np.uint16, 65535) if wide else (np.uint8, 255)
-        block = np.empty((height, width, len(names)), kind)
-        for i, n in enumerate(names):
-            block[..., i] = np.rint(np.clip(picture[n], 0, 1) * np.float32(top))
+        block: Any = to_codes([picture[n] for n in names], np.uint16 if wide else np.uint8)
         given = {(False, 3): "rgb24", (False, 4): "rgba", (True, 3): "rgb48le", (True, 4): "rgba64le"}
         frame = av.VideoFrame.from_ndarray(block, format=given[wide, len(names)])
         if frame.format.name == self._format:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import shutil
 import struct
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -14,7 +14,8 @@ import OpenImageIO as oiio
 from ...colour import encoding_named
 from ...colour.primaries import PRIMARIES
 from ...errors import DiskFull, WriteFailed
-from ...picture import StoredPicture
+from ...picture import Plane, StoredPicture
+from .samples import clamped, to_codes
 
 
 def _say_colour(spec: Any, encoding: str) -> None:
@@ -74,7 +75,7 @@ def write(
     if path.suffix.lower() == ".png":
         spec.attribute("png:compressionLevel", 1)
         spec.attribute("png:filter", 8)
-    block = quantise(np.stack([picture.planes[n] for n in names], axis=-1), sample, dither)
+    block = _block([picture.planes[n] for n in names], sample, dither)
     target = oiio.ImageOutput.create(str(path))
     if target is None:
         raise WriteFailed(f"{path.name} cannot be written: {oiio.geterror().strip()}", where=path.name)
@@ -124,17 +125,14 @@ def _write_error(path: Path, reason: str) -> WriteFailed:
     )
 
 
-def quantise(block: np.ndarray[Any, Any], sample: str, dither: int | None = None) -> np.ndarray[Any, Any]:
-    """Code values to the sample type of the file: rounded to nearest, or by lot; or float as it stands."""
-    if sample == "half":
-        return block.astype(np.float16)
-    if sample == "float":
-        return block.astype(np.float32, copy=False)
-    top = {"uint8": 255, "uint16": 65535}[sample]
-    kind = {"uint8": np.uint8, "uint16": np.uint16}[sample]
-    scaled: np.ndarray[Any, Any] = np.clip(np.nan_to_num(block), 0, 1) * np.float32(top)
+def _block(planes: Sequence[Plane], sample: str, dither: int | None) -> np.ndarray[Any, Any]:
+    """``(H, W, C)`` in the file's sample type: rounded to nearest, or by lot; or float as it stands."""
+    if sample in {"half", "float"}:
+        return np.stack(planes, axis=-1).astype(np.float16 if sample == "half" else np.float32, copy=False)
+    kind = np.uint8 if sample == "uint8" else np.uint16
     if dither is None:
-        return np.rint(scaled).astype(kind)
+        return to_codes(planes, kind)
+    scaled = np.stack([clamped(p) for p in planes], axis=-1) * np.float32(np.iinfo(kind).max)
     lot = np.random.default_rng(dither).random(scaled.shape, np.float32)
     # whole codes stay what they are: arithmetic may leave them a hair below
     return np.floor(scaled + np.float32(1e-4) + lot * np.float32(1 - 2e-4)).astype(kind)

@@ -1,4 +1,4 @@
-"""Samples as decoders hand them over, interleaved, to float32 planes."""
+"""Samples as decoders and encoders hold them, interleaved, from and to float32 planes."""
 
 from __future__ import annotations
 
@@ -8,7 +8,8 @@ from functools import cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ...numeric.jit import kernel
+from ...numeric.blocks import new_array
+from ...numeric.jit import inline, kernel
 from ...numeric.pool import for_strips
 from ...picture import Plane
 
@@ -95,3 +96,46 @@ def fill_planes(planes: Sequence[Plane], block: NDArray[np.generic], indices: Se
                 plane[a:b] = block[a:b, :, index]
 
     for_strips(height, width * block.shape[2], strip)
+
+
+@inline
+def share(v):  # type: ignore[no-untyped-def]
+    """The nearest value in 0..1; NaN is 0."""
+    v = v if v > np.float32(0) else np.float32(0)
+    return v if v < np.float32(1) else np.float32(1)
+
+
+@kernel
+def _clamped(plane, out):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        out[i] = share(plane[i])
+
+
+@kernel
+def _to_codes(plane, index, top, out):  # type: ignore[no-untyped-def]
+    for y in range(plane.shape[0]):
+        row, target = plane[y], out[y]
+        for x in range(row.size):
+            target[x, index] = np.uint16(np.rint(share(row[x]) * top))
+
+
+def clamped(plane: Plane) -> Plane:
+    """A new plane ``(H, W)`` of the nearest values in 0..1; NaN is 0."""
+    out = new_array(plane.shape)
+    height, width = plane.shape
+    for_strips(height, width, lambda a, b: _clamped(plane[a:b].reshape(-1), out[a:b].reshape(-1)))
+    return out
+
+
+def to_codes(planes: Sequence[Plane], kind: type[np.uint8] | type[np.uint16]) -> NDArray[np.unsignedinteger]:
+    """Codes ``(H, W, C)``, rounded to nearest, of values that are clipped to 0..1; NaN is 0."""
+    height, width = planes[0].shape
+    block = np.empty((height, width, len(planes)), kind)
+    top = np.float32(np.iinfo(kind).max)
+
+    def strip(a: int, b: int) -> None:
+        for index, plane in enumerate(planes):
+            _to_codes(plane[a:b], index, top, block[a:b])
+
+    for_strips(height, width * len(planes), strip)
+    return block

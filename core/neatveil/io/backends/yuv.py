@@ -92,14 +92,29 @@ def to_rgb(
     return out[0], out[1], out[2]
 
 
+@kernel
+def _from_rgb(r, g, b, numbers, low, high, y, cb, cr):  # type: ignore[no-untyped-def]
+    kr, kg, kb, y0, ys, c0, b_scale, r_scale = numbers
+    for i in range(r.size):
+        luma = kr * r[i] + kg * g[i] + kb * b[i]
+        y[i] = min(max(np.rint(luma * ys + y0), low), high)
+        cb[i] = min(max(np.rint((b[i] - luma) * b_scale + c0), low), high)
+        cr[i] = min(max(np.rint((r[i] - luma) * r_scale + c0), low), high)
+
+
 def from_rgb(r: Array, g: Array, b: Array, bits: int, matrix: str, full: bool) -> tuple[Array, Array, Array]:
     """R', G', B' in 0..1 to rounded code values, within what the range allows."""
-    kr, kg, kb = (np.float32(w) for w in LUMA_WEIGHTS[matrix])
+    kr, kg, kb = LUMA_WEIGHTS[matrix]
     y0, ys, c0, cs = _ranges(bits, full)
-    luma = kr * r + kg * g + kb * b
-    y = luma * np.float32(ys) + np.float32(y0)
-    cb = (b - luma) * np.float32(cs / (2 * (1 - float(kb)))) + np.float32(c0)
-    cr = (r - luma) * np.float32(cs / (2 * (1 - float(kr)))) + np.float32(c0)
+    given = (kr, kg, kb, y0, ys, c0, cs / (2 * (1 - kb)), cs / (2 * (1 - kr)))
+    numbers = tuple(np.float32(v) for v in given)
     top = (1 << bits) - 1
     low, high = (0, top) if full else (1 << (bits - 8), top - (1 << (bits - 8)))
-    return tuple(np.clip(np.rint(p), low, high) for p in (y, cb, cr))  # type: ignore[return-value]
+    out = tuple(new_array(r.shape) for _ in range(3))
+
+    def strip(a: int, z: int) -> None:
+        flat = [p[a:z].reshape(-1) for p in (r, g, b, *out)]
+        _from_rgb(*flat[:3], numbers, np.float32(low), np.float32(high), *flat[3:])
+
+    for_strips(r.shape[0], r.shape[1], strip)
+    return out[0], out[1], out[2]
