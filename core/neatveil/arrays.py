@@ -19,10 +19,22 @@ from .errors import ValueRefused
 from .merge.coverage import over_interleaved
 from .merge.operators import OPERATORS, Operator, merge_values, operator_named
 from .numeric.pool import for_strips
-from .picture import StoredPicture
-from .steps.levels import LevelsStep, levels_values
+from .picture import Plane, PremultipliedPicture, StoredPicture, whole_frame
+from .steps import Step
+from .steps.doing import do_steps
+from .steps.grow_shrink import grown
+from .steps.levels import LevelsStep
 
-__all__ = ["levels", "luma", "merge", "operators", "premultiply", "suggest_reading", "unpremultiply"]
+__all__ = [
+    "grow_shrink",
+    "levels",
+    "luma",
+    "merge",
+    "operators",
+    "premultiply",
+    "suggest_reading",
+    "unpremultiply",
+]
 
 Array = NDArray[np.float32]
 
@@ -132,17 +144,22 @@ def levels(
         in_black=in_black, in_white=in_white, gamma=gamma,
         out_black=out_black, out_white=out_white, channels=channels,
     )  # fmt: skip
-    source = _checked(rgba, "rgba")
-    out = np.empty_like(source)
+    return _stepped(rgba, step)
 
-    def strip(y0: int, y1: int) -> None:
-        planes = [np.ascontiguousarray(source[y0:y1, :, i]).reshape(-1) for i in range(4)]
-        planes = list(levels_values(step, planes, [np.empty_like(p) for p in planes]))
-        for i in range(4):
-            out[y0:y1, :, i] = planes[i].reshape(y1 - y0, -1)
 
-    for_strips(source.shape[0], source.shape[1] * 4, strip)
-    return out
+def _stepped(rgba: Array, step: Step) -> Array:
+    picture = PremultipliedPicture.from_rgba(_checked(rgba, "rgba"))
+    return whole_frame(do_steps(picture, [step], 0, 0)).rgba()
+
+
+def grow_shrink(alpha: Plane, radius: float) -> Plane:
+    """An alpha ``(H, W)`` grown by a disc of ``radius`` pixels, or shrunk where it is below 0.
+
+    Radii between two whole ones are the weighted mean of both. See `neatveil.steps.grow_shrink`.
+    """
+    if alpha.dtype != np.float32 or alpha.ndim != 2:
+        raise ValueRefused(f"alpha is {alpha.dtype} {alpha.shape}; expected float32 (H, W).")
+    return grown(np.ascontiguousarray(alpha), radius)
 
 
 def suggest_reading(stored: Array, encoding: str = "srgb", top: float = 255.0) -> Suggestion:

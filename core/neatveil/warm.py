@@ -7,13 +7,12 @@ from typing import Any
 import numpy as np
 
 from .alpha import Reading, premultiply, read, store, unpremultiply
-from .arrays import levels, merge
+from .arrays import merge
 from .colour import ENCODINGS
-from .evaluate.placing import limit_overshoot
-from .io.backends.samples import fill_planes
+from .io.backends.samples import fill_halved, fill_planes, to_codes
 from .io.backends.yuv import to_rgb
 from .merge import OPERATORS, merge_planes
-from .picture import RGBA, StoredPicture, trimmed
+from .picture import RGBA, PremultipliedPicture, StoredPicture, trimmed
 from .scene.casting import Casting
 from .scene.film import Sampling, render_moments
 from .scene.illumination import Illumination
@@ -25,6 +24,11 @@ from .scene.plate import Plate
 from .scene.shot import Later, Moment
 from .scene.sky import Sky
 from .scene.world import World
+from .steps import STEPS
+from .steps.doing import do_steps
+from .steps.levels import LevelsStep
+from .steps.through import Through
+from .steps.warp import limit_overshoot
 from .view import CHANNELS, Look, display
 
 
@@ -42,7 +46,7 @@ def main() -> None:
     for name in OPERATORS:
         merge(name, rgba, rgba)
         merge_planes(name, picture.planes, picture.planes, dict(picture.planes), 1.0)
-    levels(rgba, gamma=1.5, channels="rgba")
+    warm_steps(picture)
     limit_overshoot(*(picture[n].reshape(-1) for n in RGBA))
     warm_rendering()
     warm_movies()
@@ -50,11 +54,28 @@ def main() -> None:
         display(picture, Look(channel=channel))  # type: ignore[arg-type]
 
 
+def warm_steps(picture: PremultipliedPicture) -> None:
+    """Every step far enough from rest to be done, on light and on codes, in part and through a shape."""
+    moved: dict[str, Any] = {
+        "blur": {"form": "disc"}, "crop": {"left": 1}, "transform": {"x": 0.5}, "levels": {"gamma": 2},
+        "corner_pin": {"top_left": (0.5, 0)}, "grade": {"saturation": 0.5}, "hue": {"turn": 9},
+    }  # fmt: skip
+    for kind, step in STEPS.items():
+        one = step.model_validate({"kind": kind, **moved.get(kind, {})})
+        do_steps(picture, [one, one.model_copy(update={"mix": 0.5})], 0, 1)
+    for shape in ("ellipse", "rectangle"):
+        do_steps(picture, [LevelsStep(space="codes", through=Through(by=shape))], 0, 1)
+    do_steps(picture, [LevelsStep(out_black=0.1, channels="a")], 0, 1)
+
+
 def warm_movies() -> None:
     """Frames of 8 and of more bits, with a stride as decoders give them."""
     for bits, kind in ((8, np.uint8), (10, np.uint16)):
         codes: Any = np.frombuffer(bytes(np.zeros((4, 8), kind)), kind).reshape(4, 8)
         to_rgb(codes[:, :6], codes[:, :3], codes[:, :3], bits, "bt709", False)
+    to_codes([np.zeros((2, 2), np.float32)], np.uint8)
+    to_codes([np.zeros((2, 2), np.float32)], np.uint16)
+    fill_halved([np.empty((1, 1), np.float32)], np.zeros((2, 2, 4), np.float16), [0])
     for sample in (np.uint8, np.uint16, np.float16):
         whole = np.empty((4, 6), np.float32)
         fill_planes([np.empty((2, 3), np.float32)], np.zeros((2, 3, 4), sample), [1])

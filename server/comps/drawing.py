@@ -21,3 +21,11 @@ def before(document: Document, layer_id: str) -> Document:
     change = {"steps": ()} if any(s.on for s in layer.steps) else {"shown": False}
     layers = tuple(x.model_copy(update=change) if x.id == layer_id else x for x in document.layers)
     return document.model_copy(update={"layers": layers})
+
+
+def at_stage(document: Document, layer_id: str, count: int) -> Document:
+    """The comp with only the first so many of the layer's steps done."""
+    layer = document.layer(layer_id)
+    changed = layer.model_copy(update={"steps": layer.steps[:count]})
+    layers = tuple(changed if x.id == layer_id else x for x in document.layers)
+    return document.model_copy(update={"layers": layers})

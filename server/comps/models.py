@@ -29,6 +29,7 @@ class CompRevision(models.Model):
     document = models.JSONField()
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     what = models.CharField(max_length=200, blank=True, help_text="The change, in words.")
+    name = models.CharField(max_length=200, blank=True, help_text="Given to states worth going back to.")
     undo_to = models.PositiveIntegerField(null=True)
     redo_to = models.PositiveIntegerField(null=True)
     at = models.DateTimeField(auto_now_add=True)
@@ -38,3 +39,18 @@ class CompRevision(models.Model):
 
     def __str__(self) -> str:
         return f"revision {self.revision} of comp {self.comp_id}"
+
+
+class Kept(models.Model):
+    """Something that a project keeps under a name: a set of steps, a look."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="kept")
+    kind = models.CharField(max_length=20)
+    name = models.CharField(max_length=200)
+    content = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["project", "kind", "name"], name="kept_name_once")]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.name}"

@@ -12,7 +12,8 @@ from neatveil import arrays
 
 def test_arrays_offer_what_is_documented():
     assert set(arrays.__all__) == {
-        "levels", "luma", "merge", "operators", "premultiply", "suggest_reading", "unpremultiply",
+        "grow_shrink", "levels", "luma", "merge", "operators", "premultiply",
+        "suggest_reading", "unpremultiply",
     }  # fmt: skip
     assert all(getattr(arrays, n).__doc__ for n in arrays.__all__)
 

@@ -13,6 +13,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
 from ..alpha import Reading
+from ..animation import Animated
 from ..colour.encodings import NAME_PATTERN
 from ..errors import DocumentRefused, FileMissing
 from ..merge import OPERATORS
@@ -79,7 +80,7 @@ class Element(_Part):
     )
 
 
-class Place(_Part):
+class Place(Animated):
     """Where a layer lies. At rest its centre is the comp's, on whole pixels."""
 
     x: float = Field(
@@ -104,12 +105,12 @@ class Place(_Part):
         description="Clockwise about the layer's centre.",
         json_schema_extra={"unit": "deg"},
     )
-    filter: Literal["nearest", "linear", "cubic"] = Field(
+    filter: Literal["nearest", "linear", "cubic", "lanczos"] = Field(
         "cubic", title="filter", description="How pixels are resampled; whole-pixel moves never are."
     )
 
 
-class Layer(_Part):
+class Layer(Animated):
     """One sheet of the pile."""
 
     id: Identifier
@@ -119,9 +120,12 @@ class Layer(_Part):
     first: int | None = Field(None, title="In frame", description="First comp frame it is seen on.")
     last: int | None = Field(None, title="Out frame", description="Last comp frame it is seen on.")
     offset: int = Field(0, title="Time offset", description="Frames by which the element starts late.")
-    ends: Literal["hold", "loop", "blank"] = Field(
-        "hold", title="Beyond its frames", description="What is seen before and after the element's frames."
-    )
+    ends: Literal["hold", "loop", "swing", "blank"] = Field(
+        "hold", title="Beyond its frames",
+        description="What is seen before and after the element's frames; swing goes there and back.",
+    )  # fmt: skip
+    speed: float = Field(1.0, ge=0.001, le=1000, title="Speed", description="2 is twice as fast.")
+    reverse: bool = Field(False, title="Backwards", description="Its last frame comes first.")
     steps: tuple[StepUnion, ...] = Field((), title="Steps")
     place: Place = Field(default_factory=lambda: Place(), title="Place")
     operator: str = Field("over", title="Meets", json_schema_extra={"enum": list(OPERATORS)})
@@ -129,11 +133,21 @@ class Layer(_Part):
 
     @model_validator(mode="after")
     def _known(self) -> Layer:
+        if set(self.keys) - {"opacity"}:
+            raise ValueError("of a layer itself only opacity has keys; place and steps have their own")
         if self.operator not in OPERATORS:
             raise ValueError(f"operator {self.operator!r}; valid: {', '.join(OPERATORS)}")
         if self.first is not None and self.last is not None and self.last < self.first:
             raise ValueError(f"out frame {self.last} lies before in frame {self.first}")
         return self
+
+    def at(self, frame: float) -> Layer:
+        """The layer with everything animated as it is at a frame of the comp."""
+        now = super().at(frame)
+        place, steps = self.place.at(frame), tuple(s.at(frame) for s in self.steps)
+        if place is self.place and all(a is b for a, b in zip(steps, self.steps, strict=True)):
+            return now
+        return now.model_copy(update={"place": place, "steps": steps})
 
 
 class Comp(_Part):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from math import floor
 
 from .document import Comp, Element, Layer
@@ -18,7 +19,8 @@ def element_frame(comp: Comp, layer: Layer, element: Element, frame: int) -> int
     """Frame number in the element's file, or None where the layer ends blank.
 
     The element's first frame stands at the comp's first frame plus the layer's offset. Rates are
-    conformed by time: the frame shown is the last one that has begun.
+    conformed by time and speed: the frame shown is the last one that has begun. Backwards, the element's last
+    frame stands where its first would.
 
     >>> comp = Comp(rate="25", first=1, last=10)
     >>> e = Element(file="a.####.png", first=101, last=200, rate="50")
@@ -28,11 +30,23 @@ def element_frame(comp: Comp, layer: Layer, element: Element, frame: int) -> int
     if element.still:
         return element.first
     index = frame - comp.first - layer.offset
-    if element.rate is not None and element.rate != comp.rate:
-        index = floor(index * element.rate / comp.rate)
+    pace = Fraction(layer.speed).limit_denominator(100000)
+    if element.rate is not None:
+        pace *= element.rate / comp.rate
+    if pace != 1:
+        index = floor(index * pace)
     count = element.last - element.first + 1
     if not 0 <= index < count:
         if layer.ends == "blank":
             return None
-        index = index % count if layer.ends == "loop" else min(max(index, 0), count - 1)
-    return element.first + index
+        index = _beyond(index, count, layer.ends)
+    return element.last - index if layer.reverse else element.first + index
+
+
+def _beyond(index: int, count: int, ends: str) -> int:
+    if ends == "loop":
+        return index % count
+    if ends == "swing" and count > 1:  # the turning points are seen once
+        there = index % (2 * count - 2)
+        return there if there < count else 2 * count - 2 - there
+    return min(max(index, 0), count - 1)

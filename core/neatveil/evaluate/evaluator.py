@@ -17,6 +17,8 @@ from ..comp import Comp, Element, Layer, element_frame, layer_shows
 from ..errors import Cancelled, DocumentRefused, NeatVeilError
 from ..io.decoder import Decoder
 from ..picture import RGBA, Box, PremultipliedPicture, StoredPicture, new_planes
+from ..steps import PointStep
+from ..steps.doing import head_of, steps_key
 from .cache import ByteCache, content_key
 from .laying import Sheet, Taker, into, lay
 from .placing import placing
@@ -38,6 +40,7 @@ class _Plan:
     """What is to be laid where. ``keys`` has one for nothing and one for the pile after each layer."""
 
     comp: Comp
+    number: int
     level: int
     area: Box
     frame: Box
@@ -157,8 +160,8 @@ class Evaluator:
         used = self._used(comp, frame, upto, only)
         keys = [content_key("empty", area.as_list(), level, comp.width, comp.height)]
         for layer, _, _, key in used:
-            keys.append(content_key(keys[-1], _layer_key(layer, key)))
-        return _Plan(comp, level, area, whole, used, keys, cancelled)
+            keys.append(content_key(keys[-1], _layer_key(layer, key, frame)))
+        return _Plan(comp, frame, level, area, whole, used, keys, cancelled)
 
     def _begun(self, plan: _Plan) -> tuple[int, PremultipliedPicture | None]:
         """How many layers lie already, and their pile.
@@ -206,7 +209,8 @@ class Evaluator:
 
     def _used(self, comp: Comp, frame: int, upto: str | None, only: str | None) -> list[_Used]:
         used = []
-        for layer in _chosen(comp, frame, upto, only):
+        for drawn in _chosen(comp, frame, upto, only):
+            layer = drawn.at(frame)
             element = comp.elements.get(layer.element)
             if element is None:
                 raise DocumentRefused(
@@ -233,14 +237,19 @@ class Evaluator:
             size = self._sources.full_size(element, frame, key)
             how = placing(layer.place, (comp.width, comp.height), size, level)
             steps = [s for s in layer.steps if s.on]
-            if how.whole_shift is None or how.source_level != level:
-                picture = self._sources.stepped(element, frame, how.source_level, key, steps)
-                steps = []
+            strips = how.whole_shift is not None and how.source_level == level
+            first = head_of(steps) if strips else len(steps)
+            if first:
+                # before it is placed, and kept; what is left is done strip by strip
+                picture = self._sources.stepped(
+                    element, frame, how.source_level, key, steps[:first], plan.number
+                )
+            rest = [s for s in steps[first:] if isinstance(s, PointStep)]
         except NeatVeilError as error:
             error.message = f"Layer {layer.name}: {error.message}"
             error.where = layer.name
             raise
-        return Sheet(picture, how, steps, layer.operator, layer.opacity)
+        return Sheet(picture, how, rest, level, layer.operator, layer.opacity)
 
 
 def frame_box(comp: Comp, level: int) -> Box:
@@ -248,8 +257,8 @@ def frame_box(comp: Comp, level: int) -> Box:
     return Box.sized(comp.width, comp.height).halved(level)
 
 
-def _layer_key(layer: Layer, source_key: str) -> str:
-    steps = [s.model_dump() for s in layer.steps if s.on]
+def _layer_key(layer: Layer, source_key: str, frame: int) -> str:
+    steps = steps_key([s for s in layer.steps if s.on], frame)
     return content_key(source_key, steps, layer.place.model_dump(), layer.operator, layer.opacity)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -11,9 +11,9 @@ import numpy as np
 from ..merge import merge_planes, operator_named
 from ..numeric.pool import for_strips
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
-from ..steps import Step
+from ..steps import PointStep
+from ..steps.doing import Where, apply_points, scratch_planes
 from .placing import Placing, placed_rows
-from .sources import apply_steps, scratch_planes
 
 Planes = Mapping[str, Plane]
 
@@ -24,7 +24,8 @@ class Sheet:
 
     source: PremultipliedPicture
     how: Placing
-    steps: list[Step]
+    steps: Sequence[PointStep]
+    level: int
     operator: str
     opacity: float
 
@@ -53,9 +54,14 @@ class Sheet:
             front = {n: p.reshape(shape) for n, p in zip(RGBA, held, strict=True)}
             placed_rows(self.source, self.how, rows, front)
         if self.steps:
-            done = apply_steps(self.steps, [front[n].reshape(-1) for n in RGBA])
+            done = apply_points(self.steps, [front[n].reshape(-1) for n in RGBA], self._where(rows))
             front = {n: p.reshape(shape) for n, p in zip(RGBA, done, strict=True)}
         return front
+
+    def _where(self, rows: Box) -> Where:
+        """The rows as pixels of the layer's own picture: only asked where it is moved by whole pixels."""
+        dx, dy = self.how.whole_shift or (0, 0)
+        return Where(rows.shift(-dx, -dy), self.source.display_window, self.level)
 
     def _direct(self, rows: Box) -> dict[str, Plane] | None:
         """Views of the source where its rows lie exactly on the comp's, so that nothing is copied."""

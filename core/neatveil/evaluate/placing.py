@@ -11,10 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..comp import Place
-from ..numeric.jit import kernel
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
-
-_FILTERS = {"nearest": cv2.INTER_NEAREST, "linear": cv2.INTER_LINEAR, "cubic": cv2.INTER_CUBIC}
+from ..steps.warp import FILTERS, limit_overshoot
 
 
 @dataclass(frozen=True)
@@ -86,30 +84,15 @@ def placed_rows(source: PremultipliedPicture, how: Placing, area: Box, out: dict
     offset = m[:, :2] @ np.array([area.x0 + 0.5, area.y0 + 0.5]) + m[:, 2] - 0.5
     offset -= np.array([source.data_window.x0, source.data_window.y0])
     matrix = np.column_stack([m[:, :2], offset])
-    flags = _FILTERS[how.filter] | cv2.WARP_INVERSE_MAP
+    flags = FILTERS[how.filter] | cv2.WARP_INVERSE_MAP
     # Four channels side by side resample some three times faster than four planes.
     moved = cv2.warpAffine(
         source.interleaved(), matrix, (area.width, area.height), flags=flags,
         borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0),
     )  # fmt: skip
     cv2.split(moved, [out[n] for n in RGBA])
-    if how.filter == "cubic":
+    if how.filter in {"cubic", "lanczos"}:
         limit_overshoot(*(out[n].reshape(-1) for n in RGBA))
-
-
-@kernel
-def limit_overshoot(r, g, b, a):  # type: ignore[no-untyped-def]
-    """Take back what the cubic's negative lobes add: alpha stays within 0..1.
-
-    Above 1 the straight colour is kept; below 0 nothing is left but light.
-    """
-    zero = np.float32(0)
-    for i in range(a.size):
-        alpha = a[i]
-        if alpha > 1:
-            r[i], g[i], b[i], a[i] = r[i] / alpha, g[i] / alpha, b[i] / alpha, np.float32(1)
-        elif alpha < 0:
-            r[i], g[i], b[i], a[i] = max(r[i], zero), max(g[i], zero), max(b[i], zero), zero
 
 
 def _copy_shifted(

@@ -3,21 +3,17 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable
-
-import numpy as np
+from collections.abc import Callable, Sequence
 
 from ..alpha import light_planes, read
 from ..comp import Element
 from ..io.decoder import Decoder
-from ..numeric.pool import for_strips
-from ..picture import RGBA, Plane, PremultipliedPicture, StoredPicture, new_planes, trimmed
-from ..steps import Flat, Step
+from ..picture import PremultipliedPicture, StoredPicture, trimmed
+from ..steps import FieldStep, Step
+from ..steps.doing import do_steps, runs_of, steps_key
 from .cache import ByteCache, content_key
 from .halve import halve
 from .stored import files_of, halves_as_stored, read_stored
-
-_scratch = threading.local()
 
 
 class Sources:
@@ -121,48 +117,23 @@ class Sources:
         return known
 
     def stepped(
-        self, element: Element, frame: int, level: int, key: str, steps: list[Step]
+        self, element: Element, frame: int, level: int, key: str, steps: Sequence[Step], at: int
     ) -> PremultipliedPicture:
-        """The frame after these steps, at one level."""
-        if not steps:
+        """The element's frame after these steps, at one level; ``at``: the frame of the comp.
+
+        What comes out of every run is kept, so that changing the last step does no other again.
+        """
+        runs = list(runs_of(steps))
+        if not runs:
             return self.picture(element, frame, level, key)
+        last = runs[-1]
+        done = steps[: len(steps) - (1 if isinstance(last, FieldStep) else len(last))]
 
         def make() -> PremultipliedPicture:
-            source = self.picture(element, frame, level, key)
-            planes = new_planes(RGBA, *source["A"].shape)
+            given = self.stepped(element, frame, level, key, done, at)
+            return do_steps(given, steps[len(done) :], level, at)
 
-            def strip(y0: int, y1: int) -> None:
-                given = [source[n][y0:y1].reshape(-1) for n in RGBA]
-                for name, result in zip(RGBA, apply_steps(steps, given), strict=True):
-                    planes[name][y0:y1].reshape(-1)[:] = result
-
-            height, width = source["A"].shape
-            for_strips(height, width, strip)
-            return source.with_planes(planes)
-
-        return self.cache.get(content_key(key, [s.model_dump() for s in steps], level), make)
-
-
-def apply_steps(steps: list[Step], given: Flat) -> Flat:
-    """Steps on flat premultiplied planes, in this thread; ``given`` is not changed.
-
-    What changes is returned in this thread's scratch planes, which the next call uses again.
-    """
-    size = given[0].size
-    one, other = scratch_planes("one", size), scratch_planes("other", size)
-    for step in steps:
-        free = [b if plane is a else a for plane, a, b in zip(given, one, other, strict=True)]
-        given = step.apply(given, free)
-    return given
-
-
-def scratch_planes(name: str, size: int) -> list[Plane]:
-    """Four flat planes of this thread under a name, used again and again."""
-    held = getattr(_scratch, name, None)
-    if held is None or held[0].size < size:
-        held = [np.empty(size, np.float32) for _ in RGBA]
-        setattr(_scratch, name, held)
-    return [plane[:size] for plane in held]
+        return self.cache.get(content_key(key, steps_key(steps, at), level), make)
 
 
 def _made_of(element: Element) -> list[object]:

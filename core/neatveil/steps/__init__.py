@@ -1,9 +1,10 @@
 """Steps: changes to one layer, in order. One file a step; this table finds them.
 
-To add a step, write a file here with a subclass of `Step` that names its ``kind``.
+To add a step, write a file here with a subclass of `PointStep` or `FieldStep` (or of `CodedStep`,
+`ValueStep`, `NearStep`) that has a title and a ``kind``.
 """
 
-from .base import Flat
+from .base import FieldStep, Flat, PointStep
 from .table import STEPS, Step, StepUnion
 
-__all__ = ["STEPS", "Flat", "Step", "StepUnion"]
+__all__ = ["STEPS", "FieldStep", "Flat", "PointStep", "Step", "StepUnion"]

@@ -1,45 +1,124 @@
-"""What every step is: a parameter model beside the function that does it."""
+"""What every step is: a parameter model beside the function that does it.
+
+Two kinds. A `PointStep` changes each pixel by itself; runs of them are done strip by strip, on straight
+colour that is taken out of the alpha once. A `FieldStep` needs a pixel's neighbours or its place, and works
+on whole premultiplied pictures.
+"""
 
 from __future__ import annotations
 
 from abc import abstractmethod
 from collections.abc import Sequence
-from typing import ClassVar, Literal, TypeAlias
+from typing import Annotated, Any, ClassVar, Literal, Self, TypeAlias
 
-from pydantic import BaseModel, ConfigDict, Field
+import numpy as np
+from pydantic import Field
 
-from ..picture import Plane
+from ..animation import Animated
+from ..picture import Plane, PremultipliedPicture
+from .through import Through
 
+#: One of three numbers for R, G and B.
+Bounded = Annotated[float, Field(ge=-1000, le=1000)]
 #: R, G, B, A of one strip as flat arrays.
 Flat: TypeAlias = Sequence[Plane]
+Triple = tuple[Bounded, Bounded, Bounded]
+Family = Literal["colour", "edges", "place", "light", "channels"]
 
 
-class Step(BaseModel):
+class Step(Animated):
     """Parameters of a step. Each field has a title, range, unit and help for the recipe's controls.
 
-    ``wants`` says what the step works on; the evaluator converts, once: ``straight`` steps are
-    given premultiplied planes and work on ``C / a`` (light where alpha is 0 is changed as it
-    stands).
+    Class attributes: ``title``, ``help``, ``family`` for the list of steps; ``fresh``: what a new one on the
+    desk starts with, where that is not the default.
     """
-
-    model_config = ConfigDict(extra="forbid", frozen=True)
 
     title: ClassVar[str] = ""
     help: ClassVar[str] = ""
-    wants: ClassVar[Literal["straight", "premultiplied", "alpha", "data"]] = "straight"
+    family: ClassVar[Family] = "colour"
+    fresh: ClassVar[dict[str, Any]] = {}
 
     kind: str
     on: bool = Field(True, title="On", description="Off leaves the picture as it was.")
-
-    @abstractmethod
-    def apply(self, given: Flat, scratch: Flat) -> Flat:
-        """The step on one strip: flat, contiguous, premultiplied R, G, B, A.
-
-        A plane that changes is written to its place in ``scratch`` and returned from there; one
-        that does not is returned as it came. ``given`` is not changed. The two never overlap, so
-        that loops over both vectorise.
-        """
+    mix: float = Field(
+        1.0, ge=0, le=1, title="mix", description="0 leaves the picture as it was, 1 is the step in full.",
+        json_schema_extra={"unit": "%"},
+    )  # fmt: skip
+    through: Through = Field(
+        default_factory=lambda: Through(), title="through", description="Where it acts, and how much there."
+    )
 
     @abstractmethod
     def words(self) -> str:
         """What it does to the picture, in a few words."""
+
+    def at(self, frame: float) -> Self:
+        now = super().at(frame)
+        return now if not self.through.keys else now.model_copy(update={"through": self.through.at(frame)})
+
+    @property
+    def in_full(self) -> bool:
+        """Whether its result is taken as it is, everywhere."""
+        return self.mix == 1 and self.through.by == "everywhere"
+
+
+class PointStep(Step):
+    """A change of each pixel by itself, on straight colour."""
+
+    channels: str = Field(
+        "rgb", pattern="^[rgba]+$", title="channels", description="Letters of the channels it changes.",
+        json_schema_extra={"unit": "channels"},
+    )  # fmt: skip
+    on_premultiplied: bool = Field(
+        False, title="on premultiplied",
+        description="Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what "
+        "happens, or for light that is no surface.",
+        json_schema_extra={"unit": "footing"},
+    )  # fmt: skip
+
+    @abstractmethod
+    def values(self, given: Flat, scratch: Flat) -> Flat:
+        """The step on one strip: flat, contiguous R, G, B of the surface, and A.
+
+        A plane that changes is written to its place in ``scratch`` and returned from there; one that does
+        not is returned as it came. ``given`` is not changed. The two never overlap, so that loops over both
+        vectorise.
+        """
+
+
+class FieldStep(Step):
+    """A change that needs neighbours or places, on premultiplied pictures.
+
+    ``by_frame``: whether it is another in every frame of the comp.
+    """
+
+    by_frame: ClassVar[bool] = False
+
+    channels: str = Field(
+        "rgba", pattern="^[rgba]+$", title="channels",
+        description="Letters of the channels it changes. Alpha alone takes the colour past the edge first.",
+        json_schema_extra={"unit": "channels"},
+    )  # fmt: skip
+    on_straight: bool = Field(
+        False, title="on straight",
+        description="Takes the colour out of the alpha before: what lies beyond the edge comes in. To see "
+        "what happens.",
+        json_schema_extra={"unit": "footing"},
+    )  # fmt: skip
+
+    @abstractmethod
+    def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
+        """The step in full on all channels; lengths are divided by ``2 ** level``."""
+
+    def nothing(self, level: int) -> bool:
+        """Whether it leaves every picture as it is."""
+        return False
+
+
+def scaled(length: float, level: int) -> float:
+    """A length in pixels of the full picture, in pixels of a level."""
+    return length * 2.0**-level
+
+
+def float32s(*values: float) -> tuple[np.float32, ...]:
+    return tuple(np.float32(v) for v in values)

@@ -1,4 +1,4 @@
-"""Levels: black and white points and a gamma between them, on straight colour or on alpha.
+"""Levels: black and white points and a gamma between them.
 
 ``y = out_black + (out_white - out_black) * t^(1/gamma)`` with
 ``t = (x - in_black) / (in_white - in_black)``. Values are not clamped; where t is at or below 0
@@ -10,50 +10,43 @@ black untouched, brightens a dull sky.
 
 from __future__ import annotations
 
-from typing import ClassVar, Literal
+from typing import Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field, field_validator
 
 from ..numeric.jit import inline, kernel
 from ..numeric.power import power
-from .base import Flat, Step
+from ..picture import Plane
+from .value import ValueStep
 
 
 @inline
-def _level(x, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
+def _level(x, in_black, inv_range, inv_gamma, out_black, out_range):  # type: ignore[no-untyped-def]
     t = (x - in_black) * inv_range
     # the power is always computed and then chosen or not: so the loop vectorises
     bent = power(abs(t), inv_gamma)
-    return out_black + out_range * (bent if (t > 0 and not plain) else t)
+    return out_black + out_range * (bent if t > 0 else t)
 
 
 @kernel
-def _levels_on_straight(c, a, out, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
-    """Unpremultiply, levels, premultiply on one plane; light at alpha 0 as it stands."""
-    one = np.float32(1)
-    zero = np.float32(0)
-    for i in range(c.size):
-        alpha, x = a[i], c[i]
-        k = alpha if alpha > 0 else one
-        y = _level(x / k, in_black, inv_range, inv_gamma, out_black, out_range, plain) * k
-        # where there is neither surface nor light, black must not be lifted into the picture
-        result = y if (alpha > 0 or x != 0) else zero
-        out[i] = result
+def _bent(x, out, in_black, inv_range, inv_gamma, out_black, out_range):  # type: ignore[no-untyped-def]
+    for i in range(x.size):
+        out[i] = _level(x[i], in_black, inv_range, inv_gamma, out_black, out_range)
 
 
 @kernel
-def _levels_on_plane(c, out, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
-    for i in range(c.size):
-        out[i] = _level(c[i], in_black, inv_range, inv_gamma, out_black, out_range, plain)
+def _straight_line(x, out, in_black, inv_range, out_black, out_range):  # type: ignore[no-untyped-def]
+    for i in range(x.size):
+        out[i] = out_black + out_range * ((x[i] - in_black) * inv_range)
 
 
-class LevelsStep(Step):
+class LevelsStep(ValueStep):
     """Set black, white and gamma."""
 
     title: ClassVar[str] = "Levels"
     help: ClassVar[str] = "Moves black and white and bends what lies between."
-    wants: ClassVar[Literal["straight", "premultiplied", "alpha", "data"]] = "straight"
+    fresh: ClassVar[dict[str, Any]] = {"space": "codes"}
 
     kind: Literal["levels"] = "levels"
     in_black: float = Field(
@@ -76,10 +69,6 @@ class LevelsStep(Step):
         1.0, ge=-4, le=16, title="out white", description="What in white becomes.",
         json_schema_extra={"unit": "code", "slider": [0, 1]},
     )  # fmt: skip
-    channels: str = Field(
-        "rgb", pattern="^[rgba]+$", title="channels", description="Letters of the channels it changes.",
-        json_schema_extra={"unit": "channels"},
-    )  # fmt: skip
 
     @field_validator("in_white")
     @classmethod
@@ -89,40 +78,16 @@ class LevelsStep(Step):
             raise ValueError(f"in white {value} must differ from in black {black}")
         return value
 
-    def numbers(self) -> tuple[np.float32, np.float32, np.float32, np.float32, np.float32, bool]:
-        return (
-            np.float32(self.in_black),
-            np.float32(1 / (self.in_white - self.in_black)),
-            np.float32(1 / self.gamma),
-            np.float32(self.out_black),
-            np.float32(self.out_white - self.out_black),
-            self.gamma == 1,
-        )
-
-    def apply(self, given: Flat, scratch: Flat) -> Flat:
-        return levels_values(self, given, scratch)
+    def value(self, x: Plane, out: Plane) -> None:
+        span = self.in_white - self.in_black
+        inverse = 1 / (span if abs(span) > 1e-6 else 1e-6)  # curves may let the two meet
+        line = np.float32(self.in_black), np.float32(inverse)
+        ends = np.float32(self.out_black), np.float32(self.out_white - self.out_black)
+        if self.gamma == 1:
+            _straight_line(x, out, *line, *ends)
+        else:
+            _bent(x, out, *line, np.float32(1 / self.gamma), *ends)
 
     def words(self) -> str:
         lo, hi = round(self.in_black * 255), round(self.in_white * 255)
         return f"{lo}..{hi}, gamma {self.gamma:.2f}"
-
-
-def levels_values(step: LevelsStep, given: Flat, scratch: Flat) -> Flat:
-    """Levels on flat premultiplied planes; see `Step.apply`."""
-    numbers = step.numbers()
-    alpha = given[3]
-    done = list(given)
-    for i, letter in enumerate("rgb"):
-        if letter in step.channels:
-            _levels_on_straight(given[i], alpha, scratch[i], *numbers)
-            done[i] = scratch[i]
-    if "a" in step.channels:
-        new_alpha = np.empty_like(alpha)
-        _levels_on_plane(alpha, new_alpha, *numbers)
-        # The surface colour stays: what was multiplied by the old alpha is multiplied by the new.
-        ratio = np.divide(new_alpha, alpha, out=np.ones_like(alpha), where=alpha > 0)
-        for i in range(3):
-            done[i] = np.multiply(done[i], ratio, out=scratch[i])
-        scratch[3][:] = new_alpha
-        done[3] = scratch[3]
-    return done

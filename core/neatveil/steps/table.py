@@ -19,10 +19,11 @@ def _find() -> dict[str, type[Step]]:
     found: dict[str, type[Step]] = {}
     package = __name__.rpartition(".")[0]
     for module in pkgutil.iter_modules([str(Path(__file__).parent)]):
-        if module.name in {"base", "table"}:
+        if module.name == "table":
             continue
         for value in vars(importlib.import_module(f"{package}.{module.name}")).values():
-            if isinstance(value, type) and issubclass(value, Step) and value is not Step:
+            # what other steps are built on names no kind
+            if isinstance(value, type) and issubclass(value, Step) and value.title:
                 found[value.model_fields["kind"].default] = value
     return found
 

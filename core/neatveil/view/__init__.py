@@ -3,7 +3,7 @@
 from .channels import channel_picture
 from .compare import difference
 from .display import BACKGROUNDS, CHANNELS, Look, Screen, display, show
-from .measure import Spread, profile, spreads, straight_profile
+from .measure import Spread, profile, spreads, straight_profile, waveform
 from .trial import TRIAL_LOOKS, trial_sheet
 from .values import Sample, sample, sample_element
 
@@ -25,4 +25,5 @@ __all__ = [
     "spreads",
     "straight_profile",
     "trial_sheet",
+    "waveform",
 ]

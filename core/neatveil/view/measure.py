@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 
 from ..channels.luma import LUMA_WEIGHTS
+from ..colour import encode
 from ..errors import ValueRefused
 from ..picture import RGB, Box, Picture, Plane, PremultipliedPicture, cut, rgb_planes
 
@@ -64,11 +65,31 @@ def straight_profile(
     return rows
 
 
-def spreads(picture: Picture, box: Box | None = None) -> dict[str, Spread]:
-    """Mean, standard deviation, least, most and histogram of each channel over a box of the frame."""
+def spreads(picture: Picture, box: Box | None = None, *, codes: bool = False) -> dict[str, Spread]:
+    """Mean, standard deviation, least, most and histogram of each channel over a box of the frame.
+
+    ``codes``: of the sRGB code values of the colour, as it is shown.
+    """
     if box is not None:
         picture = cut(_whole(picture), box.intersect(picture.display_window))
-    return {n: _spread(p) for n, p in _planes(picture).items()}
+    return {n: _spread(p) for n, p in _planes(picture, codes=codes).items()}
+
+
+def waveform(picture: Picture, rows: int = 64, columns: int = 256) -> dict[str, list[list[int]]]:
+    """How many pixels of each part of the width have each sRGB code: ``rows`` of ``columns`` counts.
+
+    The first row is code 255 and above, the last 0 and below. R, G, B and luma.
+    """
+    found = {}
+    for name, plane in _planes(picture, codes=True).items():
+        if name == "A":
+            continue
+        height, width = plane.shape
+        level = np.clip(np.nan_to_num(plane) * rows, 0, rows - 1).astype(np.int64)
+        place = np.broadcast_to(np.arange(width) * columns // max(width, 1), (height, width))
+        counts = np.bincount((level * columns + place).reshape(-1), minlength=rows * columns)
+        found[name] = counts.reshape(rows, columns)[::-1].tolist()
+    return found
 
 
 def _whole(picture: Picture) -> Picture:
@@ -77,11 +98,11 @@ def _whole(picture: Picture) -> Picture:
     return picture.with_planes({n: planes[n] for n in (*RGB, "A")})
 
 
-def _planes(picture: Picture) -> Mapping[str, Plane]:
+def _planes(picture: Picture, *, codes: bool = False) -> Mapping[str, Plane]:
     colour = rgb_planes(picture)
     if colour is None:
         raise ValueRefused(f"The picture has {', '.join(picture.planes)} and no colour.")
-    r, g, b = colour.values()
+    r, g, b = (encode(p, "srgb") if codes else p for p in colour.values())
     alpha = picture.planes.get("A")
     wr, wg, wb = (np.float32(w) for w in LUMA_WEIGHTS["bt709"])
     luma: Plane = wr * r + wg * g + wb * b

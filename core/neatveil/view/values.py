@@ -72,7 +72,7 @@ def stored_under(
     evaluator: Evaluator, comp: Comp, frame: int, x: int, y: int, layer_id: str
 ) -> Numbers | None:
     """Stored code values of a layer's file at the comp's pixel; None where the layer is not."""
-    layer = comp.layer(layer_id)
+    layer = comp.layer(layer_id).at(frame)
     element = comp.elements[layer.element]
     number = element_frame(comp, layer, element, frame)
     if number is None:

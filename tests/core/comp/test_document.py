@@ -7,6 +7,7 @@ import pytest
 from neatveil.comp import Comp, Element, Layer, document_schema, element_frame, layer_shows, load_comp
 from neatveil.comp.document import parse_comp
 from neatveil.errors import DocumentRefused, FileMissing
+from pydantic import ValidationError
 
 ROOT = Path(__file__).parents[3]
 
@@ -34,7 +35,10 @@ def test_document_survives_json():
         ({"layers": [{"id": "a", "name": "n", "element": "k"}] * 2}, "used twice"),
         ({"colour": 1}, "colour"),
         ({"width": 0}, "width"),
-        ({"layers": [{"id": "a", "name": "n", "element": "k", "steps": [{"kind": "glow"}]}]}, "kind"),
+        (
+            {"layers": [{"id": "a", "name": "n", "element": "k", "steps": [{"kind": "gloww"}]}]},
+            "steps.0.*gloww",
+        ),
     ],
 )
 def test_refusals_name_the_field(change, words):
@@ -68,6 +72,27 @@ def test_beyond_an_elements_frames():
 
 def test_other_rates_are_conformed_by_time():
     assert frames("hold", rate="12.5") == [10, 10, 11, 11, 12, 12, 13, 13, 13]
+
+
+def paced(**how):
+    comp = Comp(rate="25", first=1, last=9)
+    element = Element(file="a.####.png", first=10, last=13)
+    layer = Layer(id="a", name="a", element="e", **how)
+    return [element_frame(comp, layer, element, f) for f in range(1, 10)]
+
+
+def test_speed_backwards_and_there_and_back():
+    assert paced(speed=2) == [10, 12, 13, 13, 13, 13, 13, 13, 13]
+    assert paced(speed=0.5) == [10, 10, 11, 11, 12, 12, 13, 13, 13]
+    assert paced(reverse=True) == [13, 12, 11, 10, 10, 10, 10, 10, 10]
+    assert paced(ends="swing") == [10, 11, 12, 13, 12, 11, 10, 11, 12]
+    assert paced(ends="loop", reverse=True) == [13, 12, 11, 10, 13, 12, 11, 10, 13]
+
+
+def test_of_a_layer_itself_only_opacity_has_keys():
+    keys = {"offset": {"keys": [{"frame": 1, "value": 2}]}}
+    with pytest.raises(ValidationError, match="only opacity has keys"):
+        Layer(id="a", name="a", element="e", keys=keys)
 
 
 def test_in_and_out_frames_are_inclusive():

@@ -15,7 +15,7 @@ from neatveil.cli import main
 from neatveil.errors import DocumentRefused, SceneRefused
 from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_writing
-from neatveil.io.backends.oiio_writing import quantise
+from neatveil.io.backends.oiio_writing import block_of
 from neatveil.picture import StoredPicture
 from neatveil.scene.frames import render_frame
 from neatveil.scene.output import written_of
@@ -95,12 +95,12 @@ def test_dithered_codes_have_the_mean_of_what_was_meant():
     """Rounding by lot has no error in the mean; whole codes stay as they are."""
     ramp = np.linspace(10.0, 11.0, 11) / 255
     block = np.broadcast_to(ramp.astype(np.float32)[:, None], (11, 20_000))
-    got = quantise(block, "uint8", 5)
+    got = block_of([block], "uint8", 5)[..., 0]
     np.testing.assert_allclose(got.mean(axis=1), ramp * 255, atol=0.012)
     assert set(np.unique(got)) == {10, 11}
     whole = np.broadcast_to((np.arange(256) / 255).astype(np.float32)[:, None], (256, 500))
     np.testing.assert_array_equal(
-        quantise(whole, "uint8", 6), np.broadcast_to(np.arange(256)[:, None], (256, 500))
+        block_of([whole], "uint8", 6)[..., 0], np.broadcast_to(np.arange(256)[:, None], (256, 500))
     )
 
 

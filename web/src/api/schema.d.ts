@@ -76,15 +76,15 @@ export interface paths {
             cookie?: never;
         };
         /** Read Comp */
-        get: operations["comps_api_read_comp"];
+        get: operations["comps_api_comps_read_comp"];
         /**
          * Write Comp
          * @description The whole document, with the revision it started from and the change in words.
          */
-        put: operations["comps_api_write_comp"];
+        put: operations["comps_api_comps_write_comp"];
         post?: never;
         /** Delete Comp */
-        delete: operations["comps_api_delete_comp"];
+        delete: operations["comps_api_comps_delete_comp"];
         options?: never;
         head?: never;
         patch?: never;
@@ -101,9 +101,31 @@ export interface paths {
          * Export Comp
          * @description The open document with its elements, as the command line takes it.
          */
-        get: operations["comps_api_export_comp"];
+        get: operations["comps_api_comps_export_comp"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Comp Measure
+         * @description Mean, spread, least, most, histogram and waveform of a box in full size, or of the whole frame.
+         *
+         *     The whole frame is measured at the level that is shown; a box at full size.
+         */
+        post: operations["comps_api_pictures_comp_measure"];
         delete?: never;
         options?: never;
         head?: never;
@@ -123,7 +145,27 @@ export interface paths {
          * Comp Picture
          * @description The comp as asked: JPEG (fast), or raw R, G, B, 255 bytes (exact).
          */
-        post: operations["comps_api_comp_picture"];
+        post: operations["comps_api_pictures_comp_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Comp Profile
+         * @description Values along a line across the full-size frame, of what is shown.
+         */
+        post: operations["comps_api_pictures_comp_profile"];
         delete?: never;
         options?: never;
         head?: never;
@@ -140,8 +182,52 @@ export interface paths {
         get?: never;
         put?: never;
         /** Redo Comp */
-        post: operations["comps_api_redo_comp"];
+        post: operations["comps_api_comps_redo_comp"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/states": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List States
+         * @description Named states, the newest first.
+         */
+        get: operations["comps_api_states_list_states"];
+        put?: never;
+        /**
+         * Name State
+         * @description Give the newest state a name; a name that was used before moves to it.
+         */
+        post: operations["comps_api_states_name_state"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/states/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget State
+         * @description Take the name off; the state itself stays where undo finds it.
+         */
+        delete: operations["comps_api_states_forget_state"];
         options?: never;
         head?: never;
         patch?: never;
@@ -157,7 +243,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Undo Comp */
-        post: operations["comps_api_undo_comp"];
+        post: operations["comps_api_comps_undo_comp"];
         delete?: never;
         options?: never;
         head?: never;
@@ -177,7 +263,7 @@ export interface paths {
          * Comp Values
          * @description Values at one pixel of the comp, full size, with the stored ones of a layer.
          */
-        post: operations["comps_api_comp_values"];
+        post: operations["comps_api_pictures_comp_values"];
         delete?: never;
         options?: never;
         head?: never;
@@ -586,6 +672,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kept/{kept_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget */
+        delete: operations["comps_api_kept_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/libraries/{library_id}": {
         parameters: {
             query?: never;
@@ -694,10 +797,10 @@ export interface paths {
             cookie?: never;
         };
         /** List Comps */
-        get: operations["comps_api_list_comps"];
+        get: operations["comps_api_comps_list_comps"];
         put?: never;
         /** Make Comp */
-        post: operations["comps_api_make_comp"];
+        post: operations["comps_api_comps_make_comp"];
         delete?: never;
         options?: never;
         head?: never;
@@ -756,6 +859,27 @@ export interface paths {
         get: operations["elements_api_libraries_list_folders"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Kept */
+        get: operations["comps_api_kept_list_kept"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keep something under a name; what had that name before is replaced.
+         */
+        post: operations["comps_api_kept_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1328,7 +1452,7 @@ export interface paths {
          * Tables
          * @description Operators and steps with their parameters' titles, units, ranges and help.
          */
-        get: operations["comps_api_tables"];
+        get: operations["comps_api_tables_tables"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1375,6 +1499,159 @@ export interface components {
         BaseIn: {
             /** Base */
             base: number;
+        };
+        /**
+         * BlurStep
+         * @description Soften.
+         */
+        BlurStep: {
+            /**
+             * axes
+             * @default both
+             * @enum {string}
+             */
+            axes?: "both" | "across" | "down";
+            /**
+             * beyond the frame
+             * @description What lies beyond the frame's border: its last pixels again, or nothing.
+             * @default continue
+             * @enum {string}
+             */
+            border?: "continue" | "clear";
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * form
+             * @default gaussian
+             * @enum {string}
+             */
+            form?: "gaussian" | "box" | "disc";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "blur";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * size
+             * @description Standard deviation of the Gaussian; half the width of the box; radius of the disc.
+             * @default 4
+             */
+            size?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
+        /** BoxIn */
+        BoxIn: {
+            against?: components["schemas"]["OtherCompLook"] | null;
+            /**
+             * Before
+             * @default false
+             */
+            before?: boolean;
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Elements
+             * @default {}
+             */
+            elements?: {
+                [key: string]: components["schemas"]["ElementDraft"];
+            };
+            /**
+             * Extent
+             * @default comp
+             * @enum {string}
+             */
+            extent?: "comp" | "upto" | "layer";
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /**
+             * Gain
+             * @default 1
+             */
+            gain?: number;
+            /** Layer */
+            layer?: string | null;
+            /**
+             * Level
+             * @default 0
+             */
+            level?: number;
+            look?: components["schemas"]["Look"];
+            /**
+             * Passing
+             * @description Something is being dragged: the picture is not kept.
+             * @default false
+             */
+            passing?: boolean;
+            /**
+             * Quality
+             * @default exact
+             * @enum {string}
+             */
+            quality?: "fast" | "exact";
+            /** Region */
+            region?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Stage */
+            stage?: number | null;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * Viewer
+             * @description Who looks; a newer turn ends what is older.
+             * @default
+             */
+            viewer?: string;
+            /** Within */
+            within?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
         };
         /**
          * Candidate
@@ -1542,6 +1819,71 @@ export interface components {
             worst_frame: number | null;
         };
         /**
+         * ClampStep
+         * @description Keep values within limits.
+         */
+        ClampStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes.
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * most
+             * @default 1
+             */
+            high?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clamp";
+            /**
+             * least
+             * @default 0
+             */
+            low?: number;
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on premultiplied
+             * @description Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what happens, or for light that is no surface.
+             * @default false
+             */
+            on_premultiplied?: boolean;
+            /**
+             * works on
+             * @description Linear light, or the sRGB code values that the eye and old recipes go by.
+             * @default light
+             * @enum {string}
+             */
+            space?: "light" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
+        /**
          * Comp
          * @description A pile of layers over a frame range. ``layers`` runs from far (the plate) to near.
          */
@@ -1608,6 +1950,24 @@ export interface components {
              */
             what?: string;
         };
+        /**
+         * CompMeasure
+         * @description Of the light, premultiplied over black. ``waveform``: 64 rows of 256 columns a channel, counts.
+         */
+        CompMeasure: {
+            /** Codes */
+            codes: {
+                [key: string]: components["schemas"]["CompSpread"];
+            };
+            /** Light */
+            light: {
+                [key: string]: components["schemas"]["CompSpread"];
+            };
+            /** Waveform */
+            waveform: {
+                [key: string]: number[][];
+            };
+        };
         /** CompOut */
         CompOut: {
             /** Can Redo */
@@ -1624,6 +1984,20 @@ export interface components {
             /** Revision */
             revision: number;
         };
+        /**
+         * CompProfile
+         * @description Along a line: distance in pixels, and R, G, B, A, luma at each point: light, and straight colour.
+         */
+        CompProfile: {
+            /** Light */
+            light: {
+                [key: string]: number[];
+            };
+            /** Straight */
+            straight: {
+                [key: string]: number[];
+            };
+        };
         /** CompRow */
         CompRow: {
             /** Id */
@@ -1637,9 +2011,10 @@ export interface components {
         };
         /**
          * CompShown
-         * @description A look at a comp: all of it, the pile up to a layer, or one layer alone; perhaps a draft.
+         * @description ``against``: the difference from another look at the same comp, times ``gain``.
          */
         CompShown: {
+            against?: components["schemas"]["OtherCompLook"] | null;
             /**
              * Before
              * @default false
@@ -1664,6 +2039,11 @@ export interface components {
              * @default 1
              */
             frame?: number;
+            /**
+             * Gain
+             * @default 1
+             */
+            gain?: number;
             /** Layer */
             layer?: string | null;
             /**
@@ -1691,6 +2071,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Stage */
+            stage?: number | null;
             /**
              * Turn
              * @default 0
@@ -1702,6 +2084,284 @@ export interface components {
              * @default
              */
             viewer?: string;
+        };
+        /**
+         * CompSpread
+         * @description One channel over a box; ``histogram``: 256 counts from 0 to 1, of sRGB codes for colour.
+         */
+        CompSpread: {
+            /** High */
+            high: number;
+            /** Histogram */
+            histogram: number[];
+            /** Low */
+            low: number;
+            /** Mean */
+            mean: number;
+            /** Not Numbers */
+            not_numbers: number;
+            /** Spread */
+            spread: number;
+        };
+        /**
+         * CornerPinStep
+         * @description Put the corners in place.
+         */
+        CornerPinStep: {
+            /**
+             * bottom left
+             * @description How far this corner is moved, right and down.
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            bottom_left?: [
+                number,
+                number
+            ];
+            /**
+             * bottom right
+             * @description How far this corner is moved, right and down.
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            bottom_right?: [
+                number,
+                number
+            ];
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * resampled
+             * @default cubic
+             * @enum {string}
+             */
+            filter?: "nearest" | "linear" | "cubic" | "lanczos";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "corner_pin";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * top left
+             * @description How far this corner is moved, right and down.
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            top_left?: [
+                number,
+                number
+            ];
+            /**
+             * top right
+             * @description How far this corner is moved, right and down.
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            top_right?: [
+                number,
+                number
+            ];
+        };
+        /**
+         * CropStep
+         * @description Cut the sides off.
+         */
+        CropStep: {
+            /**
+             * bottom
+             * @default 0
+             */
+            bottom?: number;
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "crop";
+            /**
+             * left
+             * @default 0
+             */
+            left?: number;
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * right
+             * @default 0
+             */
+            right?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * top
+             * @default 0
+             */
+            top?: number;
+        };
+        /**
+         * Curve
+         * @description Keys in the order of their frames.
+         *
+         *     ``beyond``: before the first and after the last key their values are held, or all is repeated (``loop``),
+         *     or repeated there and back (``swing``).
+         */
+        Curve: {
+            /**
+             * Beyond
+             * @default hold
+             * @enum {string}
+             */
+            beyond?: "hold" | "loop" | "swing";
+            /** Keys */
+            keys: components["schemas"]["Key"][];
+        };
+        /**
+         * CurveStep
+         * @description Bend values along a curve.
+         */
+        CurveStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes.
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "curve";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on premultiplied
+             * @description Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what happens, or for light that is no surface.
+             * @default false
+             */
+            on_premultiplied?: boolean;
+            /**
+             * points
+             * @description From which value to which.
+             * @default [
+             *       [
+             *         0,
+             *         0
+             *       ],
+             *       [
+             *         1,
+             *         1
+             *       ]
+             *     ]
+             */
+            points?: [
+                number,
+                number
+            ][];
+            /**
+             * works on
+             * @description Linear light, or the sRGB code values that the eye and old recipes go by.
+             * @default light
+             * @enum {string}
+             */
+            space?: "light" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
         };
         /** DeliveryOut */
         DeliveryOut: {
@@ -2323,6 +2983,120 @@ export interface components {
             name: string;
         };
         /**
+         * ExposureStep
+         * @description More or less light, in stops.
+         */
+        ExposureStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes.
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "exposure";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on premultiplied
+             * @description Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what happens, or for light that is no surface.
+             * @default false
+             */
+            on_premultiplied?: boolean;
+            /**
+             * works on
+             * @description Linear light, or the sRGB code values that the eye and old recipes go by.
+             * @default light
+             * @enum {string}
+             */
+            space?: "light" | "codes";
+            /**
+             * stops
+             * @description Each doubles the light.
+             * @default 0
+             */
+            stops?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
+        /**
+         * ExtendStep
+         * @description Take the inside's colour over the edge.
+         */
+        ExtendStep: {
+            /**
+             * channels
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * inside from
+             * @description Alpha from which colour is trusted.
+             * @default 0.95
+             */
+            inside?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "extend";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
+        /**
          * Facts
          * @description The facts of a still, a sequence or a movie. Frame numbers are inclusive.
          */
@@ -2449,6 +3223,97 @@ export interface components {
             /** Width */
             width: number;
         };
+        /**
+         * FalloffStep
+         * @description Fade out by a shape.
+         */
+        FalloffStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * height
+             * @default 600
+             */
+            height?: number;
+            /**
+             * inverted
+             * @description Fades out within the shape.
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "falloff";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * shape
+             * @default ellipse
+             * @enum {string}
+             */
+            shape?: "ellipse" | "rectangle";
+            /**
+             * soft
+             * @description Width of its edge, half of it on either side.
+             * @default 200
+             */
+            soft?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * turn
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * width
+             * @default 1000
+             */
+            width?: number;
+            /**
+             * x
+             * @default 0
+             */
+            x?: number;
+            /**
+             * y
+             * @default 0
+             */
+            y?: number;
+        };
         /** FileOut */
         FileOut: {
             /** Bytes */
@@ -2469,6 +3334,64 @@ export interface components {
             spread: {
                 [key: string]: number;
             };
+        };
+        /**
+         * FlipStep
+         * @description Mirror.
+         */
+        FlipStep: {
+            /**
+             * left to right
+             * @default true
+             */
+            across?: boolean;
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * top to bottom
+             * @default false
+             */
+            down?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flip";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
         };
         /** FolderOut */
         FolderOut: {
@@ -2560,6 +3483,440 @@ export interface components {
              */
             strength?: number;
         };
+        /**
+         * GlowStep
+         * @description Let bright parts shine.
+         */
+        GlowStep: {
+            /**
+             * channels
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * strength
+             * @default 1
+             */
+            gain?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "glow";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * size
+             * @description Standard deviation.
+             * @default 20
+             */
+            size?: number;
+            /**
+             * from
+             * @description Light above this shines.
+             * @default 0.5
+             */
+            threshold?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * tint
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            tint?: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * GradeStep
+         * @description Gain, offset, contrast, saturation.
+         */
+        GradeStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes.
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * contrast
+             * @description Distance from the pivot times this.
+             * @default 1
+             */
+            contrast?: number;
+            /**
+             * gain
+             * @description Each channel times this.
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            gain?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grade";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * offset
+             * @description Added to each channel.
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            offset?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on premultiplied
+             * @description Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what happens, or for light that is no surface.
+             * @default false
+             */
+            on_premultiplied?: boolean;
+            /**
+             * pivot
+             * @description What contrast leaves as it is.
+             * @default 0.18
+             */
+            pivot?: number;
+            /**
+             * saturation
+             * @description 0 is grey.
+             * @default 1
+             */
+            saturation?: number;
+            /**
+             * works on
+             * @description Linear light, or the sRGB code values that the eye and old recipes go by.
+             * @default light
+             * @enum {string}
+             */
+            space?: "light" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
+        /**
+         * GrainStep
+         * @description Put grain on.
+         */
+        GrainStep: {
+            /**
+             * amount
+             * @description Standard deviation, in light.
+             * @default [
+             *       0.02,
+             *       0.02,
+             *       0.02
+             *     ]
+             */
+            amount?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * channels
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grain";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * seed
+             * @description Another number, other grain.
+             * @default 1
+             */
+            seed?: number;
+            /**
+             * size
+             * @description Standard deviation of a grain.
+             * @default 0.8
+             */
+            size?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * mid tones
+             * @description 0 is even, 1 leaves black and white clean.
+             * @default 0.5
+             */
+            tone?: number;
+        };
+        /**
+         * GrowShrinkStep
+         * @description Move an edge out or in.
+         */
+        GrowShrinkStep: {
+            /**
+             * beyond the frame
+             * @description What lies beyond the frame's border: its last pixels again, or nothing.
+             * @default continue
+             * @enum {string}
+             */
+            border?: "continue" | "clear";
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default a
+             */
+            channels?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grow_shrink";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * size
+             * @description Above 0 grows, below 0 shrinks.
+             * @default 1
+             */
+            size?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
+        /**
+         * HueStep
+         * @description Turn the hue.
+         */
+        HueStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes.
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hue";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on premultiplied
+             * @description Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what happens, or for light that is no surface.
+             * @default false
+             */
+            on_premultiplied?: boolean;
+            /**
+             * works on
+             * @description Linear light, or the sRGB code values that the eye and old recipes go by.
+             * @default light
+             * @enum {string}
+             */
+            space?: "light" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * turn
+             * @description 120 takes red to green.
+             * @default 0
+             */
+            turn?: number;
+        };
+        /**
+         * InvertStep
+         * @description Turn values round: 1 becomes 0.
+         */
+        InvertStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes.
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "invert";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on premultiplied
+             * @description Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what happens, or for light that is no surface.
+             * @default false
+             */
+            on_premultiplied?: boolean;
+            /**
+             * works on
+             * @description Linear light, or the sRGB code values that the eye and old recipes go by.
+             * @default light
+             * @enum {string}
+             */
+            space?: "light" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
         /** JoinIn */
         JoinIn: {
             /**
@@ -2570,6 +3927,48 @@ export interface components {
             ends?: "hold" | "blank" | "error";
             /** Pairs */
             pairs: components["schemas"]["PairIn"][];
+        };
+        /** KeptIn */
+        KeptIn: {
+            /** Content */
+            content: unknown;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "steps" | "look";
+            /** Name */
+            name: string;
+        };
+        /** KeptOut */
+        KeptOut: {
+            /** Content */
+            content: unknown;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "steps" | "look";
+            /** Name */
+            name: string;
+        };
+        /**
+         * Key
+         * @description A value at a frame of the comp, and how it goes on from there to the next key.
+         */
+        Key: {
+            /** Frame */
+            frame: number;
+            /** Value */
+            value: number;
+            /**
+             * Way
+             * @default smooth
+             * @enum {string}
+             */
+            way?: "hold" | "linear" | "smooth";
         };
         /** LaidOut */
         LaidOut: {
@@ -2595,11 +3994,11 @@ export interface components {
             element: string;
             /**
              * Beyond its frames
-             * @description What is seen before and after the element's frames.
+             * @description What is seen before and after the element's frames; swing goes there and back.
              * @default hold
              * @enum {string}
              */
-            ends?: "hold" | "loop" | "blank";
+            ends?: "hold" | "loop" | "swing" | "blank";
             /**
              * In frame
              * @description First comp frame it is seen on.
@@ -2607,6 +4006,14 @@ export interface components {
             first?: number | null;
             /** Id */
             id: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
             /**
              * Out frame
              * @description Last comp frame it is seen on.
@@ -2635,15 +4042,112 @@ export interface components {
             /** Place */
             place?: components["schemas"]["Place"];
             /**
+             * Backwards
+             * @description Its last frame comes first.
+             * @default false
+             */
+            reverse?: boolean;
+            /**
              * Shown
              * @default true
              */
             shown?: boolean;
             /**
+             * Speed
+             * @description 2 is twice as fast.
+             * @default 1
+             */
+            speed?: number;
+            /**
              * Steps
              * @default []
              */
             steps?: components["schemas"]["StepUnion"][];
+        };
+        /**
+         * LevelsStep
+         * @description Set black, white and gamma.
+         */
+        LevelsStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes.
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * gamma
+             * @description Above 1 brightens the middle.
+             * @default 1
+             */
+            gamma?: number;
+            /**
+             * in black
+             * @description Becomes out black.
+             * @default 0
+             */
+            in_black?: number;
+            /**
+             * in white
+             * @description Becomes out white.
+             * @default 1
+             */
+            in_white?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "levels";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on premultiplied
+             * @description Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what happens, or for light that is no surface.
+             * @default false
+             */
+            on_premultiplied?: boolean;
+            /**
+             * out black
+             * @description What in black becomes.
+             * @default 0
+             */
+            out_black?: number;
+            /**
+             * out white
+             * @description What in white becomes.
+             * @default 1
+             */
+            out_white?: number;
+            /**
+             * works on
+             * @description Linear light, or the sRGB code values that the eye and old recipes go by.
+             * @default light
+             * @enum {string}
+             */
+            space?: "light" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
         };
         /** LibraryIn */
         LibraryIn: {
@@ -2664,6 +4168,86 @@ export interface components {
             seen: string | null;
             /** There */
             there: boolean;
+        };
+        /** LineIn */
+        LineIn: {
+            against?: components["schemas"]["OtherCompLook"] | null;
+            /**
+             * Before
+             * @default false
+             */
+            before?: boolean;
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Elements
+             * @default {}
+             */
+            elements?: {
+                [key: string]: components["schemas"]["ElementDraft"];
+            };
+            /**
+             * Extent
+             * @default comp
+             * @enum {string}
+             */
+            extent?: "comp" | "upto" | "layer";
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /**
+             * Gain
+             * @default 1
+             */
+            gain?: number;
+            /** Layer */
+            layer?: string | null;
+            /**
+             * Level
+             * @default 0
+             */
+            level?: number;
+            /** Line */
+            line: [
+                number,
+                number,
+                number,
+                number
+            ];
+            look?: components["schemas"]["Look"];
+            /**
+             * Passing
+             * @description Something is being dragged: the picture is not kept.
+             * @default false
+             */
+            passing?: boolean;
+            /**
+             * Quality
+             * @default exact
+             * @enum {string}
+             */
+            quality?: "fast" | "exact";
+            /** Region */
+            region?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Stage */
+            stage?: number | null;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * Viewer
+             * @description Who looks; a newer turn ends what is older.
+             * @default
+             */
+            viewer?: string;
         };
         /**
          * Look
@@ -2727,6 +4311,67 @@ export interface components {
                 [key: string]: components["schemas"]["SpreadOut"];
             };
         };
+        /**
+         * MedianStep
+         * @description Take out specks.
+         */
+        MedianStep: {
+            /**
+             * beyond the frame
+             * @description What lies beyond the frame's border: its last pixels again, or nothing.
+             * @default continue
+             * @enum {string}
+             */
+            border?: "continue" | "clear";
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "median";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * size
+             * @description 1 looks at 3 x 3 pixels, 2 at 5 x 5.
+             * @default 1
+             */
+            size?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
         /** MemberOut */
         MemberOut: {
             /** Id */
@@ -2775,6 +4420,34 @@ export interface components {
             place: string;
             /** Rate */
             rate?: string | null;
+        };
+        /** OtherCompLook */
+        OtherCompLook: {
+            /**
+             * Before
+             * @default false
+             */
+            before?: boolean;
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Elements
+             * @default {}
+             */
+            elements?: {
+                [key: string]: components["schemas"]["ElementDraft"];
+            };
+            /**
+             * Extent
+             * @default comp
+             * @enum {string}
+             */
+            extent?: "comp" | "upto" | "layer";
+            /** Frame */
+            frame?: number | null;
+            /** Layer */
+            layer?: string | null;
+            /** Stage */
+            stage?: number | null;
         };
         /**
          * OtherLook
@@ -2899,7 +4572,15 @@ export interface components {
              * @default cubic
              * @enum {string}
              */
-            filter?: "nearest" | "linear" | "cubic";
+            filter?: "nearest" | "linear" | "cubic" | "lanczos";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
             /**
              * scale
              * @description About the layer's centre.
@@ -2927,6 +4608,7 @@ export interface components {
         };
         /** PointIn */
         PointIn: {
+            against?: components["schemas"]["OtherCompLook"] | null;
             /**
              * Before
              * @default false
@@ -2951,6 +4633,11 @@ export interface components {
              * @default 1
              */
             frame?: number;
+            /**
+             * Gain
+             * @default 1
+             */
+            gain?: number;
             /** Layer */
             layer?: string | null;
             /**
@@ -2978,6 +4665,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Stage */
+            stage?: number | null;
             /**
              * Turn
              * @default 0
@@ -3771,6 +5460,71 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * SharpenStep
+         * @description Make edges steeper.
+         */
+        SharpenStep: {
+            /**
+             * amount
+             * @default 0.5
+             */
+            amount?: number;
+            /**
+             * beyond the frame
+             * @description What lies beyond the frame's border: its last pixels again, or nothing.
+             * @default continue
+             * @enum {string}
+             */
+            border?: "continue" | "clear";
+            /**
+             * channels
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sharpen";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * size
+             * @description Standard deviation of the blur.
+             * @default 1
+             */
+            size?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
         /** SheetIn */
         SheetIn: {
             /** Encoding */
@@ -3829,10 +5583,37 @@ export interface components {
             /** Spread */
             spread: number;
         };
-        /** StepOut */
+        /** StateIn */
+        StateIn: {
+            /** Name */
+            name: string;
+        };
+        /** StateOut */
+        StateOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            document: components["schemas"]["Comp"];
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * StepOut
+         * @description ``fresh``: what a new one starts with where that is not the default.
+         */
         StepOut: {
+            /** Family */
+            family: string;
             /** Fields */
             fields: {
+                [key: string]: unknown;
+            };
+            /** Fresh */
+            fresh: {
                 [key: string]: unknown;
             };
             /** Help */
@@ -3842,60 +5623,7 @@ export interface components {
             /** Title */
             title: string;
         };
-        /**
-         * LevelsStep
-         * @description Set black, white and gamma.
-         */
-        StepUnion: {
-            /**
-             * channels
-             * @description Letters of the channels it changes.
-             * @default rgb
-             */
-            channels?: string;
-            /**
-             * gamma
-             * @description Above 1 brightens the middle.
-             * @default 1
-             */
-            gamma?: number;
-            /**
-             * in black
-             * @description Becomes out black.
-             * @default 0
-             */
-            in_black?: number;
-            /**
-             * in white
-             * @description Becomes out white.
-             * @default 1
-             */
-            in_white?: number;
-            /**
-             * Kind
-             * @default levels
-             * @constant
-             */
-            kind?: "levels";
-            /**
-             * On
-             * @description Off leaves the picture as it was.
-             * @default true
-             */
-            on?: boolean;
-            /**
-             * out black
-             * @description What in black becomes.
-             * @default 0
-             */
-            out_black?: number;
-            /**
-             * out white
-             * @description What in white becomes.
-             * @default 1
-             */
-            out_white?: number;
-        };
+        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GradeStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["TransformStep"];
         /**
          * Suggestion
          * @description What the pixels say. ``reading`` is None where they do not decide.
@@ -3937,11 +5665,258 @@ export interface components {
             };
             /** Steps */
             steps: components["schemas"]["StepOut"][];
+            /** Through */
+            through: {
+                [key: string]: unknown;
+            };
         };
         /** TakeOverIn */
         TakeOverIn: {
             /** By */
             by: number;
+        };
+        /**
+         * Through
+         * @description Weights 0..1 of every pixel. Places are pixels of the layer's picture, measured from its centre.
+         */
+        Through: {
+            /**
+             * acts
+             * @default everywhere
+             * @enum {string}
+             */
+            by?: "everywhere" | "ellipse" | "rectangle" | "channel";
+            /**
+             * channel
+             * @default alpha
+             * @enum {string}
+             */
+            channel?: "alpha" | "luma" | "red" | "green" | "blue";
+            /**
+             * height
+             * @default 600
+             */
+            height?: number;
+            /**
+             * inverted
+             * @description Acts where it else would not.
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * soft
+             * @description Width of its edge, half of it on either side.
+             * @default 100
+             */
+            soft?: number;
+            /**
+             * turn
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * width
+             * @default 800
+             */
+            width?: number;
+            /**
+             * x
+             * @default 0
+             */
+            x?: number;
+            /**
+             * y
+             * @default 0
+             */
+            y?: number;
+        };
+        /**
+         * TileStep
+         * @description Repeat the picture.
+         */
+        TileStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * across
+             * @default 2
+             */
+            columns?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tile";
+            /**
+             * mirrored
+             * @description Every second copy, so that edges meet.
+             * @default false
+             */
+            mirrored?: boolean;
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * down
+             * @default 2
+             */
+            rows?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
+        /**
+         * TransformStep
+         * @description Move, scale, turn.
+         */
+        TransformStep: {
+            /**
+             * anchor x
+             * @description What stays while it scales and turns.
+             * @default 0
+             */
+            anchor_x?: number;
+            /**
+             * anchor y
+             * @default 0
+             */
+            anchor_y?: number;
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * resampled
+             * @default cubic
+             * @enum {string}
+             */
+            filter?: "nearest" | "linear" | "cubic" | "lanczos";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "transform";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * path
+             * @description x, y, scale, stretch, turn in an open shutter; made from the keys.
+             * @default []
+             */
+            path?: [
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
+            /**
+             * moments
+             * @description Pictures in one open shutter.
+             * @default 16
+             */
+            samples?: number;
+            /**
+             * scale
+             * @default 1
+             */
+            scale?: number;
+            /**
+             * shutter
+             * @description Frames for which it is open; 0 is sharp.
+             * @default 0
+             */
+            shutter?: number;
+            /**
+             * stretch
+             * @description Across only, on top of the scale.
+             * @default 1
+             */
+            stretch?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * turn
+             * @description Clockwise.
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * x
+             * @default 0
+             */
+            x?: number;
+            /**
+             * y
+             * @default 0
+             */
+            y?: number;
         };
         /** TrialOut */
         TrialOut: {
@@ -4157,7 +6132,7 @@ export interface operations {
             };
         };
     };
-    comps_api_read_comp: {
+    comps_api_comps_read_comp: {
         parameters: {
             query?: never;
             header?: never;
@@ -4188,7 +6163,7 @@ export interface operations {
             };
         };
     };
-    comps_api_write_comp: {
+    comps_api_comps_write_comp: {
         parameters: {
             query?: never;
             header?: never;
@@ -4241,7 +6216,7 @@ export interface operations {
             };
         };
     };
-    comps_api_delete_comp: {
+    comps_api_comps_delete_comp: {
         parameters: {
             query?: never;
             header?: never;
@@ -4270,7 +6245,7 @@ export interface operations {
             };
         };
     };
-    comps_api_export_comp: {
+    comps_api_comps_export_comp: {
         parameters: {
             query?: never;
             header?: never;
@@ -4292,7 +6267,51 @@ export interface operations {
             };
         };
     };
-    comps_api_comp_picture: {
+    comps_api_pictures_comp_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoxIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompMeasure"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_pictures_comp_picture: {
         parameters: {
             query?: never;
             header?: never;
@@ -4327,7 +6346,51 @@ export interface operations {
             };
         };
     };
-    comps_api_redo_comp: {
+    comps_api_pictures_comp_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompProfile"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_comps_redo_comp: {
         parameters: {
             query?: never;
             header?: never;
@@ -4371,7 +6434,112 @@ export interface operations {
             };
         };
     };
-    comps_api_undo_comp: {
+    comps_api_states_list_states: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_states_name_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_states_forget_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_comps_undo_comp: {
         parameters: {
             query?: never;
             header?: never;
@@ -4415,7 +6583,7 @@ export interface operations {
             };
         };
     };
-    comps_api_comp_values: {
+    comps_api_pictures_comp_values: {
         parameters: {
             query?: never;
             header?: never;
@@ -5394,6 +7562,35 @@ export interface operations {
             };
         };
     };
+    comps_api_kept_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kept_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     elements_api_libraries_forget_library: {
         parameters: {
             query?: never;
@@ -5646,7 +7843,7 @@ export interface operations {
             };
         };
     };
-    comps_api_list_comps: {
+    comps_api_comps_list_comps: {
         parameters: {
             query?: never;
             header?: never;
@@ -5677,7 +7874,7 @@ export interface operations {
             };
         };
     };
-    comps_api_make_comp: {
+    comps_api_comps_make_comp: {
         parameters: {
             query?: never;
             header?: never;
@@ -5856,6 +8053,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FolderOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_kept_list_kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_kept_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptOut"];
                 };
             };
             /** @description Not Found */
@@ -7270,7 +9542,7 @@ export interface operations {
             };
         };
     };
-    comps_api_tables: {
+    comps_api_tables_tables: {
         parameters: {
             query?: never;
             header?: never;

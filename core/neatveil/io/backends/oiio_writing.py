@@ -75,7 +75,7 @@ def write(
     if path.suffix.lower() == ".png":
         spec.attribute("png:compressionLevel", 1)
         spec.attribute("png:filter", 8)
-    block = _block([picture.planes[n] for n in names], sample, dither)
+    block = block_of([picture.planes[n] for n in names], sample, dither)
     target = oiio.ImageOutput.create(str(path))
     if target is None:
         raise WriteFailed(f"{path.name} cannot be written: {oiio.geterror().strip()}", where=path.name)
@@ -125,7 +125,7 @@ def _write_error(path: Path, reason: str) -> WriteFailed:
     )
 
 
-def _block(planes: Sequence[Plane], sample: str, dither: int | None) -> np.ndarray[Any, Any]:
+def block_of(planes: Sequence[Plane], sample: str, dither: int | None) -> np.ndarray[Any, Any]:
     """``(H, W, C)`` in the file's sample type: rounded to nearest, or by lot; or float as it stands."""
     if sample in {"half", "float"}:
         return np.stack(planes, axis=-1).astype(np.float16 if sample == "half" else np.float32, copy=False)

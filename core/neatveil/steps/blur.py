@@ -1,0 +1,95 @@
+"""Blur by a Gaussian, a box or a disc.
+
+Gaussian: sampled at pixel centres, cut off at four standard deviations. Box and disc: the share of each pixel
+that lies within, so that sizes need not be whole. Weights add up to 1.
+"""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from math import ceil
+from typing import ClassVar, Literal
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
+
+from ..picture import Box, Plane
+from .base import Family, scaled
+from .near import NearStep
+from .shapes import shape_weights
+
+
+class BlurStep(NearStep):
+    """Soften."""
+
+    title: ClassVar[str] = "Blur"
+    help: ClassVar[str] = "Softens by a Gaussian, a box or a disc."
+    family: ClassVar[Family] = "edges"
+
+    kind: Literal["blur"] = "blur"
+    form: Literal["gaussian", "box", "disc"] = Field(
+        "gaussian",
+        title="form",
+        json_schema_extra={"labels": {"gaussian": "Gaussian", "box": "Box", "disc": "Disc"}},
+    )
+    size: float = Field(
+        4.0, ge=0, le=1000, title="size",
+        description="Standard deviation of the Gaussian; half the width of the box; radius of the disc.",
+        json_schema_extra={"unit": "px", "slider": [0, 50]},
+    )  # fmt: skip
+    axes: Literal["both", "across", "down"] = Field(
+        "both",
+        title="axes",
+        json_schema_extra={"labels": {"both": "Both", "across": "Across", "down": "Down"}},
+    )
+
+    def reach(self, level: int) -> int:
+        size = scaled(self.size, level)
+        return 0 if size < 0.02 else ceil(4 * size) if self.form == "gaussian" else ceil(size + 0.5)
+
+    def plane(self, plane: Plane, level: int) -> Plane:
+        size = scaled(self.size, level)
+        if self.form == "disc" and self.axes == "both":
+            return np.asarray(
+                cv2.filter2D(plane, -1, disc(size), borderType=cv2.BORDER_REPLICATE), np.float32
+            )
+        line = gaussian(size) if self.form == "gaussian" else box(size)
+        point = np.ones(1, np.float32)
+        across = point if self.axes == "down" else line
+        down = point if self.axes == "across" else line
+        return np.asarray(
+            cv2.sepFilter2D(plane, -1, across, down, borderType=cv2.BORDER_REPLICATE), np.float32
+        )
+
+    def words(self) -> str:
+        way = "" if self.axes == "both" else f" {self.axes}"
+        return f"{self.form} {self.size:g} px{way}"
+
+
+@lru_cache(maxsize=32)
+def gaussian(sigma: float) -> NDArray[np.float32]:
+    """``(2 * ceil(4 sigma) + 1,)`` weights."""
+    x = np.arange(-ceil(4 * sigma), ceil(4 * sigma) + 1)
+    weights = np.exp(-0.5 * (x / sigma) ** 2)
+    return np.asarray(weights / weights.sum(), np.float32)
+
+
+@lru_cache(maxsize=32)
+def box(half: float) -> NDArray[np.float32]:
+    """Weights of a box ``2 * half`` wide: each pixel's share of it."""
+    reach = ceil(half + 0.5)
+    x = np.arange(-reach, reach + 1)
+    weights = np.clip(np.minimum(x + 0.5, half) - np.maximum(x - 0.5, -half), 0, 1)
+    return np.asarray(weights / weights.sum(), np.float32)
+
+
+@lru_cache(maxsize=32)
+def disc(radius: float) -> NDArray[np.float32]:
+    """Weights of a disc with an edge one pixel soft."""
+    reach = ceil(radius + 0.5)
+    side = 2 * reach + 1
+    area = Box.sized(side, side)
+    weights = shape_weights("ellipse", (0, 0), (2 * radius, 2 * radius), 0, 1, area, (side, side), 0)
+    return np.asarray(weights / weights.sum(), np.float32)

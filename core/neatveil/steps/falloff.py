@@ -1,0 +1,62 @@
+"""A soft ellipse or rectangle that fades a layer out: colour, light and alpha alike."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..picture import RGBA, PremultipliedPicture
+from .base import Family, FieldStep
+from .shapes import shape_weights
+
+
+class FalloffStep(FieldStep):
+    """Fade out by a shape."""
+
+    title: ClassVar[str] = "Falloff"
+    help: ClassVar[str] = "Fades the layer out beyond a soft ellipse or rectangle."
+    family: ClassVar[Family] = "place"
+
+    kind: Literal["falloff"] = "falloff"
+    shape: Literal["ellipse", "rectangle"] = Field(
+        "ellipse",
+        title="shape",
+        json_schema_extra={"labels": {"ellipse": "Ellipse", "rectangle": "Rectangle"}},
+    )
+    x: float = Field(
+        0.0, ge=-1e5, le=1e5, title="x", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
+    )
+    y: float = Field(
+        0.0, ge=-1e5, le=1e5, title="y", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
+    )
+    width: float = Field(
+        1000.0, ge=0, le=1e5, title="width", json_schema_extra={"unit": "px", "slider": [0, 3000]}
+    )
+    height: float = Field(
+        600.0, ge=0, le=1e5, title="height", json_schema_extra={"unit": "px", "slider": [0, 3000]}
+    )
+    turn: float = Field(
+        0.0, ge=-36000, le=36000, title="turn", json_schema_extra={"unit": "deg", "slider": [-180, 180]}
+    )
+    soft: float = Field(
+        200.0, ge=0, le=1e5, title="soft", description="Width of its edge, half of it on either side.",
+        json_schema_extra={"unit": "px", "slider": [0, 1000]},
+    )  # fmt: skip
+    inverted: bool = Field(False, title="inverted", description="Fades out within the shape.")
+
+    def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
+        display = picture.display_window
+        box = picture.data_window.shift(-display.x0, -display.y0)
+        weights = shape_weights(
+            self.shape, (self.x, self.y), (self.width, self.height), self.turn, self.soft, box,
+            (display.width, display.height), level,
+        )  # fmt: skip
+        if self.inverted:
+            weights = np.float32(1) - weights
+        changed = {n: picture[n] * weights for n in RGBA if n.lower() in self.channels}
+        return picture.with_planes({**picture.planes, **changed})
+
+    def words(self) -> str:
+        return f"{self.shape} {self.width:g} x {self.height:g} px"

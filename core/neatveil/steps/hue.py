@@ -1,0 +1,56 @@
+"""Hue turned round the grey axis, luma kept: linear, so that values above 1 and below 0 keep their meaning.
+
+Source: W3C Filter Effects Module Level 1, feColorMatrix, type hueRotate [W3CFilters].
+"""
+
+from __future__ import annotations
+
+from math import cos, radians, sin
+from typing import ClassVar, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
+
+from ..numeric.jit import kernel
+from .base import Flat, float32s
+from .value import CodedStep
+
+_LUMA = np.array([0.213, 0.715, 0.072])
+_COS = np.eye(3) - _LUMA
+_SIN = np.array([[-0.213, -0.715, 0.928], [0.143, 0.140, -0.283], [-0.787, 0.715, 0.072]])
+
+
+@kernel
+def _mixed(r, g, b, out, wr, wg, wb):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        out[i] = wr * r[i] + wg * g[i] + wb * b[i]
+
+
+class HueStep(CodedStep):
+    """Turn the hue."""
+
+    title: ClassVar[str] = "Hue"
+    help: ClassVar[str] = "Turns all colours round, greys stay."
+
+    kind: Literal["hue"] = "hue"
+    turn: float = Field(
+        0.0, ge=-36000, le=36000, title="turn", description="120 takes red to green.",
+        json_schema_extra={"unit": "deg", "slider": [-180, 180]},
+    )  # fmt: skip
+
+    def matrix(self) -> NDArray[np.float64]:
+        """``(3, 3)``: R, G, B to R, G, B."""
+        angle = radians(self.turn)
+        return np.asarray(_LUMA + cos(angle) * _COS + sin(angle) * _SIN)
+
+    def coded(self, given: Flat, scratch: Flat) -> Flat:
+        done = list(given)
+        for i, (letter, row) in enumerate(zip("rgb", self.matrix(), strict=True)):
+            if letter in self.channels:
+                _mixed(*given[:3], scratch[i], *float32s(*row))
+                done[i] = scratch[i]
+        return done
+
+    def words(self) -> str:
+        return f"{self.turn:+.0f} degrees"

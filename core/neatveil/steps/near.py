@@ -1,0 +1,83 @@
+"""Field steps that make each value from those near it, plane by plane."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from typing import Literal
+
+import cv2
+import numpy as np
+from pydantic import Field
+
+from ..alpha.extend import extended_colour
+from ..picture import RGBA, Box, Plane, PremultipliedPicture, cut
+from .base import FieldStep
+
+Sides = tuple[int, int, int, int]
+
+
+class NearStep(FieldStep):
+    """One function of a plane with a margin around it."""
+
+    border: Literal["continue", "clear"] = Field(
+        "continue", title="beyond the frame",
+        description="What lies beyond the frame's border: its last pixels again, or nothing.",
+        json_schema_extra={"labels": {"continue": "Continued", "clear": "Nothing"}},
+    )  # fmt: skip
+
+    @abstractmethod
+    def reach(self, level: int) -> int:
+        """How many pixels a value may travel at this level."""
+
+    @abstractmethod
+    def plane(self, plane: Plane, level: int) -> Plane:
+        """The step on a plane whose margin of `reach` may be spoiled: it is cut off. A new plane."""
+
+    def nothing(self, level: int) -> bool:
+        return self.reach(level) == 0
+
+    def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
+        reach = self.reach(level)
+        given, area, inner = with_margin(picture, reach, repeat=self.border == "continue")
+        planes = {n: given[n][inner] for n in RGBA}
+        if self.channels == "a":
+            alpha = np.ascontiguousarray(self.plane(given["A"], level)[inner])
+            planes = with_alpha({n: np.ascontiguousarray(p) for n, p in planes.items()}, alpha)
+        else:
+            for n in RGBA:
+                if n.lower() in self.channels:
+                    planes[n] = self.plane(given[n], level)[inner]
+        whole = {n: np.ascontiguousarray(p) for n, p in planes.items()}
+        return PremultipliedPicture(whole, area, picture.display_window, data_planes=picture.data_planes)
+
+
+def with_alpha(planes: dict[str, Plane], alpha: Plane) -> dict[str, Plane]:
+    """The same surface under another alpha: its colour goes on past the old edge; light stays as it is."""
+    old = planes["A"]
+    colour = extended_colour(planes)
+    found = {"A": alpha}
+    for n in ("R", "G", "B"):
+        light = np.where(old > 0, np.float32(0), planes[n])
+        found[n] = colour[n] * alpha + light
+    return found
+
+
+def with_margin(
+    picture: PremultipliedPicture, reach: int, *, repeat: bool
+) -> tuple[dict[str, Plane], Box, tuple[slice, slice]]:
+    """R, G, B, A with a margin of ``reach`` on every side; the area that the result covers; where it lies.
+
+    The area is what the picture's values can travel to within its frame. Beyond the frame its last pixels
+    are repeated, or there is nothing.
+    """
+    frame = picture.display_window.around(picture.data_window)
+    d = picture.data_window
+    area = Box(d.x0 - reach, d.y0 - reach, d.x1 + reach, d.y1 + reach).intersect(frame)
+    outer = Box(area.x0 - reach, area.y0 - reach, area.x1 + reach, area.y1 + reach)
+    seen = outer.intersect(frame)
+    sides: Sides = (seen.y0 - outer.y0, outer.y1 - seen.y1, seen.x0 - outer.x0, outer.x1 - seen.x1)
+    part = cut(picture, seen)
+    kind = cv2.BORDER_REPLICATE if repeat else cv2.BORDER_CONSTANT
+    planes = {n: np.asarray(cv2.copyMakeBorder(part[n], *sides, kind, value=0), np.float32) for n in RGBA}
+    inner = (slice(reach, reach + area.height), slice(reach, reach + area.width))
+    return planes, area, inner

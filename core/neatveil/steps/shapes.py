@@ -1,0 +1,76 @@
+"""Soft ellipses and rectangles as weights of pixels.
+
+A weight is the smooth ramp of the distance to the outline over the soft width, one pixel at least: the sum of
+the weights is the shape's area. Distances to an ellipse are of first order: the function over its slope.
+"""
+
+from __future__ import annotations
+
+from math import cos, radians, sin
+
+import numpy as np
+
+from ..numeric.jit import inline, kernel
+from ..picture import Box, Plane
+
+
+@inline
+def _ramp(distance, soft):  # type: ignore[no-untyped-def]
+    t = np.float32(0.5) - distance / soft
+    t = min(max(t, np.float32(0)), np.float32(1))
+    return t * t * (np.float32(3) - np.float32(2) * t)
+
+
+@kernel
+def _ellipse(out, x0, y0, c, s, a, b, soft):  # type: ignore[no-untyped-def]
+    """Of each pixel's centre; ``x0``, ``y0``: the first one's, seen from the ellipse's centre."""
+    tiny = np.float32(1e-12)
+    for row in range(out.shape[0]):
+        dy = y0 + np.float32(row)
+        for i in range(out.shape[1]):
+            dx = x0 + np.float32(i)
+            u = (c * dx + s * dy) / a
+            v = (c * dy - s * dx) / b
+            q = np.sqrt(u * u + v * v)
+            slope = np.sqrt((u / a) * (u / a) + (v / b) * (v / b))
+            # at the centre there is no slope: as far from the outline as the shorter half axis
+            d = (q - np.float32(1)) * q / slope if slope > tiny else -min(a, b)
+            out[row, i] = _ramp(d, soft)
+
+
+@kernel
+def _rectangle(out, x0, y0, c, s, a, b, soft):  # type: ignore[no-untyped-def]
+    zero = np.float32(0)
+    for row in range(out.shape[0]):
+        dy = y0 + np.float32(row)
+        for i in range(out.shape[1]):
+            dx = x0 + np.float32(i)
+            u = abs(c * dx + s * dy) - a
+            v = abs(c * dy - s * dx) - b
+            outside = np.sqrt(max(u, zero) * max(u, zero) + max(v, zero) * max(v, zero))
+            out[row, i] = _ramp(outside + min(max(u, v), zero), soft)
+
+
+def shape_weights(
+    shape: str, centre: tuple[float, float], size: tuple[float, float], turn: float, soft: float,
+    box: Box, frame: tuple[int, int], level: int,
+) -> Plane:  # fmt: skip
+    """``(box.height, box.width)`` weights 0..1.
+
+    Parameters
+    ----------
+    shape : ``ellipse`` or ``rectangle``.
+    centre, size, soft : pixels of the full picture, the centre measured from the frame's.
+    turn : degrees, clockwise.
+    box : pixels of the level, from the frame's corner. frame : width and height at the level.
+    """
+    out = np.empty((box.height, box.width), np.float32)
+    share = 2.0**-level
+    half = [max(v * share / 2, 1e-6) for v in size]
+    edge = max(soft * share, 1.0)
+    angle = radians(turn)
+    x0 = box.x0 + 0.5 - frame[0] / 2 - centre[0] * share
+    y0 = box.y0 + 0.5 - frame[1] / 2 - centre[1] * share
+    draw = _ellipse if shape == "ellipse" else _rectangle
+    draw(out, *(np.float32(v) for v in (x0, y0, cos(angle), sin(angle), *half, edge)))
+    return out

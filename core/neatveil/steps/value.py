@@ -1,0 +1,75 @@
+"""Steps on light or on code values, and those that are one function of a channel's value."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from typing import Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..colour import encoding_named
+from ..colour.encodings import decode_value, encode_value
+from ..numeric.jit import kernel
+from ..picture import Plane
+from .base import Flat, PointStep
+
+_SRGB = encoding_named("srgb").numbers()
+
+
+@kernel
+def _to_codes(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
+    for i in range(x.size):
+        out[i] = encode_value(x[i], slope, offset, exponent, b_lin, b_enc)
+
+
+@kernel
+def _to_light(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
+    for i in range(x.size):
+        out[i] = decode_value(x[i], slope, offset, exponent, b_lin, b_enc)
+
+
+class CodedStep(PointStep):
+    """A step on light or on sRGB codes; alpha is a plain number in both."""
+
+    space: Literal["light", "codes"] = Field(
+        "light", title="works on",
+        description="Linear light, or the sRGB code values that the eye and old recipes go by.",
+        json_schema_extra={"labels": {"light": "Light", "codes": "sRGB codes"}},
+    )  # fmt: skip
+
+    @abstractmethod
+    def coded(self, given: Flat, scratch: Flat) -> Flat:
+        """As `PointStep.values`, on values of the chosen space."""
+
+    def values(self, given: Flat, scratch: Flat) -> Flat:
+        if self.space == "light":
+            return self.coded(given, scratch)
+        codes = [np.empty_like(p) for p in given[:3]]
+        for plane, code in zip(given, codes, strict=False):
+            _to_codes(plane, code, *_SRGB)
+        found = self.coded([*codes, given[3]], scratch)
+        done = list(given)
+        for i in range(3):
+            if found[i] is not codes[i]:
+                codes[i][:] = found[i]
+                _to_light(codes[i], scratch[i], *_SRGB)
+                done[i] = scratch[i]
+        done[3] = found[3]
+        return done
+
+
+class ValueStep(CodedStep):
+    """One function for all chosen channels."""
+
+    @abstractmethod
+    def value(self, x: Plane, out: Plane) -> None:
+        """The function on flat values; ``out`` is another array."""
+
+    def coded(self, given: Flat, scratch: Flat) -> Flat:
+        done = list(given)
+        for i, letter in enumerate("rgba"):
+            if letter in self.channels:
+                self.value(given[i], scratch[i])
+                done[i] = scratch[i]
+        return done

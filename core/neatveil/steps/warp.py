@@ -1,0 +1,123 @@
+"""Field steps that move pixels: matrices from where a pixel goes to where it comes from."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from math import ceil, floor
+from typing import Literal
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from pydantic.config import JsonDict
+
+from ..numeric.jit import kernel
+from ..picture import RGBA, Box, PremultipliedPicture, cut
+
+Matrix = NDArray[np.float64]
+Filter = Literal["nearest", "linear", "cubic", "lanczos"]
+
+FILTER_LABELS: JsonDict = {"nearest": "Nearest", "linear": "Linear", "cubic": "Cubic", "lanczos": "Lanczos"}
+FILTERS = {
+    "nearest": cv2.INTER_NEAREST, "linear": cv2.INTER_LINEAR, "cubic": cv2.INTER_CUBIC,
+    "lanczos": cv2.INTER_LANCZOS4,
+}  # fmt: skip
+
+
+def moved(
+    picture: PremultipliedPicture, matrices: Sequence[Matrix], how: str, *, clip: bool = True
+) -> PremultipliedPicture:
+    """The picture under ``(3, 3)`` matrices, the mean of all of them.
+
+    ``matrices``: from the picture's pixels to where they go, both measured from the corner of the display
+    window. The result lies within the display window, or where ``clip`` is off also beyond it. A picture made
+    much smaller is halved first, so that nothing shimmers.
+    """
+    frame, source = picture.display_window, picture.data_window
+    area = _reached(source.shift(-frame.x0, -frame.y0), matrices).shift(frame.x0, frame.y0)
+    area = area.intersect(frame.around(source)) if clip else area
+    if area.empty:
+        area = Box(frame.x0, frame.y0, frame.x0 + 1, frame.y0 + 1)
+    pixels, base = _halved_for(picture.rgba(), matrices[0])
+    to_corner = _shift(frame.x0 - source.x0, frame.y0 - source.y0)
+    total: NDArray[np.float32] | None = None
+    for matrix in matrices:
+        # result pixel's centre -> its place in the frame -> source's frame -> source's own pixel
+        back = np.linalg.inv(matrix) @ _shift(area.x0 - frame.x0 + 0.5, area.y0 - frame.y0 + 0.5)
+        back = _shift(-0.5, -0.5) @ base @ to_corner @ back
+        part = cv2.warpPerspective(
+            pixels, back, (area.width, area.height), flags=FILTERS[how] | cv2.WARP_INVERSE_MAP,
+            borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0),
+        ) if _is_perspective(back) else cv2.warpAffine(
+            pixels, back[:2], (area.width, area.height), flags=FILTERS[how] | cv2.WARP_INVERSE_MAP,
+            borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0),
+        )  # fmt: skip
+        total = np.asarray(part, np.float32) if total is None else total + part
+    assert total is not None
+    if len(matrices) > 1:
+        total = total * np.float32(1 / len(matrices))
+    planes = {n: np.ascontiguousarray(total[..., i]) for i, n in enumerate(RGBA)}
+    if how in {"cubic", "lanczos"}:
+        limit_overshoot(*(planes[n].reshape(-1) for n in RGBA))
+    return PremultipliedPicture(planes, area, frame, data_planes=picture.data_planes)
+
+
+def _is_perspective(matrix: Matrix) -> bool:
+    return bool(np.abs(matrix[2] / matrix[2, 2] - (0, 0, 1)).max() > 1e-12)
+
+
+def _shift(dx: float, dy: float) -> Matrix:
+    return np.array([[1, 0, dx], [0, 1, dy], [0, 0, 1]], float)
+
+
+def _halved_for(pixels: NDArray[np.float32], matrix: Matrix) -> tuple[NDArray[np.float32], Matrix]:
+    """The pixels, halved while they would shrink to less than half, and the matrix into the halved ones."""
+    shrink = np.sqrt(abs(np.linalg.det(matrix[:2, :2])))
+    base = np.eye(3)
+    while shrink < 0.5 and min(pixels.shape[:2]) > 1:
+        height, width = pixels.shape[:2]
+        even = cv2.copyMakeBorder(pixels, 0, height % 2, 0, width % 2, cv2.BORDER_CONSTANT, value=0)
+        size = (even.shape[1] // 2, even.shape[0] // 2)
+        pixels = np.asarray(cv2.resize(even, size, interpolation=cv2.INTER_AREA), np.float32)
+        base = np.diag([0.5, 0.5, 1]) @ base
+        shrink *= 2
+    return pixels, base
+
+
+def _reached(box: Box, matrices: Sequence[Matrix]) -> Box:
+    """All pixels that the box's reach under any of the matrices, with a margin for the filter."""
+    corners = np.array([[x, y, 1] for x in (box.x0, box.x1) for y in (box.y0, box.y1)], float)
+    points = []
+    for matrix in matrices:
+        found = corners @ matrix.T
+        if (found[:, 2] <= 1e-6).any():
+            return Box(-(1 << 20), -(1 << 20), 1 << 20, 1 << 20)  # it goes behind the eye
+        points.append(found[:, :2] / found[:, 2:])
+    low, high = np.concatenate(points).min(0), np.concatenate(points).max(0)
+    return Box(floor(low[0]) - 4, floor(low[1]) - 4, ceil(high[0]) + 4, ceil(high[1]) + 4)
+
+
+@kernel
+def limit_overshoot(r, g, b, a):  # type: ignore[no-untyped-def]
+    """Take back what a filter's negative lobes add: alpha stays within 0..1.
+
+    Above 1 the straight colour is kept; below 0 nothing is left but light.
+    """
+    zero = np.float32(0)
+    for i in range(a.size):
+        alpha = a[i]
+        if alpha > 1:
+            r[i], g[i], b[i], a[i] = r[i] / alpha, g[i] / alpha, b[i] / alpha, np.float32(1)
+        elif alpha < 0:
+            r[i], g[i], b[i], a[i] = max(r[i], zero), max(g[i], zero), max(b[i], zero), zero
+
+
+def only_channels(
+    before: PremultipliedPicture, after: PremultipliedPicture, letters: str
+) -> PremultipliedPicture:
+    """The moved planes of the chosen channels with the others where they were."""
+    if letters == "rgba":
+        return after
+    area = before.data_window.around(after.data_window)
+    old, new = cut(before, area), cut(after, area)
+    return old.with_planes({n: (new if n.lower() in letters else old)[n] for n in RGBA})

@@ -1,0 +1,15 @@
+"""The API of comps: one router a subject, together under one name."""
+
+from ninja import Router
+
+from .comps import router as comps
+from .kept import router as kept
+from .pictures import router as pictures
+from .states import router as states
+from .tables import router as tables
+
+router = Router(tags=["comps"])
+for part in (comps, pictures, states, kept, tables):
+    router.add_router("", part)
+
+__all__ = ["router"]

@@ -1,0 +1,110 @@
+"""Comps: documents with revisions."""
+
+from __future__ import annotations
+
+import json
+
+from config.errors import Problem
+from django.http import HttpRequest, HttpResponse
+from neatveil.comp import Comp as Document
+from ninja import Router, Schema, Status
+from projects.access import project_for, row_for
+
+from comps.actions.add_comp import add_comp
+from comps.actions.change_comp import change_comp, redo, undo
+from comps.drawing import document_of
+from comps.models import Comp
+
+router = Router()
+
+
+class CompOut(Schema):
+    id: int
+    project: int
+    name: str
+    revision: int
+    document: Document
+    can_undo: str | None
+    can_redo: str | None
+
+
+class CompRow(Schema):
+    id: int
+    name: str
+    revision: int
+    rate: str
+
+
+class CompIn(Schema):
+    base: int
+    what: str = ""
+    document: Document
+
+
+class BaseIn(Schema):
+    base: int
+
+
+def comp_out(comp: Comp) -> CompOut:
+    newest = comp.revisions.get(revision=comp.revision)
+    after = comp.revisions.filter(revision=newest.redo_to).first() if newest.redo_to else None
+    return CompOut(
+        id=comp.pk, project=comp.project_id, name=comp.name, revision=comp.revision,
+        document=Document.model_validate(comp.document),
+        can_undo=(newest.what or "change") if newest.undo_to is not None else None,
+        can_redo=(after.what or "change") if after else None,
+    )  # fmt: skip
+
+
+@router.get("projects/{project_id}/comps", response={200: list[CompRow], 404: Problem})
+def list_comps(request: HttpRequest, project_id: int) -> list[CompRow]:
+    rows = project_for(request.user, project_id).comps.all()
+    return [
+        CompRow(id=c.pk, name=c.name, revision=c.revision, rate=str(c.document.get("rate", "25")))
+        for c in rows
+    ]
+
+
+@router.post("projects/{project_id}/comps", response={201: CompOut, 404: Problem, 422: Problem})
+def make_comp(request: HttpRequest, project_id: int, body: Document) -> Status[CompOut]:
+    project = project_for(request.user, project_id)
+    return Status(201, comp_out(add_comp(project, body, request.user)))
+
+
+@router.get("comps/{comp_id}", response={200: CompOut, 404: Problem})
+def read_comp(request: HttpRequest, comp_id: int) -> CompOut:
+    return comp_out(row_for(request.user, Comp, comp_id, "comp"))
+
+
+@router.put("comps/{comp_id}", response={200: CompOut, 404: Problem, 409: Problem, 422: Problem})
+def write_comp(request: HttpRequest, comp_id: int, body: CompIn) -> CompOut:
+    """The whole document, with the revision it started from and the change in words."""
+    comp = row_for(request.user, Comp, comp_id, "comp")
+    return comp_out(change_comp(comp.pk, body.document, body.base, request.user, body.what))
+
+
+@router.post("comps/{comp_id}/undo", response={200: CompOut, 404: Problem, 409: Problem})
+def undo_comp(request: HttpRequest, comp_id: int, body: BaseIn) -> CompOut:
+    return comp_out(undo(row_for(request.user, Comp, comp_id, "comp").pk, body.base, request.user))
+
+
+@router.post("comps/{comp_id}/redo", response={200: CompOut, 404: Problem, 409: Problem})
+def redo_comp(request: HttpRequest, comp_id: int, body: BaseIn) -> CompOut:
+    return comp_out(redo(row_for(request.user, Comp, comp_id, "comp").pk, body.base, request.user))
+
+
+@router.delete("comps/{comp_id}", response={204: None, 404: Problem})
+def delete_comp(request: HttpRequest, comp_id: int) -> Status[None]:
+    row_for(request.user, Comp, comp_id, "comp").delete()
+    return Status(204, None)
+
+
+@router.get("comps/{comp_id}/document.json", response={404: Problem})
+def export_comp(request: HttpRequest, comp_id: int) -> HttpResponse:
+    """The open document with its elements, as the command line takes it."""
+    comp = row_for(request.user, Comp, comp_id, "comp")
+    document = document_of(comp)
+    data = document.model_dump(mode="json")
+    response = HttpResponse(json.dumps(data, indent=2), content_type="application/json")
+    response["Content-Disposition"] = f'attachment; filename="comp-{comp.pk}.json"'
+    return response

@@ -1,0 +1,196 @@
+"""Pictures of comps, and the numbers in them."""
+
+from __future__ import annotations
+
+import time
+from typing import Any, Literal
+
+from config.engine import drawing, evaluator
+from config.errors import Problem
+from django.http import HttpRequest, HttpResponse
+from elements.api.shapes import Encoding
+from neatveil.alpha import Reading
+from neatveil.comp import Comp as Document
+from neatveil.errors import ValueRefused
+from neatveil.evaluate import frame_box
+from neatveil.picture import Box, PremultipliedPicture
+from neatveil.view import difference, profile, sample, spreads, straight_profile, waveform
+from ninja import Field, Router, Schema
+
+from comps.asking import document_for
+from comps.drawing import at_stage, before
+from comps.pictures import SampleOut, Shown, screen_for, screen_response, shown_response
+
+router = Router()
+
+
+class ElementDraft(Schema):
+    reading: Reading | None = None
+    encoding: Encoding | None = None
+
+
+class CompLook(Schema):
+    """What of a comp is looked at: all, the pile up to a layer, or one layer alone; perhaps a draft.
+
+    ``stage``: only so many of the layer's steps are done. ``before``: the comp without the layer's work.
+    """
+
+    document: Document | None = None
+    elements: dict[str, ElementDraft] = {}
+    layer: str | None = None
+    extent: Literal["comp", "upto", "layer"] = "comp"
+    stage: int | None = Field(None, ge=0)
+    before: bool = False
+
+
+class OtherCompLook(CompLook):
+    frame: int | None = None
+
+
+class CompShown(Shown, CompLook):
+    """``against``: the difference from another look at the same comp, times ``gain``."""
+
+    passing: bool = Field(False, description="Something is being dragged: the picture is not kept.")
+    against: OtherCompLook | None = None
+    gain: float = Field(1.0, ge=1, le=255)
+
+
+class PointIn(CompShown):
+    x: int
+    y: int
+
+
+class LineIn(CompShown):
+    line: tuple[float, float, float, float]
+
+
+class BoxIn(CompShown):
+    within: tuple[int, int, int, int] | None = None
+
+
+class CompSpread(Schema):
+    """One channel over a box; ``histogram``: 256 counts from 0 to 1, of sRGB codes for colour."""
+
+    mean: float
+    spread: float
+    low: float
+    high: float
+    not_numbers: int
+    histogram: list[int]
+
+
+class CompMeasure(Schema):
+    """Of the light, premultiplied over black. ``waveform``: 64 rows of 256 columns a channel, counts."""
+
+    light: dict[str, CompSpread]
+    codes: dict[str, CompSpread]
+    waveform: dict[str, list[list[int]]]
+
+
+class CompProfile(Schema):
+    """Along a line: distance in pixels, and R, G, B, A, luma at each point: light, and straight colour."""
+
+    light: dict[str, list[float]]
+    straight: dict[str, list[float]]
+
+
+def _drawable(request: HttpRequest, comp_id: int, body: CompLook) -> Document:
+    drafts = {k: d.model_dump(exclude_none=True) for k, d in body.elements.items()}
+    document = document_for(request.user, comp_id, body.document, drafts)
+    if body.extent != "comp" and not body.layer:
+        raise ValueRefused("Name the layer to look at.", where="layer")
+    if body.before and body.layer:
+        document = before(document, body.layer)
+    if body.stage is not None and body.layer:
+        document = at_stage(document, body.layer, body.stage)
+    return document
+
+
+def _extent(body: CompLook) -> dict[str, str | None]:
+    return {
+        "upto": body.layer if body.extent == "upto" else None,
+        "only": body.layer if body.extent == "layer" else None,
+    }
+
+
+@router.post("comps/{comp_id}/picture", response={404: Problem, 422: Problem})
+def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpResponse:
+    """The comp as asked: JPEG (fast), or raw R, G, B, 255 bytes (exact)."""
+    document = _drawable(request, comp_id, body)
+    with drawing(body.viewer, body.turn) as outdated:
+        start = time.perf_counter()
+        part: dict[str, Any] = {
+            "level": body.level, "region": body.box(), "cancelled": outdated, **_extent(body)
+        }  # fmt: skip
+        if body.passing and body.against is None:
+            frame = frame_box(document, body.level)
+            screen = screen_for(body, body.area(frame))
+            evaluator().draw(document, body.frame, screen.take, **part)
+            evaluated = time.perf_counter()
+            response = screen_response(body, screen, frame)
+        else:
+            picture = evaluator().picture(document, body.frame, **part)
+            if body.against is not None:
+                picture = _against(request, comp_id, body, picture, part)
+            evaluated = time.perf_counter()
+            response = shown_response(body, picture)
+    times = (evaluated - start) * 1e3, (time.perf_counter() - evaluated) * 1e3
+    response["Server-Timing"] = f"evaluate;dur={times[0]:.1f}, encode;dur={times[1]:.1f}"
+    return response
+
+
+def _against(
+    request: HttpRequest, comp_id: int, body: CompShown, picture: PremultipliedPicture, part: dict[str, Any]
+) -> PremultipliedPicture:
+    assert body.against is not None
+    other = body.against
+    document = _drawable(request, comp_id, other)
+    frame = body.frame if other.frame is None else other.frame
+    second = evaluator().picture(document, frame, **{**part, **_extent(other)})
+    alpha = body.look.channel == "alpha"
+    body.look = body.look.model_copy(update={"channel": "rgb"})
+    return difference(picture, second, body.gain, alpha=alpha)
+
+
+@router.post("comps/{comp_id}/values", response={200: SampleOut, 404: Problem, 422: Problem})
+def comp_values(request: HttpRequest, comp_id: int, body: PointIn) -> SampleOut:
+    """Values at one pixel of the comp, full size, with the stored ones of a layer."""
+    document = _drawable(request, comp_id, body)
+    if not (0 <= body.x < document.width and 0 <= body.y < document.height):
+        raise ValueRefused(f"({body.x}, {body.y}) lies outside {document.width} x {document.height}.")
+    with drawing(body.viewer and f"{body.viewer}-values", body.turn):
+        got = sample(evaluator(), document, body.frame, body.x, body.y, body.layer, extent=body.extent)
+    return SampleOut.of(got)
+
+
+@router.post("comps/{comp_id}/profile", response={200: CompProfile, 404: Problem, 422: Problem})
+def comp_profile(request: HttpRequest, comp_id: int, body: LineIn) -> CompProfile:
+    """Values along a line across the full-size frame, of what is shown."""
+    document = _drawable(request, comp_id, body)
+    with drawing("", 0):
+        x0, y0, x1, y1 = body.line
+        low, high = (min(x0, x1), min(y0, y1)), (max(x0, x1), max(y0, y1))
+        near = Box(int(low[0]) - 2, int(low[1]) - 2, int(high[0]) + 3, int(high[1]) + 3)
+        picture = evaluator().picture(document, body.frame, region=near, keep=False, **_extent(body))
+        return CompProfile(light=profile(picture, body.line), straight=straight_profile(picture, body.line))
+
+
+@router.post("comps/{comp_id}/measure", response={200: CompMeasure, 404: Problem, 422: Problem})
+def comp_measure(request: HttpRequest, comp_id: int, body: BoxIn) -> CompMeasure:
+    """Mean, spread, least, most, histogram and waveform of a box in full size, or of the whole frame.
+
+    The whole frame is measured at the level that is shown; a box at full size.
+    """
+    document = _drawable(request, comp_id, body)
+    level = 0 if body.within else body.level
+    box = Box(*body.within) if body.within else frame_box(document, level)
+    with drawing("", 0):
+        picture = evaluator().picture(
+            document, body.frame, level=level, region=box, keep=not body.within, **_extent(body)
+        )
+        light, codes = spreads(picture), spreads(picture, codes=True)
+        return CompMeasure(
+            light={n: CompSpread.from_orm(s) for n, s in light.items()},
+            codes={n: CompSpread.from_orm(s) for n, s in codes.items()},
+            waveform=waveform(picture),
+        )

@@ -1,0 +1,61 @@
+"""Named states of a comp: what it was at a time, to be compared with and gone back to."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from config.errors import Problem
+from config.events import announce
+from django.http import HttpRequest
+from neatveil.comp import Comp as Document
+from ninja import Field, Router, Schema, Status
+from projects.access import row_for
+
+from comps.models import Comp
+
+router = Router()
+
+
+class StateIn(Schema):
+    name: str = Field(min_length=1, max_length=200)
+
+
+class StateOut(Schema):
+    revision: int
+    name: str
+    at: datetime
+    document: Document
+
+
+@router.get("comps/{comp_id}/states", response={200: list[StateOut], 404: Problem})
+def list_states(request: HttpRequest, comp_id: int) -> list[StateOut]:
+    """Named states, the newest first."""
+    rows = row_for(request.user, Comp, comp_id, "comp").revisions.exclude(name="").order_by("-revision")
+    return [
+        StateOut(revision=r.revision, name=r.name, at=r.at, document=Document.model_validate(r.document))
+        for r in rows
+    ]
+
+
+@router.post("comps/{comp_id}/states", response={200: StateOut, 404: Problem, 422: Problem})
+def name_state(request: HttpRequest, comp_id: int, body: StateIn) -> StateOut:
+    """Give the newest state a name; a name that was used before moves to it."""
+    comp = row_for(request.user, Comp, comp_id, "comp")
+    name = body.name.strip()
+    comp.revisions.filter(name=name).update(name="")
+    row = comp.revisions.get(revision=comp.revision)
+    row.name = name
+    row.save(update_fields=["name"])
+    announce(comp.project_id, "comps", comp.pk)
+    return StateOut(
+        revision=row.revision, name=row.name, at=row.at, document=Document.model_validate(row.document)
+    )
+
+
+@router.delete("comps/{comp_id}/states/{revision}", response={204: None, 404: Problem})
+def forget_state(request: HttpRequest, comp_id: int, revision: int) -> Status[None]:
+    """Take the name off; the state itself stays where undo finds it."""
+    comp = row_for(request.user, Comp, comp_id, "comp")
+    comp.revisions.filter(revision=revision).update(name="")
+    announce(comp.project_id, "comps", comp.pk)
+    return Status(204, None)

@@ -1,0 +1,146 @@
+"""Looking at comps: stages, differences, lines, boxes; states and steps kept under names."""
+
+import copy
+
+import numpy as np
+import pytest
+from webclient import Web
+
+LEVELS = {"kind": "levels", "gamma": 3.0}
+BLUR = {"kind": "blur", "size": 2}
+
+
+def pixels(answer):
+    assert answer.status_code == 200, answer.content
+    x0, y0, x1, y1 = map(int, answer["X-Region"].split(","))
+    return np.frombuffer(answer.content, np.uint8).reshape(y1 - y0, x1 - x0, 4)
+
+
+def with_steps(comp, *steps):
+    draft = copy.deepcopy(comp["document"])
+    draft["layers"][0]["steps"] = list(steps)
+    return draft
+
+
+def picture(web, comp, **ask):
+    return pixels(web("POST", f"comps/{comp['id']}/picture", {"frame": 1, **ask}))
+
+
+def test_the_stages_of_a_layer(ada, comp):
+    draft = with_steps(comp, LEVELS, BLUR)
+    none, first, both = (picture(ada, comp, document=draft, layer="a", stage=n) for n in (0, 1, 2))
+    np.testing.assert_array_equal(none, picture(ada, comp))
+    np.testing.assert_array_equal(first, picture(ada, comp, document=with_steps(comp, LEVELS)))
+    np.testing.assert_array_equal(both, picture(ada, comp, document=draft))
+
+
+def test_the_difference_of_two_looks(ada, comp):
+    draft = with_steps(comp, LEVELS)
+    other = {"document": draft, "layer": "a", "stage": 0}
+    same = picture(ada, comp, document=draft, layer="a", stage=0, against=other)
+    assert not same[..., :3].any()
+    apart = picture(ada, comp, document=draft, against=other)
+    black = {"background": "black"}
+    plain, changed = (
+        picture(ada, comp, document=d, look=black).astype(int) for d in (comp["document"], draft)
+    )
+    np.testing.assert_allclose(apart[..., :3], np.abs(plain - changed)[..., :3], atol=1)
+    strong = picture(ada, comp, document=draft, against=other, gain=4)
+    assert strong.max() > apart[..., :3].max()
+
+
+def test_the_difference_of_two_frames(ada, comp):
+    apart = picture(ada, comp, against={"frame": 3})
+    assert apart[..., :3].max() > 50
+    assert not picture(ada, comp, against={"frame": 1})[..., :3].any()
+
+
+def test_a_line_across_the_edge(ada, comp):
+    ask = {"frame": 1, "line": [0, 24.5, 64, 24.5]}
+    rows = ada("POST", f"comps/{comp['id']}/profile", ask).json()
+    assert rows["light"]["A"][0] == 0
+    assert max(rows["light"]["A"]) == pytest.approx(1)
+    inside = [c for c, a in zip(rows["straight"]["R"], rows["straight"]["A"], strict=True) if a > 0.3]
+    assert np.ptp(inside) < 0.02, "one surface, one colour, whatever the alpha"
+
+
+def test_a_box_is_measured(ada, comp):
+    got = ada("POST", f"comps/{comp['id']}/measure", {"frame": 1, "within": [30, 22, 34, 26]}).json()
+    assert got["light"]["A"] == {**got["light"]["A"], "mean": 1, "spread": 0, "low": 1, "high": 1}
+    assert sum(got["codes"]["R"]["histogram"]) == 16
+    assert got["codes"]["R"]["mean"] * 255 == pytest.approx(204, abs=0.6)
+
+
+def test_the_waveform_counts_every_pixel_once(ada, comp):
+    got = ada("POST", f"comps/{comp['id']}/measure", {"frame": 1}).json()["waveform"]
+    assert set(got) == {"R", "G", "B", "luma"}
+    rows = np.array(got["R"])
+    assert rows.shape == (64, 256)
+    assert rows.sum() == 64 * 48
+    assert rows[-1, 0] == 48, "the left edge is black all the way down"
+    codes = 63 - np.flatnonzero(rows[:, 128])
+    assert 204 * 64 // 255 in codes
+
+
+def test_states_are_named_compared_and_forgotten(ada, comp):
+    at = f"comps/{comp['id']}"
+    assert ada("POST", f"{at}/states", {"name": "first look"}).json()["revision"] == 1
+    draft = with_steps(comp, LEVELS)
+    ada("PUT", at, {"base": 1, "what": "levels", "document": draft})
+    ada("POST", f"{at}/states", {"name": "with levels"})
+    names = [(s["name"], s["revision"]) for s in ada("GET", f"{at}/states").json()]
+    assert names == [("with levels", 2), ("first look", 1)]
+    first = ada("GET", f"{at}/states").json()[1]["document"]
+    assert first["layers"][0]["steps"] == []
+    back = ada("PUT", at, {"base": 2, "what": "back to first look", "document": first}).json()
+    assert back["can_undo"] == "back to first look"
+    ada("POST", f"{at}/states", {"name": "first look"})
+    assert [s["revision"] for s in ada("GET", f"{at}/states").json()] == [3, 2]
+    ada("DELETE", f"{at}/states/3")
+    assert [s["name"] for s in ada("GET", f"{at}/states").json()] == ["with levels"]
+
+
+def test_steps_are_kept_by_name_for_the_whole_project(ada, project):
+    at = f"projects/{project.pk}/kept"
+    made = ada("POST", at, {"kind": "steps", "name": "dusk grade", "content": [LEVELS, BLUR]}).json()
+    assert made["content"][0]["in_black"] == 0, "whole, with what was left out"
+    assert [k["name"] for k in Web("ben")("GET", at).json()] == ["dusk grade"]
+    ada("POST", at, {"kind": "steps", "name": "dusk grade", "content": [BLUR]})
+    assert len(ada("GET", at).json()[0]["content"]) == 1
+    ada("DELETE", f"kept/{made['id']}")
+    assert ada("GET", at).json() == []
+
+
+def test_steps_that_are_none_are_not_kept(ada, project):
+    answer = ada(
+        "POST", f"projects/{project.pk}/kept", {"kind": "steps", "name": "x", "content": [{"kind": "no"}]}
+    )
+    assert answer.status_code == 422
+    assert "not valid" in answer.json()["message"]
+
+
+def test_an_animated_layer_is_drawn_as_it_is_at_the_frame(ada, comp):
+    keys = {"keys": [{"frame": 1, "value": 0, "way": "linear"}, {"frame": 3, "value": 8}]}
+    draft = copy.deepcopy(comp["document"])
+    draft["layers"][0]["place"] = {"keys": {"x": keys}}
+    moved = copy.deepcopy(comp["document"])
+    moved["layers"][0]["place"] = {"x": 4}
+    np.testing.assert_array_equal(
+        picture(ada, comp, document=draft, frame=2), picture(ada, comp, document=moved, frame=2)
+    )
+    answer = ada("PUT", f"comps/{comp['id']}", {"base": 1, "what": "x", "document": draft})
+    assert answer.json()["document"]["layers"][0]["place"]["keys"]["x"]["keys"][1]["value"] == 8
+    draft["layers"][0]["place"]["keys"] = {"filter": keys}
+    refused = ada("PUT", f"comps/{comp['id']}", {"base": 2, "what": "x", "document": draft})
+    assert refused.status_code == 422
+    assert "no number that can be animated" in refused.json()["message"]
+
+
+def test_tables_tell_what_each_control_is(ada):
+    tables = ada("GET", "tables").json()
+    by_kind = {s["kind"]: s for s in tables["steps"]}
+    assert by_kind["levels"]["fresh"] == {"space": "codes"}
+    assert by_kind["blur"]["fields"]["form"]["enum"] == ["gaussian", "box", "disc"]
+    assert by_kind["grade"]["fields"]["gain"]["default"] == [1, 1, 1]
+    assert {s["family"] for s in tables["steps"]} >= {"colour", "edges", "place", "light"}
+    assert tables["through"]["by"]["default"] == "everywhere"
