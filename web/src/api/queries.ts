@@ -14,6 +14,7 @@ import {
 } from "./client";
 
 import { unfinished } from "./bring";
+import type { KeptOut } from "./kept";
 import type { LibraryOut, MatchOut, RewriteFormOut, RewriteOut, RuleOut } from "./elements";
 import type { PassOut, RenderOut, SceneOut, SetUpOut } from "./scenes";
 
@@ -32,6 +33,11 @@ export const queries = {
     queryOptions({
       queryKey: ["project", project],
       queryFn: () => take<ProjectOut>(client.GET("/api/projects/{project_id}", id(project))),
+    }),
+  kept: (project: number) =>
+    queryOptions({
+      queryKey: ["comps", project, "kept"],
+      queryFn: () => take<KeptOut[]>(client.GET("/api/projects/{project_id}/kept", id(project))),
     }),
   elements: (project: number) =>
     queryOptions({

@@ -75,9 +75,12 @@ export function addLayer(document: CompDocument, element: string, name: string):
     offset: 0,
     ends: "hold",
     steps: [],
-    place: { x: 0, y: 0, scale: 1, turn: 0, filter: "cubic" },
+    place: { x: 0, y: 0, scale: 1, turn: 0, filter: "cubic", keys: {} },
     operator: "over",
     opacity: 1,
+    speed: 1,
+    reverse: false,
+    keys: {},
   };
   return [{ ...document, layers: [...document.layers, layer] }, id];
 }

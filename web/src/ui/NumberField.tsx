@@ -1,6 +1,6 @@
 /** A number that can be typed, dragged, nudged and reset. Change while it moves, commit once. */
 import { Slider } from "radix-ui";
-import { useId, useRef, useState, type KeyboardEvent } from "react";
+import { useId, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { trimmed } from "../domain/words";
 
 export interface NumberProps {
@@ -16,6 +16,8 @@ export interface NumberProps {
   /** Ends of the slider; no slider where they are left out. */
   slider?: [number, number];
   digits?: number;
+  /** What stands behind the number, such as the sign of its keys. */
+  after?: ReactNode;
   onDraft?: (value: number) => void;
   onCommit: (value: number) => void;
 }
@@ -34,6 +36,7 @@ export function NumberField(props: NumberProps) {
     rest,
     slider,
     digits = 3,
+    after,
     onDraft,
     onCommit,
   } = props;
@@ -93,7 +96,7 @@ export function NumberField(props: NumberProps) {
             step={step}
             onValueChange={([next]) => next !== undefined && onDraft?.(next)}
             onValueCommit={([next]) => next !== undefined && onCommit(next)}
-            className="relative flex h-5 min-w-16 flex-1 touch-none items-center"
+            className="relative flex h-5 min-w-12 flex-1 touch-none items-center"
           >
             <Slider.Track className="relative h-1 flex-1 rounded-full bg-line">
               <Slider.Range className="absolute h-full rounded-full bg-accent" />
@@ -117,9 +120,12 @@ export function NumberField(props: NumberProps) {
           }}
           onKeyDown={onKey}
           aria-invalid={wrong !== null}
-          className={`num h-6 min-w-0 rounded-md border bg-card px-1.5 text-right ${slider ? "w-16 shrink-0" : "flex-1"} ${wrong ? "border-error" : "border-line"}`}
+          className={`num h-6 min-w-0 rounded-md border bg-card px-1.5 text-right ${slider ? (after ? "w-15 shrink-0" : "w-16 shrink-0") : "flex-1"} ${wrong ? "border-error" : "border-line"}`}
         />
-        {unit && <span className="w-6 shrink-0 text-soft">{unit}</span>}
+        {unit && (
+          <span className={`${after ? "-mx-1 w-5 text-center" : "w-6"} shrink-0 text-soft`}>{unit}</span>
+        )}
+        {after}
       </div>
       {wrong && (
         <p role="alert" className="pl-22 text-error">

@@ -5,6 +5,7 @@ import { useSearchParams } from "react-router";
 import { asProblem, type CompOut } from "../../api/client";
 import { queries } from "../../api/queries";
 import { ProblemNote, Waiting } from "../../ui/basics";
+import { Curves } from "./Curves";
 import { fromParams, toParams, useDesk } from "./deskState";
 import { createDocumentStore, serverCalls } from "./documentStore";
 import { Foot } from "./Foot";
@@ -48,6 +49,7 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
   useKeys(store);
 
   const layer = useDesk((d) => d.layer);
+  const curves = useDesk((d) => d.curves);
   const set = useDesk((d) => d.set);
   useEffect(() => {
     if (layer && !document.layers.some((l) => l.id === layer)) set({ layer: null });
@@ -60,6 +62,7 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
         <Picture store={store} comp={first.id} elements={rows} project={project} />
         {problem && <Refused store={store} />}
         <TimeBar document={document} />
+        {curves && <Curves store={store} />}
         <Lineup store={store} elements={rows} />
         <Foot store={store} />
       </div>

@@ -1,19 +1,12 @@
 /** The lineup: the pile as a row of cards, far on the left, near on the right; dragging reorders it. */
 import { Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import {
-  memo,
-  useCallback,
-  useLayoutEffect,
-  useRef,
-  useState,
-  type PointerEvent,
-  type RefObject,
-} from "react";
+import { memo, useRef, useState, type PointerEvent } from "react";
 import type { ElementOut } from "../../api/client";
 import { AskRate } from "./AskRate";
-import { addLayer, layerOf, lifeOf, moveLayer, type Layer } from "../../domain/comp";
+import { addLayer, lifeOf, moveLayer, type Layer } from "../../domain/comp";
 import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
+import { moved, useReorder } from "../../ui/useReorder";
 import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 
@@ -22,73 +15,16 @@ interface Props {
   elements: ElementOut[];
 }
 
-interface Drag {
-  id: string;
-  /** Where it would be laid down: an index in the pile without it. */
-  to: number;
-}
-
-/** Pixels the pointer must move before a press becomes a drag. */
-const SLACK = 5;
-
-/**
- * Dragging a card. The window is listened to, not the card: the card moves in the row while it is
- * dragged, and would lose the pointer.
- */
-function useDrag(row: RefObject<HTMLElement | null>, onDrop: (drag: Drag) => void) {
-  const [drag, setDrag] = useState<Drag | null>(null);
-  const dropped = useRef(onDrop);
-  useLayoutEffect(() => {
-    dropped.current = onDrop;
-  });
-
-  const begin = useCallback(
-    (event: PointerEvent, id: string) => {
-      if (event.button !== 0) return;
-      const startX = event.clientX;
-      const stop = new AbortController();
-      let now: Drag | null = null;
-      const listen = (kind: "pointermove" | "pointerup" | "pointercancel", act: (x: number) => void) =>
-        window.addEventListener(kind, (e) => act(e.clientX), { signal: stop.signal });
-      const end = () => {
-        stop.abort();
-        setDrag(null);
-      };
-      listen("pointermove", (x) => {
-        if (!now && Math.abs(x - startX) <= SLACK) return;
-        now = { id, to: targetOf(row.current!, x, id) };
-        setDrag(now);
-      });
-      listen("pointerup", () => {
-        end();
-        if (now) dropped.current(now);
-      });
-      listen("pointercancel", end);
-    },
-    [row],
-  );
-
-  return { drag, begin };
-}
-
-/** The place in the pile, without the dragged card, that lies under the pointer. */
-function targetOf(row: HTMLElement, x: number, id: string): number {
-  const cards = [...row.querySelectorAll<HTMLElement>("[data-layer]")];
-  const others = cards.filter((card) => card.dataset["layer"] !== id);
-  return others.filter((card) => x > card.getBoundingClientRect().left + card.offsetWidth / 2).length;
-}
-
 export const Lineup = memo(function Lineup({ store, elements }: Props) {
   const row = useRef<HTMLOListElement>(null);
   const document = store(shownDocument);
   const { commit } = store.getState();
-  const { drag, begin } = useDrag(row, ({ id, to }) => {
-    const layer = layerOf(document, id);
-    if (layer && document.layers.indexOf(layer) !== to)
-      commit((d) => moveLayer(d, id, to), `move ${layer.name}`);
+  const { drag, begin } = useReorder(row, "x", (from, to) => {
+    const layer = document.layers[from];
+    if (layer) commit((d) => moveLayer(d, layer.id, to), `move ${layer.name}`);
   });
 
-  const shown = drag ? moveLayer(document, drag.id, drag.to) : document;
+  const shown = drag ? moved(document.layers, drag.from, drag.to) : document.layers;
   return (
     <div className="shrink-0 border-t border-line bg-well">
       <div className="flex justify-between px-3 pt-1.5 text-soft">
@@ -100,7 +36,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
         aria-label="Lineup, far to near"
         className="flex items-center overflow-x-auto px-3 pt-1 pb-2.5"
       >
-        {shown.layers.map((layer, index) => (
+        {shown.map((layer, index) => (
           <li key={layer.id} className="flex shrink-0 items-center">
             {index > 0 && <Meets layer={layer} />}
             <LayerCard
@@ -109,7 +45,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
               first={document.first}
               last={document.last}
               element={elements.find((e) => e.key === layer.element)}
-              dragged={drag?.id === layer.id}
+              dragged={drag !== null && layer === document.layers[drag.from]}
               onPress={begin}
             />
           </li>
@@ -160,6 +96,7 @@ const LayerCard = memo(function LayerCard(props: CardProps) {
     <button
       type="button"
       data-layer={layer.id}
+      data-row={layer.id}
       data-dragged={dragged}
       aria-pressed={chosen}
       aria-label={`Layer ${layer.name}${layer.shown ? "" : ", hidden"}`}

@@ -11,7 +11,7 @@ import {
   type Layer,
 } from "../../domain/comp";
 import { encodingInWords } from "../../domain/encoding";
-import { readingInWords, trimmed } from "../../domain/words";
+import { readingInWords } from "../../domain/words";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useReading } from "../../parts/useReading";
 import { Values } from "../../parts/Values";
@@ -19,8 +19,8 @@ import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { usePicking, usePoint } from "./pointState";
-import { LifeRung, MeetsRung, PlaceRung } from "./rungs";
-import { StepsRung, stepsInWords } from "./StepsRung";
+import { LifeRung, MeetsRung, PlaceRung, placeInWords } from "./rungs";
+import { StepsRung, stepsInWords } from "./steps/StepsRung";
 
 interface Props {
   store: DocumentStore;
@@ -84,8 +84,8 @@ function LayerRecipe({ store, document, layer, element, project }: LayerProps) {
       {body}
     </Rung>
   );
-  const { place } = layer;
-  const turn = place.turn ? ` ${trimmed(place.turn, 1)}°` : "";
+  const moves = Object.keys(layer.place.keys).length > 0;
+  const frame = useDesk((d) => (moves ? d.frame : 0));
   return (
     <div className="space-y-1.5 p-2.5">
       <LayerHead store={store} layer={layer} element={element} />
@@ -98,13 +98,13 @@ function LayerRecipe({ store, document, layer, element, project }: LayerProps) {
             : encodingInWords(element.encoding),
           <ReadingBody element={element} project={project} />,
         )}
-      {rung("steps", "Steps", stepsInWords(layer), <StepsRung store={store} layer={layer} />)}
       {rung(
-        "place",
-        "Place",
-        `x ${trimmed(place.x, 1)}  y ${trimmed(place.y, 1)}  × ${trimmed(place.scale)}${turn}`,
-        <PlaceRung store={store} layer={layer} />,
+        "steps",
+        "Steps",
+        stepsInWords(layer),
+        <StepsRung store={store} layer={layer} project={project} />,
       )}
+      {rung("place", "Place", placeInWords(layer, frame), <PlaceRung store={store} layer={layer} />)}
       {rung(
         "meets",
         "Meets",

@@ -1,5 +1,5 @@
 /** Time: play, step, scrub; the chosen layer's life above the comp's. */
-import { Pause, Play, Repeat, StepBack, StepForward } from "lucide-react";
+import { Pause, Play, Repeat, Spline, StepBack, StepForward } from "lucide-react";
 import { memo, useRef, type PointerEvent } from "react";
 import { layerOf, lifeOf, type CompDocument } from "../../domain/comp";
 import { clampFrame } from "../../domain/time";
@@ -37,6 +37,14 @@ export const TimeBar = memo(function TimeBar({ document }: { document: CompDocum
         className={desk.loop ? "border-accent bg-accent-soft text-accent" : ""}
       >
         <Repeat className="size-3.5" /> Loop
+      </Button>
+      <Button
+        aria-pressed={desk.curves}
+        title="The curves of what changes in the chosen layer"
+        onClick={() => desk.set({ curves: !desk.curves })}
+        className={desk.curves ? "border-accent bg-accent-soft text-accent" : ""}
+      >
+        <Spline className="size-3.5" /> Curves
       </Button>
     </div>
   );

@@ -1,6 +1,8 @@
 /** What is looked at on the comp desk; the address bar holds it, so that a link shows the same. */
 import { create } from "zustand";
 import type { Look } from "../../api/pictures";
+import type { Step } from "../../domain/comp";
+import type { Curve } from "../../domain/curve";
 import type { View } from "../../domain/geometry";
 import { colourOf, hexOf } from "../../domain/words";
 import { CHANNEL_KEYS, FIRST_LOOK } from "../../parts/LookBar";
@@ -18,6 +20,11 @@ export interface DeskState {
   loop: boolean;
   /** Code values shown as 0..255 instead of 0..1. */
   eightBit: boolean;
+  /** Steps that were copied, to be put on another layer. */
+  copied: Step[];
+  copiedCurve: Curve | null;
+  /** Whether the curves stand under the picture. */
+  curves: boolean;
   set: (part: Partial<Omit<DeskState, "set">>) => void;
 }
 
@@ -31,6 +38,9 @@ export const useDesk = create<DeskState>((set) => ({
   playing: false,
   loop: true,
   eightBit: false,
+  copied: [],
+  copiedCurve: null,
+  curves: false,
   set: (part) => set(part),
 }));
 

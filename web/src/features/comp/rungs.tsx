@@ -2,9 +2,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
 import { changeLayer, changePlace, type CompDocument, type Layer, type Place } from "../../domain/comp";
+import { numberAt } from "../../domain/parts";
+import { trimmed } from "../../domain/words";
 import { Choose } from "../../ui/Choose";
 import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
+import { Tick } from "../../ui/Tick";
+import { AnimatedNumber } from "./AnimatedNumber";
 import type { DocumentStore } from "./documentStore";
 
 interface Props {
@@ -12,49 +16,53 @@ interface Props {
   layer: Layer;
 }
 
+const FILTERS = [
+  { value: "cubic", label: "Cubic" },
+  { value: "linear", label: "Linear" },
+  { value: "nearest", label: "Nearest" },
+  { value: "lanczos", label: "Lanczos" },
+];
+
+/** Where a layer lies at a frame, in a few words. */
+export function placeInWords(layer: Layer, frame: number): string {
+  const at = (name: string) => numberAt(layer.place, name, frame);
+  const turn = at("turn") ? ` ${trimmed(at("turn"), 1)}°` : "";
+  return `x ${trimmed(at("x"), 1)}  y ${trimmed(at("y"), 1)}  × ${trimmed(at("scale"))}${turn}`;
+}
+
 export function PlaceRung({ store, layer }: Props) {
-  const { sketch, commit } = store.getState();
+  const { commit } = store.getState();
   const { width, height } = store.getState().document;
-  const field = (
-    name: string,
-    key: "x" | "y" | "scale" | "turn",
-    slider: [number, number],
-    step: number,
-    unit: string,
-    rest: number,
-  ) => (
-    <NumberField
-      name={name}
-      value={layer.place[key]}
-      step={step}
-      slider={slider}
-      unit={unit}
-      rest={rest}
-      min={key === "scale" ? 0.002 : -100000}
-      max={key === "scale" ? 100 : 100000}
-      onDraft={(v) => sketch((d) => changePlace(d, layer.id, { [key]: v }))}
-      onCommit={(v) => commit((d) => changePlace(d, layer.id, { [key]: v }), `${name} of ${layer.name}`)}
-    />
-  );
+  const rows: [string, [number, number], number, string, number][] = [
+    ["x", [-width, width], 1, "px", 0],
+    ["y", [-height, height], 1, "px", 0],
+    ["scale", [0.05, 3], 0.01, "×", 1],
+    ["turn", [-180, 180], 0.5, "°", 0],
+  ];
   return (
     <div className="space-y-1">
-      {field("x", "x", [-width, width], 1, "px", 0)}
-      {field("y", "y", [-height, height], 1, "px", 0)}
-      {field("scale", "scale", [0.05, 3], 0.01, "×", 1)}
-      {field("turn", "turn", [-180, 180], 0.5, "°", 0)}
+      {rows.map(([name, slider, step, unit, rest]) => (
+        <AnimatedNumber
+          key={name}
+          {...{ store, layer, name, slider, step, unit, rest }}
+          path={{ of: "place" }}
+          field={name}
+          what={`${name} of ${layer.name}`}
+          min={name === "scale" ? 0.002 : -100000}
+          max={name === "scale" ? 100 : 100000}
+        />
+      ))}
       <div className="flex min-h-7 items-center gap-2">
         <span className="w-20 shrink-0 text-soft">resampled</span>
-        <Segments<Place["filter"]>
+        <Choose
           name="How pixels are resampled"
-          small
           value={layer.place.filter}
-          choices={[
-            { value: "cubic", label: "Cubic" },
-            { value: "linear", label: "Linear" },
-            { value: "nearest", label: "Nearest" },
-          ]}
+          options={FILTERS}
           onChange={(filter) =>
-            commit((d) => changePlace(d, layer.id, { filter }), `resampling of ${layer.name}`)
+            commit(
+              (d) => changePlace(d, layer.id, { filter: filter as Place["filter"] }),
+              `resampling of ${layer.name}`,
+            )
           }
         />
       </div>
@@ -66,7 +74,7 @@ export function PlaceRung({ store, layer }: Props) {
 }
 
 export function MeetsRung({ store, layer }: Props) {
-  const { sketch, commit } = store.getState();
+  const { commit } = store.getState();
   const tables = useQuery(queries.tables());
   const options = (tables.data?.operators ?? []).map((o) => ({
     value: o.name,
@@ -90,20 +98,20 @@ export function MeetsRung({ store, layer }: Props) {
           }
         />
       </div>
-      <NumberField
+      <AnimatedNumber
+        {...{ store, layer }}
+        path={{ of: "layer" }}
+        field="opacity"
+        what={`opacity of ${layer.name}`}
         name="opacity"
-        value={layer.opacity * 100}
         min={0}
         max={100}
         step={1}
         digits={1}
         slider={[0, 100]}
         unit="%"
-        rest={100}
-        onDraft={(v) => sketch((d) => changeLayer(d, layer.id, { opacity: v / 100 }))}
-        onCommit={(v) =>
-          commit((d) => changeLayer(d, layer.id, { opacity: v / 100 }), `opacity of ${layer.name}`)
-        }
+        rest={1}
+        factor={100}
       />
     </div>
   );
@@ -158,6 +166,23 @@ export function LifeRung({ store, layer, document }: Props & { document: CompDoc
           commit((d) => changeLayer(d, layer.id, { offset: whole(v) }), `start of ${layer.name}`)
         }
       />
+      <NumberField
+        name="speed"
+        help="2 is twice as fast. The frame shown is the last one that has begun."
+        value={layer.speed}
+        min={0.001}
+        max={1000}
+        rest={1}
+        unit="×"
+        onCommit={(v) => commit((d) => changeLayer(d, layer.id, { speed: v }), `speed of ${layer.name}`)}
+      />
+      <Tick
+        label="backwards: its last frame comes first"
+        checked={layer.reverse}
+        onChange={(reverse) =>
+          commit((d) => changeLayer(d, layer.id, { reverse }), `direction of ${layer.name}`)
+        }
+      />
       <div className="flex min-h-7 items-center gap-2">
         <span className="w-20 shrink-0 text-soft">beyond it</span>
         <Segments<Layer["ends"]>
@@ -167,6 +192,7 @@ export function LifeRung({ store, layer, document }: Props & { document: CompDoc
           choices={[
             { value: "hold", label: "Hold" },
             { value: "loop", label: "Loop" },
+            { value: "swing", label: "There and back" },
             { value: "blank", label: "Blank" },
           ]}
           onChange={(ends) => commit((d) => changeLayer(d, layer.id, { ends }), `end of ${layer.name}`)}

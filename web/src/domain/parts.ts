@@ -1,0 +1,90 @@
+/** The parts of a layer that hold numbers: the layer itself, its place, its steps, and where these act. */
+import { changeLayer, layerOf, type CompDocument, type Layer } from "./comp";
+import { valueAt, withKey, withoutKey, type Curve } from "./curve";
+
+export type PartPath =
+  { of: "layer" } | { of: "place" } | { of: "step"; index: number } | { of: "through"; index: number };
+
+/** A part as its numbers are asked for: by name, of a colour or a point by name and place. */
+export interface Part {
+  keys: Record<string, Curve>;
+  [name: string]: unknown;
+}
+
+export function partOf(layer: Layer, path: PartPath): Part | undefined {
+  if (path.of === "layer") return layer;
+  if (path.of === "place") return layer.place;
+  const step = layer.steps[path.index];
+  return path.of === "step" ? step : step?.through;
+}
+
+export function changePart(document: CompDocument, id: string, path: PartPath, change: object): CompDocument {
+  const layer = layerOf(document, id);
+  if (!layer) return document;
+  if (path.of === "layer") return changeLayer(document, id, change);
+  if (path.of === "place") return changeLayer(document, id, { place: { ...layer.place, ...change } });
+  const steps = layer.steps.map((step, i) => {
+    if (i !== path.index) return step;
+    return path.of === "step" ? { ...step, ...change } : { ...step, through: { ...step.through, ...change } };
+  });
+  return changeLayer(document, id, { steps: steps });
+}
+
+/** The number as it stands, without its curve. */
+export function restingNumber(part: Part, name: string): number {
+  const [field = "", place] = name.split(".");
+  const value = part[field];
+  return Number(place === undefined ? value : (value as unknown[])[Number(place)]);
+}
+
+export function numberAt(part: Part, name: string, frame: number): number {
+  const curve = part.keys[name];
+  return curve ? valueAt(curve, frame) : restingNumber(part, name);
+}
+
+/** Set a number: a key at the frame where it has a curve, else the number itself. */
+export function withNumber(part: Part, name: string, value: number, frame: number): Partial<Part> {
+  const curve = part.keys[name];
+  if (curve) return { keys: { ...part.keys, [name]: withKey(curve, frame, value) } };
+  const [field = "", place] = name.split(".");
+  if (place === undefined) return { [field]: value };
+  const whole = [...(part[field] as number[])];
+  whole[Number(place)] = value;
+  return { [field]: whole };
+}
+
+/** A curve set or taken away; what it was worth at the frame stays as the number. */
+export function withCurve(part: Part, name: string, curve: Curve | undefined, frame: number): Partial<Part> {
+  if (curve) return { keys: { ...part.keys, [name]: curve } };
+  const keys = Object.fromEntries(Object.entries(part.keys).filter(([other]) => other !== name));
+  return { ...withNumber({ ...part, keys }, name, numberAt(part, name, frame), frame), keys };
+}
+
+/** A key set at the frame, or taken off where there is one. */
+export function toggledKey(part: Part, name: string, frame: number): Partial<Part> {
+  const curve = part.keys[name];
+  const there = curve?.keys.some((k) => k.frame === frame);
+  const next = curve && there ? withoutKey(curve, frame) : withKey(curve, frame, numberAt(part, name, frame));
+  return withCurve(part, name, next, frame);
+}
+
+export interface Animated {
+  path: PartPath;
+  name: string;
+  curve: Curve;
+}
+
+/** Everything of a layer that has a curve. */
+export function animatedOf(layer: Layer): Animated[] {
+  const paths: PartPath[] = [
+    { of: "place" },
+    ...layer.steps.flatMap((_, index): PartPath[] => [
+      { of: "step", index },
+      { of: "through", index },
+    ]),
+    { of: "layer" },
+  ];
+  return paths.flatMap((path) =>
+    Object.entries(partOf(layer, path)?.keys ?? {}).map(([name, curve]) => ({ path, name, curve })),
+  );
+}

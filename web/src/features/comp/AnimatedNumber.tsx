@@ -1,0 +1,97 @@
+/** A number of a layer that may have a curve: typed, dragged, nudged; with the sign of its keys. */
+import { KeyRound } from "lucide-react";
+import { memo } from "react";
+import type { Layer } from "../../domain/comp";
+import {
+  changePart,
+  numberAt,
+  partOf,
+  restingNumber,
+  toggledKey,
+  withNumber,
+  type PartPath,
+} from "../../domain/parts";
+import { Tip } from "../../ui/basics";
+import { NumberField, type NumberProps } from "../../ui/NumberField";
+import { useDesk } from "./deskState";
+import type { DocumentStore } from "./documentStore";
+
+export interface AnimatedNumberProps extends Omit<
+  NumberProps,
+  "value" | "after" | "onDraft" | "onCommit" | "rest"
+> {
+  store: DocumentStore;
+  layer: Layer;
+  path: PartPath;
+  /** The number's name in its part; of a colour or a point with its place, as `gain.1`. */
+  field: string;
+  /** Said in the list of undo: "gamma of Levels". */
+  what: string;
+  rest: number;
+  /** What is shown is the number times this. */
+  factor?: number;
+  whole?: boolean;
+}
+
+export const AnimatedNumber = memo(function AnimatedNumber(props: AnimatedNumberProps) {
+  const { store, layer, path, field, what, rest, factor = 1, whole, ...shown } = props;
+  const part = partOf(layer, path);
+  const curve = part?.keys[field];
+  // only what has a curve is drawn again with every frame
+  const frame = useDesk((d) => (curve ? d.frame : 0));
+  if (!part) return null;
+  const { sketch, commit } = store.getState();
+  const value = curve ? numberAt(part, field, frame) : restingNumber(part, field);
+  const edit = (v: number) => (d: ReturnType<typeof store.getState>["document"]) => {
+    const now = d.layers.find((l) => l.id === layer.id);
+    const target = now && partOf(now, path);
+    const next = whole ? Math.round(v / factor) : v / factor;
+    return target
+      ? changePart(d, layer.id, path, withNumber(target, field, next, useDesk.getState().frame))
+      : d;
+  };
+  return (
+    <NumberField
+      {...shown}
+      value={value * factor}
+      rest={rest * factor}
+      onDraft={(v) => sketch(edit(v))}
+      onCommit={(v) => commit(edit(v), what)}
+      after={<KeySign {...{ store, layer, path, field, what, name: shown.name }} />}
+    />
+  );
+});
+
+type SignProps = Pick<AnimatedNumberProps, "store" | "layer" | "path" | "field" | "what" | "name">;
+
+function KeySign({ store, layer, path, field, what, name }: SignProps) {
+  const part = partOf(layer, path);
+  const curve = part?.keys[field];
+  const here = useDesk((d) => curve?.keys.some((k) => k.frame === d.frame) ?? false);
+  const says = here
+    ? `Take the key of ${name} at this frame off`
+    : curve
+      ? `Set a key of ${name} at this frame`
+      : `Let ${name} change: set a first key at this frame`;
+  return (
+    <Tip text={says}>
+      <button
+        type="button"
+        aria-label={says}
+        aria-pressed={here}
+        className={`grid size-6 shrink-0 place-items-center rounded hover:bg-well ${here ? "bg-accent text-on-accent hover:bg-accent" : curve ? "text-accent" : "text-soft opacity-50 hover:opacity-100"}`}
+        onClick={() =>
+          part &&
+          store
+            .getState()
+            .commit(
+              (d) => changePart(d, layer.id, path, toggledKey(part, field, useDesk.getState().frame)),
+              `key of ${what}`,
+            )
+        }
+      >
+        <KeyRound className="size-3.5" />
+      </button>
+    </Tip>
+  );
+}

@@ -1,0 +1,102 @@
+/** One step: what it is and does in a line, and its controls when it is open. */
+import { ChevronRight, Copy, GripVertical, Trash2 } from "lucide-react";
+import { type PointerEvent } from "react";
+import { changeLayer, changeStep, type Layer, type Step } from "../../../domain/comp";
+import { SignButton } from "../../../ui/basics";
+import { useDesk } from "../deskState";
+import type { DocumentStore } from "../documentStore";
+import { StepField } from "./StepField";
+import { ownFields, stepInWords, type StepTable } from "./table";
+import { Where, whereInWords } from "./Where";
+
+interface Props {
+  store: DocumentStore;
+  layer: Layer;
+  step: Step;
+  index: number;
+  table: StepTable;
+  open: boolean;
+  dragged: boolean;
+  onToggle: () => void;
+  onGrip: (event: PointerEvent, row: string) => void;
+  onMove: (from: number, to: number) => void;
+}
+
+export function StepCard(props: Props) {
+  const { store, layer, step, index, table, open, dragged, onToggle, onGrip, onMove } = props;
+  const { commit } = store.getState();
+  const setCopied = useDesk((d) => d.set);
+  const where = whereInWords(step);
+  return (
+    <section
+      data-row={index}
+      aria-label={`Step ${index + 1}, ${table.title}`}
+      className={`rounded-md border bg-panel px-1.5 py-1 ${dragged ? "border-accent opacity-60" : "border-line"}`}
+    >
+      <div className="flex items-center gap-1">
+        <button
+          type="button"
+          aria-label={`Move ${table.title}: drag, or arrow up and down`}
+          title="Drag to reorder; ↑ ↓ from the keyboard"
+          className="cursor-grab touch-none rounded text-soft hover:bg-well"
+          onPointerDown={(event) => onGrip(event, String(index))}
+          onKeyDown={(event) => {
+            const by = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
+            if (!by) return;
+            event.preventDefault();
+            onMove(index, Math.max(0, Math.min(layer.steps.length - 1, index + by)));
+          }}
+        >
+          <GripVertical className="size-4" />
+        </button>
+        <input
+          type="checkbox"
+          aria-label={`${table.title} on`}
+          checked={step.on}
+          onChange={(event) =>
+            commit(
+              (d) => changeStep(d, layer.id, index, { on: event.target.checked }),
+              `${table.title} ${event.target.checked ? "on" : "off"}`,
+            )
+          }
+          className="size-4 shrink-0 accent-[var(--accent)]"
+        />
+        <button
+          type="button"
+          aria-expanded={open}
+          title={table.help}
+          className="flex min-w-0 flex-1 items-center gap-1 rounded px-0.5 py-0.5 text-left hover:bg-well"
+          onClick={onToggle}
+        >
+          <ChevronRight className={`size-3.5 shrink-0 text-soft ${open ? "rotate-90" : ""}`} />
+          <span className={`font-medium ${step.on ? "" : "text-soft line-through"}`}>{table.title}</span>
+          <span className="min-w-0 flex-1 truncate text-soft">
+            {[stepInWords(step, table), where].filter(Boolean).join("; ")}
+          </span>
+        </button>
+        <SignButton name="Copy this step" onClick={() => setCopied({ copied: [step] })}>
+          <Copy className="size-3.5" />
+        </SignButton>
+        <SignButton
+          name="Take this step out"
+          onClick={() =>
+            commit(
+              (d) => changeLayer(d, layer.id, { steps: layer.steps.filter((_, i) => i !== index) }),
+              `${table.title} off ${layer.name}`,
+            )
+          }
+        >
+          <Trash2 className="size-3.5" />
+        </SignButton>
+      </div>
+      {open && (
+        <div className="space-y-0.5 pt-1 pl-1">
+          {ownFields(table).map(([name, field]) => (
+            <StepField key={name} {...{ store, layer, index, step, name, field }} title={table.title} />
+          ))}
+          <Where {...{ store, layer, step, index, table }} />
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,79 @@
+/** What the server tells of each step, and what can be said of one from it. */
+import type { Tables } from "../../../api/client";
+import type { Step } from "../../../domain/comp";
+import { trimmed } from "../../../domain/words";
+
+export interface Field {
+  title?: string;
+  description?: string;
+  type?: string;
+  default?: unknown;
+  minimum?: number;
+  maximum?: number;
+  unit?: string;
+  slider?: [number, number];
+  enum?: string[];
+  labels?: Record<string, string>;
+  pattern?: string;
+}
+
+export type StepTable = Tables["steps"][number];
+
+/** Fields every step has, which stand apart from its own. */
+const COMMON = new Set([
+  "kind",
+  "on",
+  "mix",
+  "through",
+  "keys",
+  "on_premultiplied",
+  "on_straight",
+  "channels",
+]);
+
+export const fieldsOf = (table: StepTable) => table.fields as Record<string, Field>;
+
+export function ownFields(table: StepTable): [string, Field][] {
+  return Object.entries(fieldsOf(table)).filter(([key, f]) => !COMMON.has(key) && f.unit !== "made");
+}
+
+/** Which way a step may be put on the wrong footing, to see what happens. */
+export function footingOf(table: StepTable): "on_premultiplied" | "on_straight" | null {
+  if ("on_premultiplied" in table.fields) return "on_premultiplied";
+  return "on_straight" in table.fields ? "on_straight" : null;
+}
+
+export function newStep(table: StepTable): Step {
+  const start = Object.entries(fieldsOf(table)).map(([key, field]): [string, unknown] => [
+    key,
+    field.default,
+  ]);
+  const made: Record<string, unknown> = { ...Object.fromEntries(start), ...table.fresh, kind: table.kind };
+  return made as unknown as Step;
+}
+
+const short = (value: unknown): string =>
+  typeof value === "number"
+    ? trimmed(value, 2)
+    : Array.isArray(value)
+      ? value.length > 3
+        ? `${value.length}`
+        : value.map(short).join(" ")
+      : String(value);
+
+/** What of a step is not as it starts, in a few words. */
+export function stepInWords(step: Step, table: StepTable): string {
+  const value = step as unknown as Record<string, unknown>;
+  const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+  const words = ownFields(table)
+    .filter(([key, f]) => !same(value[key], f.default) || step.keys[key])
+    .map(([key, f]) => {
+      if (step.keys[key]) return `${f.title} moves`;
+      if (typeof value[key] === "boolean") return f.title;
+      const label = f.labels?.[String(value[key])];
+      return label ?? `${f.title} ${short(value[key])}`;
+    });
+  if (step.channels && !same(step.channels, fieldsOf(table)["channels"]?.default))
+    words.unshift(step.channels.toUpperCase());
+  return words.slice(0, 3).join(", ") || "as it starts";
+}
