@@ -10,6 +10,7 @@ from neatveil.comp import Carried, Comp
 from neatveil.comp import Element as CoreElement
 from neatveil.errors import NeatVeilError, RateMissing
 from neatveil.io import Facts
+from neatveil.steps.two import TwoStep
 
 from .models import Element
 
@@ -85,8 +86,10 @@ def elements_used(document: Comp, project_id: int) -> dict[str, CoreElement]:
 
 
 def numbers_used(document: Comp) -> list[int]:
-    """Numbers of the elements that a document's layers name."""
-    return [int(x.element[1:]) for x in document.layers if x.element[1:].isdecimal()]
+    """Numbers of the elements that a document's layers and their steps name."""
+    seconds = [s.second for x in document.layers for s in x.steps if isinstance(s, TwoStep)]
+    keys = [x.element for x in document.layers] + [s for s in seconds if s[:1] == "e"]
+    return list(dict.fromkeys(int(k[1:]) for k in keys if k[1:].isdecimal()))
 
 
 def resolved(

@@ -18,6 +18,7 @@ from ..colour.encodings import NAME_PATTERN
 from ..errors import DocumentRefused, FileMissing
 from ..merge import OPERATORS
 from ..steps import StepUnion
+from ..steps.two import TwoStep
 from .rate import Rate
 
 VERSION = 1
@@ -171,6 +172,11 @@ class Comp(_Part):
         twice = {i for i in ids if ids.count(i) > 1}
         if twice:
             raise ValueError(f"layer id {', '.join(sorted(twice))} is used twice")
+        if loop := _loop({x.id: _takes(x) for x in self.layers}):
+            names = {x.id: x.name for x in self.layers}
+            raise ValueError(
+                "steps take layers in a circle: " + " takes ".join(names.get(i, i) for i in loop)
+            )
         return self
 
     def layer(self, layer_id: str) -> Layer:
@@ -181,6 +187,26 @@ class Comp(_Part):
             f"The comp has no layer {layer_id!r}.",
             advice=f"It has: {', '.join(x.id for x in self.layers) or 'none'}.",
         )
+
+
+def _takes(layer: Layer) -> list[str]:
+    """The layers that a layer's steps take as second source."""
+    seconds = [s.second for s in layer.steps if isinstance(s, TwoStep)]
+    return [s.removeprefix("layer:") for s in seconds if s.startswith("layer:")]
+
+
+def _loop(takes: dict[str, list[str]]) -> list[str]:
+    """A way from a layer back to itself, or nothing."""
+
+    def follow(way: list[str]) -> list[str]:
+        for after in takes.get(way[-1], []):
+            if after in way:
+                return [*way[way.index(after) :], after]
+            if found := follow([*way, after]):
+                return found
+        return []
+
+    return next((found for start in takes if (found := follow([start]))), [])
 
 
 def _rate(text: str) -> Any:

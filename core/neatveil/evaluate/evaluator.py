@@ -22,6 +22,7 @@ from ..steps.doing import head_of, steps_key
 from .cache import ByteCache, content_key
 from .laying import Sheet, Taker, into, lay
 from .placing import placing
+from .references import References
 from .sources import Sources
 
 #: Results, and piles below the layer that changes, are kept for pictures up to this many bytes.
@@ -160,7 +161,8 @@ class Evaluator:
         used = self._used(comp, frame, upto, only)
         keys = [content_key("empty", area.as_list(), level, comp.width, comp.height)]
         for layer, _, _, key in used:
-            keys.append(content_key(keys[-1], _layer_key(layer, key, frame)))
+            names = References(self._sources, comp, frame, layer)
+            keys.append(content_key(keys[-1], _layer_key(layer, key, frame), names.key(layer.steps)))
         return _Plan(comp, frame, level, area, whole, used, keys, cancelled)
 
     def _begun(self, plan: _Plan) -> tuple[int, PremultipliedPicture | None]:
@@ -240,9 +242,10 @@ class Evaluator:
             strips = how.whole_shift is not None and how.source_level == level
             first = head_of(steps) if strips else len(steps)
             if first:
+                names = References(self._sources, comp, plan.number, layer)
                 # before it is placed, and kept; what is left is done strip by strip
                 picture = self._sources.stepped(
-                    element, frame, how.source_level, key, steps[:first], plan.number
+                    element, frame, how.source_level, key, steps[:first], plan.number, names
                 )
             rest = [s for s in steps[first:] if isinstance(s, PointStep)]
         except NeatVeilError as error:

@@ -4,16 +4,27 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable, Sequence
+from typing import Protocol
 
 from ..alpha import light_planes, read
 from ..comp import Element
+from ..errors import NameUnknown
 from ..io.decoder import Decoder
 from ..picture import PremultipliedPicture, StoredPicture, trimmed
 from ..steps import FieldStep, Step
+from ..steps.base import Fetch
 from ..steps.doing import do_steps, runs_of, steps_key
 from .cache import ByteCache, content_key
 from .halve import halve
 from .stored import files_of, halves_as_stored, read_stored
+
+
+class Names(Protocol):
+    """Finds what steps name besides their own layer."""
+
+    def key(self, steps: Sequence[Step]) -> list[str]: ...
+
+    def fetch(self, level: int) -> Fetch: ...
 
 
 class Sources:
@@ -117,10 +128,12 @@ class Sources:
         return known
 
     def stepped(
-        self, element: Element, frame: int, level: int, key: str, steps: Sequence[Step], at: int
-    ) -> PremultipliedPicture:
+        self, element: Element, frame: int, level: int, key: str, steps: Sequence[Step], at: int,
+        names: Names,
+    ) -> PremultipliedPicture:  # fmt: skip
         """The element's frame after these steps, at one level; ``at``: the frame of the comp.
 
+        ``names``: finds what steps take besides.
         What comes out of every run is kept, so that changing the last step does no other again.
         """
         runs = list(runs_of(steps))
@@ -130,10 +143,23 @@ class Sources:
         done = steps[: len(steps) - (1 if isinstance(last, FieldStep) else len(last))]
 
         def make() -> PremultipliedPicture:
-            given = self.stepped(element, frame, level, key, done, at)
-            return do_steps(given, steps[len(done) :], level, at)
+            given = self.stepped(element, frame, level, key, done, at, names)
+            return do_steps(given, steps[len(done) :], level, at, names.fetch(level))
 
-        return self.cache.get(content_key(key, steps_key(steps, at), level), make)
+        return self.cache.get(content_key(key, steps_key(steps, at), names.key(steps), level), make)
+
+    def data(self, element: Element, frame: int, level: int, names: tuple[str, ...]) -> PremultipliedPicture:
+        """Further planes of an element's frame, halved ``level`` times; as stored."""
+
+        def make() -> PremultipliedPicture:
+            stored = self.stored(element, frame, list(names))
+            planes = {n: stored[n] for n in names if n in stored.planes}
+            if len(planes) < len(names):
+                gone = ", ".join(sorted(set(names) - set(planes)))
+                raise NameUnknown(f"{element.name} has no channel {gone}.", where=element.name)
+            return PremultipliedPicture(planes, stored.data_window, stored.display_window, data_planes=names)
+
+        return self.view(element, frame, level, ["data", list(names)], make)
 
 
 def _made_of(element: Element) -> list[object]:

@@ -8,7 +8,7 @@ on whole premultiplied pictures.
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Annotated, Any, ClassVar, Literal, Self, TypeAlias
 
 import numpy as np
@@ -22,6 +22,9 @@ from .through import Through
 Bounded = Annotated[float, Field(ge=-1000, le=1000)]
 #: R, G, B, A of one strip as flat arrays.
 Flat: TypeAlias = Sequence[Plane]
+#: Gives the picture that a step names, at the level that is drawn, with the further planes that are asked
+#: for. An empty name is the step's own layer: only its element's further planes.
+Fetch = Callable[[str, tuple[str, ...]], PremultipliedPicture]
 Triple = tuple[Bounded, Bounded, Bounded]
 Family = Literal["colour", "edges", "place", "light", "channels"]
 

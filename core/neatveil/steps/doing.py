@@ -17,20 +17,20 @@ from ..alpha import premultiply, unpremultiply
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import RGBA, Box, Plane, PremultipliedPicture, StraightPicture, cut, new_planes
-from .base import FieldStep, Flat, PointStep, Step
+from .base import Fetch, FieldStep, Flat, PointStep, Step
 
 _scratch = threading.local()
 
 
 @kernel
-def _out_of_alpha(c, a, out):  # type: ignore[no-untyped-def]
+def out_of_alpha(c, a, out):  # type: ignore[no-untyped-def]
     one, zero = np.float32(1), np.float32(0)
     for i in range(c.size):
         out[i] = c[i] / (a[i] if a[i] > zero else one)
 
 
 @kernel
-def _into_alpha(s, c, a, now, out):  # type: ignore[no-untyped-def]
+def into_alpha(s, c, a, now, out):  # type: ignore[no-untyped-def]
     """``s``: surface colour, or light where ``a``, the alpha before, is 0; ``c``: what was there."""
     one, zero = np.float32(1), np.float32(0)
     for i in range(s.size):
@@ -52,12 +52,15 @@ def _part_of(before, after, mix, out):  # type: ignore[no-untyped-def]
 
 
 def do_steps(
-    picture: PremultipliedPicture, steps: Sequence[Step], level: int, frame: int
+    picture: PremultipliedPicture, steps: Sequence[Step], level: int, frame: int, fetch: Fetch | None = None
 ) -> PremultipliedPicture:
-    """All steps of a layer on its whole picture at a level; ``frame`` of the comp."""
+    """All steps of a layer on its whole picture at a level; ``frame`` of the comp.
+
+    ``fetch``: finds what steps name; without it they work on the layer alone.
+    """
     for run in runs_of(steps):
         if isinstance(run, FieldStep):
-            picture = _field(picture, run, level, frame)
+            picture = _field(picture, run, level, frame, fetch)
         else:
             picture = _points(picture, run, level)
     return picture
@@ -151,7 +154,7 @@ def _straight_group(steps: list[PointStep], given: Flat, where: Where) -> Flat:
     held = scratch_planes("straight", size)
     surface: list[Plane] = [*held[:3], alpha]
     for c, s in zip(given[:3], held, strict=False):
-        _out_of_alpha(c, alpha, s)
+        out_of_alpha(c, alpha, s)
     changed = _sequence(steps, surface, given, where)
     now = changed[3]
     out = scratch_planes("back", size)
@@ -159,7 +162,7 @@ def _straight_group(steps: list[PointStep], given: Flat, where: Where) -> Flat:
     for i in range(3):
         if changed[i] is surface[i] and now is alpha:
             continue  # untouched: bit for bit as it was
-        _into_alpha(changed[i], given[i], alpha, now, out[i])
+        into_alpha(changed[i], given[i], alpha, now, out[i])
         done[i] = out[i]
     if now is not alpha:
         out[3][:] = now
@@ -203,19 +206,31 @@ def _mixed(step: Step, before: Flat, after: Flat, given: Flat, where: Where) -> 
     return found
 
 
-def _field(picture: PremultipliedPicture, step: FieldStep, level: int, frame: int) -> PremultipliedPicture:
+def _field(
+    picture: PremultipliedPicture, step: FieldStep, level: int, frame: int, fetch: Fetch | None
+) -> PremultipliedPicture:
     if step.nothing(level):
         return picture
     picture = _sound(picture)
     if step.on_straight:
         straight = unpremultiply(picture)
         as_if = PremultipliedPicture(straight.planes, picture.data_window, picture.display_window)
-        done = step.whole(as_if, level, frame)
+        done = _whole(as_if, step, level, frame, fetch)
         back = StraightPicture(done.planes, done.data_window, done.display_window)
         done = premultiply(back)
     else:
-        done = step.whole(picture, level, frame)
+        done = _whole(picture, step, level, frame, fetch)
     return done if step.in_full else _mixed_pictures(step, picture, done, level)
+
+
+def _whole(
+    picture: PremultipliedPicture, step: FieldStep, level: int, frame: int, fetch: Fetch | None
+) -> PremultipliedPicture:
+    fetched = getattr(step, "fetched", None)  # steps of two sources
+    if fetched is not None and fetch is not None:
+        found: PremultipliedPicture = fetched(picture, level, fetch)
+        return found
+    return step.whole(picture, level, frame)
 
 
 def _sound(picture: PremultipliedPicture) -> PremultipliedPicture:

@@ -29,6 +29,20 @@ def _to_light(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no
         out[i] = decode_value(x[i], slope, offset, exponent, b_lin, b_enc)
 
 
+def coded(plane: Plane) -> Plane:
+    """sRGB code values of flat light, in an array of their own."""
+    out = np.empty_like(plane)
+    _to_codes(plane, out, *_SRGB)
+    return out
+
+
+def lit(plane: Plane) -> Plane:
+    """Light of flat sRGB code values, in an array of its own."""
+    out = np.empty_like(plane)
+    _to_light(plane, out, *_SRGB)
+    return out
+
+
 class CodedStep(PointStep):
     """A step on light or on sRGB codes; alpha is a plain number in both."""
 
@@ -45,9 +59,7 @@ class CodedStep(PointStep):
     def values(self, given: Flat, scratch: Flat) -> Flat:
         if self.space == "light":
             return self.coded(given, scratch)
-        codes = [np.empty_like(p) for p in given[:3]]
-        for plane, code in zip(given, codes, strict=False):
-            _to_codes(plane, code, *_SRGB)
+        codes = [coded(p) for p in given[:3]]
         found = self.coded([*codes, given[3]], scratch)
         done = list(given)
         for i in range(3):

@@ -1884,6 +1884,92 @@ export interface components {
             through?: components["schemas"]["Through"];
         };
         /**
+         * CombineStep
+         * @description Arithmetic with a second source.
+         */
+        CombineStep: {
+            /**
+             * channels
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * where sizes differ
+             * @description The second is stretched to the first's frame, or laid on its centre.
+             * @default stretch
+             * @enum {string}
+             */
+            fit?: "stretch" | "centre";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "combine";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * by
+             * @default add
+             * @enum {string}
+             */
+            operation?: "add" | "subtract" | "multiply" | "divide" | "screen" | "overlay" | "lighten" | "darken" | "difference" | "average" | "and" | "or" | "xor";
+            /**
+             * beyond 0..1
+             * @description What becomes of values outside.
+             * @default keep
+             * @enum {string}
+             */
+            overflow?: "keep" | "clip" | "wrap" | "rescale";
+            /**
+             * second source
+             * @description Another layer after its own steps, or an element.
+             * @default
+             */
+            second?: string;
+            /**
+             * works on
+             * @default light
+             * @enum {string}
+             */
+            space?: "light" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * alpha
+             * @description The first's own, or what either covers.
+             * @default first
+             * @enum {string}
+             */
+            transparency?: "first" | "both";
+        };
+        /**
          * Comp
          * @description A pile of layers over a frame range. ``layers`` runs from far (the plate) to near.
          */
@@ -4554,6 +4640,114 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /**
+         * PatchStep
+         * @description Route channels.
+         */
+        PatchStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * chroma range
+             * @description 0 to 1, or 16 to 235 and 16 to 240 of 255.
+             * @default full
+             * @enum {string}
+             */
+            extent?: "full" | "narrow";
+            /**
+             * where sizes differ
+             * @description The second is stretched to the first's frame, or laid on its centre.
+             * @default stretch
+             * @enum {string}
+             */
+            fit?: "stretch" | "centre";
+            /**
+             * colour comes in
+             * @default straight
+             * @enum {string}
+             */
+            given?: "straight" | "premultiplied";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "patch";
+            /**
+             * colour goes out
+             * @description Premultiplied: not multiplied by the new alpha.
+             * @default straight
+             * @enum {string}
+             */
+            made?: "straight" | "premultiplied";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * outputs are
+             * @description What the colour outputs are: RGB; hue, lightness, saturation; luma, Cb, Cr.
+             * @default rgb
+             * @enum {string}
+             */
+            outputs?: "rgb" | "hls" | "ycc";
+            /**
+             * routes
+             * @description Where an output comes from; one that is left out stays as it is.
+             * @default {}
+             */
+            routes?: {
+                [key: string]: components["schemas"]["Route"];
+            };
+            /**
+             * second source
+             * @description Another layer after its own steps, or an element.
+             * @default
+             */
+            second?: string;
+            /**
+             * works on
+             * @default light
+             * @enum {string}
+             */
+            space?: "light" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * luma by
+             * @default bt709
+             * @enum {string}
+             */
+            weights?: "bt601" | "bt709" | "bt2020";
+        };
         /** PersonOut */
         PersonOut: {
             /** Id */
@@ -5294,6 +5488,38 @@ export interface components {
             title: string;
         };
         /**
+         * Route
+         * @description One output: ``gain * value + offset`` of a channel, or of one minus it.
+         */
+        Route: {
+            /**
+             * Channel
+             * @default R
+             */
+            channel?: string;
+            /**
+             * Gain
+             * @default 1
+             */
+            gain?: number;
+            /**
+             * Inverted
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset?: number;
+            /**
+             * Source
+             * @default one
+             * @enum {string}
+             */
+            source?: "one" | "two" | "constant";
+        };
+        /**
          * RuleIn
          * @description What is filled in must hold: all of it.
          */
@@ -5623,7 +5849,7 @@ export interface components {
             /** Title */
             title: string;
         };
-        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GradeStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["TransformStep"];
+        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GradeStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["TransformStep"];
         /**
          * Suggestion
          * @description What the pixels say. ``reading`` is None where they do not decide.

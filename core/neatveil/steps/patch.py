@@ -1,0 +1,235 @@
+"""The patch: any channel into any channel, of the layer itself and of one further source.
+
+Colour is taken out of the alpha on the way in and put back under the new alpha on the way out, unless a side
+is said to be premultiplied. What is not rerouted keeps every bit.
+"""
+
+from __future__ import annotations
+
+from typing import Any, ClassVar, Literal
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from ..channels.models import Range, Weights, from_hls, from_ycc, to_hls, to_ycc
+from ..numeric.jit import kernel
+from ..numeric.pool import for_strips
+from ..picture import RGBA, Plane, PremultipliedPicture, new_planes
+from .base import Family
+from .doing import into_alpha, out_of_alpha
+from .two import TwoStep
+from .value import coded, lit
+
+Footing = Literal["straight", "premultiplied"]
+Flat = dict[str, Plane]
+
+#: What can be asked of a source besides its own planes.
+MADE = ("luma", "hue", "lightness", "saturation", "cb", "cr", "min", "max")
+_MODELS = {"hls": ("hue", "lightness", "saturation"), "ycc": ("luma", "cb", "cr")}
+
+
+class Route(BaseModel):
+    """One output: ``gain * value + offset`` of a channel, or of one minus it."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    source: Literal["one", "two", "constant"] = "one"
+    channel: str = Field("R", min_length=1, max_length=200)
+    inverted: bool = False
+    gain: float = Field(1.0, ge=-1000, le=1000)
+    offset: float = Field(0.0, ge=-1000, le=1000)
+
+    @model_validator(mode="after")
+    def _number(self) -> Route:
+        if self.source == "constant" and self.channel not in {"0", "1"}:
+            raise ValueError(f"a constant is 0 or 1, not {self.channel!r}")
+        return self
+
+    @property
+    def plain(self) -> bool:
+        return not self.inverted and self.gain == 1 and self.offset == 0
+
+    def words(self, second: str) -> str:
+        if self.source == "constant":
+            return self.channel
+        name = {"R": "red", "G": "green", "B": "blue", "A": "alpha"}.get(self.channel, self.channel)
+        text = name if self.source == "one" else f"{name} of {second or 'the second source'}"
+        if self.inverted:
+            text += ", inverted"
+        if self.gain != 1:
+            text += f", times {self.gain:g}"
+        if self.offset:
+            text += f", plus {self.offset:g}"
+        return text
+
+
+@kernel
+def _routed(x, out, gain, offset):  # type: ignore[no-untyped-def]
+    for i in range(x.size):
+        out[i] = x[i] * gain + offset
+
+
+class PatchStep(TwoStep):
+    """Route channels."""
+
+    title: ClassVar[str] = "Patch"
+    help: ClassVar[str] = "Any channel into any channel, of this layer and one more source."
+    family: ClassVar[Family] = "channels"
+
+    kind: Literal["patch"] = "patch"
+    routes: dict[Literal["R", "G", "B", "A"], Route] = Field(
+        {}, title="routes", description="Where an output comes from; one that is left out stays as it is.",
+        json_schema_extra={"unit": "patch"},
+    )  # fmt: skip
+    outputs: Literal["rgb", "hls", "ycc"] = Field(
+        "rgb", title="outputs are",
+        description="What the colour outputs are: RGB; hue, lightness, saturation; luma, Cb, Cr.",
+        json_schema_extra={"labels": {"rgb": "RGB", "hls": "Hue, light, sat", "ycc": "Luma, chroma"}},
+    )  # fmt: skip
+    space: Literal["light", "codes"] = Field(
+        "light", title="works on", json_schema_extra={"labels": {"light": "Light", "codes": "sRGB codes"}}
+    )
+    weights: Weights = Field(
+        "bt709", title="luma by",
+        json_schema_extra={"labels": {"bt601": "BT.601", "bt709": "BT.709", "bt2020": "BT.2020"}},
+    )  # fmt: skip
+    extent: Range = Field(
+        "full", title="chroma range", description="0 to 1, or 16 to 235 and 16 to 240 of 255.",
+        json_schema_extra={"labels": {"full": "Full", "narrow": "Narrow"}},
+    )  # fmt: skip
+    given: Footing = Field(
+        "straight", title="colour comes in",
+        json_schema_extra={"labels": {"straight": "Straight", "premultiplied": "Premultiplied"}},
+    )  # fmt: skip
+    made: Footing = Field(
+        "straight", title="colour goes out", description="Premultiplied: not multiplied by the new alpha.",
+        json_schema_extra={"labels": {"straight": "Straight", "premultiplied": "Premultiplied"}},
+    )  # fmt: skip
+
+    def nothing(self, level: int) -> bool:
+        return self.outputs == "rgb" and not self._changed() and self.given == self.made
+
+    def _changed(self) -> list[str]:
+        """Outputs that are not simply what they were."""
+        return [n for n, r in self.routes.items() if not (r.source == "one" and r.channel == n and r.plain)]
+
+    def planes(self, second: bool) -> tuple[str, ...]:
+        side = "two" if second else "one"
+        wanted = {r.channel for r in self.routes.values() if r.source == side}
+        return tuple(sorted(wanted - {*RGBA, *MADE}))
+
+    def both(
+        self, picture: PremultipliedPicture, other: PremultipliedPicture | None, level: int
+    ) -> PremultipliedPicture:
+        shape = picture["A"].shape
+        out = new_planes(RGBA, *shape)
+
+        def strip(a: int, b: int) -> None:
+            one = {n: p[a:b].reshape(-1) for n, p in picture.planes.items()}
+            two = {n: p[a:b].reshape(-1) for n, p in other.planes.items()} if other else {}
+            for n, plane in self._strip(one, two).items():
+                out[n][a:b].reshape(-1)[:] = plane
+
+        for_strips(shape[0], shape[1] * 8, strip)
+        return PremultipliedPicture(
+            out, picture.data_window, picture.display_window, data_planes=picture.data_planes
+        )
+
+    def _strip(self, one: Flat, two: Flat) -> Flat:
+        sides = {"one": _Side(self, one), "two": _Side(self, two) if two else None}
+        size = one["A"].size
+        outputs: Flat = {}
+        names = self._outputs()
+        for letter in RGBA:
+            route = self.routes.get(letter)  # type: ignore[call-overload]
+            if route is None:
+                route = Route(channel=names[letter])
+            outputs[letter] = self._value(route, sides, size)
+        return self._put_back(one, outputs, sides["one"])
+
+    def _outputs(self) -> dict[str, str]:
+        """What each output is when nothing is routed to it."""
+        three = _MODELS.get(self.outputs, ("R", "G", "B"))
+        return {**dict(zip("RGB", three, strict=True)), "A": "A"}
+
+    def _value(self, route: Route, sides: dict[str, Any], size: int) -> Plane:
+        if route.source == "constant":
+            return np.full(size, float(route.channel) * route.gain + route.offset, np.float32)
+        side = sides[route.source]
+        if side is None:
+            return np.zeros(size, np.float32)
+        plane: Plane = side.channel(route.channel)
+        if route.plain:
+            return plane
+        gain, offset = (
+            (-route.gain, route.gain + route.offset) if route.inverted else (route.gain, route.offset)
+        )
+        out = np.empty_like(plane)
+        _routed(plane, out, np.float32(gain), np.float32(offset))
+        return out
+
+    def _put_back(self, one: Flat, outputs: Flat, side: Any) -> Flat:
+        if self.outputs == "hls":
+            rgb = from_hls(outputs["R"], outputs["G"], outputs["B"])
+        elif self.outputs == "ycc":
+            rgb = from_ycc(outputs["R"], outputs["G"], outputs["B"], self.weights, self.extent)
+        else:
+            rgb = (outputs["R"], outputs["G"], outputs["B"])
+        alpha = outputs["A"]
+        found = {"A": alpha}
+        for n, plane in zip("RGB", rgb, strict=True):
+            untouched = plane is side.kept.get(n) and alpha is one["A"] and self.given == self.made
+            if untouched:
+                found[n] = one[n]
+                continue
+            light = lit(plane) if self.space == "codes" else plane
+            if self.made == "premultiplied":
+                found[n] = light
+            else:
+                found[n] = np.empty_like(light)
+                into_alpha(light, one[n], one["A"], alpha, found[n])
+        return found
+
+    def words(self) -> str:
+        changed = self._changed()
+        if not changed:
+            return "as it was" if self.outputs == "rgb" else f"through {self.outputs}"
+        second = self.second.removeprefix("layer:")
+        titles = {"R": "red", "G": "green", "B": "blue", "A": "alpha"}
+        return "; ".join(f"{titles[n]} from {self.routes[n].words(second)}" for n in changed)  # type: ignore[index]
+
+
+class _Side:
+    """One source on one strip: its channels as they are asked for, each made once."""
+
+    def __init__(self, step: PatchStep, planes: Flat) -> None:
+        self.step, self.planes = step, planes
+        self.kept: Flat = {}
+
+    def channel(self, name: str) -> Plane:
+        if name not in self.kept:
+            self._make(name)
+        return self.kept[name]
+
+    def _make(self, name: str) -> None:
+        step = self.step
+        if name == "A" or name not in {"R", "G", "B", *MADE}:
+            self.kept[name] = self.planes[name]
+        elif name in RGBA:
+            plane = self.planes[name]
+            if step.given == "straight":
+                straight = np.empty_like(plane)
+                out_of_alpha(plane, self.planes["A"], straight)
+                plane = straight
+            self.kept[name] = coded(plane) if step.space == "codes" else plane
+        else:
+            r, g, b = (self.channel(n) for n in "RGB")
+            if name in {"min", "max"}:
+                work = np.minimum if name == "min" else np.maximum
+                self.kept[name] = np.asarray(work(work(r, g), b), np.float32)
+            elif name in {"hue", "lightness", "saturation"}:
+                self.kept |= dict(zip(_MODELS["hls"], to_hls(r, g, b), strict=True))
+            else:
+                self.kept |= dict(
+                    zip(_MODELS["ycc"], to_ycc(r, g, b, step.weights, step.extent), strict=True)
+                )

@@ -1,0 +1,106 @@
+"""Steps that take other layers and elements: the right frame, the right steps, no circles."""
+
+import numpy as np
+import pytest
+from core.pictures import save_png, soft_disc
+from neatveil.comp.document import parse_comp
+from neatveil.errors import DocumentRefused, NameUnknown
+from neatveil.evaluate import Evaluator
+from neatveil.io import LocalDecoder
+
+ROUTE = {"A": {"source": "two", "channel": "R"}}
+
+
+@pytest.fixture
+def files(tmp_path):
+    save_png(tmp_path / "plate.png", np.random.default_rng(1).random((48, 64, 3), np.float32))
+    for n in range(1, 4):
+        save_png(tmp_path / f"disc.{n:02d}.png", np.roll(soft_disc(48, 64, (0.5 + n / 10, 0.2, 0.1)), n, 1))
+    return tmp_path
+
+
+def comp(files, plate=(), disc=(), **more):
+    elements = {
+        "p": {"name": "plate", "file": str(files / "plate.png"), "still": True, "encoding": "linear"},
+        "d": {
+            "name": "disc",
+            "file": str(files / "disc.##.png"),
+            "first": 1,
+            "last": 3,
+            "encoding": "linear",
+        },
+    }
+    layers = [
+        {"id": "back", "name": "plate", "element": "p", "steps": list(plate)},
+        {"id": "front", "name": "disc", "element": "d", "steps": list(disc), **more},
+    ]
+    return parse_comp(
+        {"width": 64, "height": 48, "first": 1, "last": 3, "elements": elements, "layers": layers}
+    )
+
+
+def drawn(document, frame=1, only="back", **how):
+    return Evaluator(LocalDecoder()).picture(document, frame, only=only, **how)
+
+
+def patch(second):
+    return {"kind": "patch", "second": second, "routes": ROUTE}
+
+
+@pytest.mark.parametrize("second", ["d", "layer:front"])
+@pytest.mark.parametrize("frame", [1, 3])
+def test_a_layers_alpha_from_another_picture_at_the_same_frame(files, second, frame):
+    got = drawn(comp(files, plate=[patch(second)]), frame)
+    red = drawn(comp(files), frame, only="front")
+    inside = red["A"] > 0.9
+    np.testing.assert_allclose(got["A"][inside], 0.5 + frame / 10, atol=3e-3)
+
+
+def test_a_layer_comes_after_its_own_steps_though_it_is_hidden(files):
+    """What is taken is the layer with its steps, at its own place, shown or not."""
+    dark = {"kind": "exposure", "stops": -1}
+    got = drawn(comp(files, plate=[patch("layer:front")], disc=[dark], shown=False))
+    full = drawn(comp(files, plate=[patch("layer:front")]))
+    np.testing.assert_allclose(got["A"], full["A"] / 2, atol=1e-6)
+
+
+def test_a_change_of_the_other_layer_is_seen_at_once(files):
+    evaluator = Evaluator(LocalDecoder())
+    alone = [
+        evaluator.picture(
+            comp(files, plate=[patch("layer:front")], disc=[{"kind": "exposure", "stops": s}]), 1, only="back"
+        )
+        for s in (0, -2)
+    ]
+    np.testing.assert_allclose(alone[1]["A"], alone[0]["A"] / 4, atol=1e-6)
+
+
+def test_at_a_level_it_is_the_same_picture_smaller(files):
+    one = {"kind": "patch", "second": "layer:front", "routes": {"A": {"source": "two", "channel": "A"}}}
+    small, full = (drawn(comp(files, plate=[one]), level=n) for n in (1, 0))
+    np.testing.assert_allclose(small["A"], full["A"].reshape(24, 2, 32, 2).mean((1, 3)), atol=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("plate", "disc", "words"),
+    [
+        ([patch("layer:front")], [patch("layer:back")], "plate takes disc takes plate"),
+        ([patch("layer:back")], [], "plate takes plate"),
+    ],
+)
+def test_a_circle_is_refused_and_named(files, plate, disc, words):
+    with pytest.raises(DocumentRefused, match=words):
+        comp(files, plate=plate, disc=disc)
+
+
+def test_what_is_gone_is_named_by_layer(files):
+    with pytest.raises(DocumentRefused, match=r"Layer plate: .*layer gone.*not in the comp"):
+        drawn(comp(files, plate=[patch("layer:gone")]))
+    with pytest.raises(DocumentRefused, match=r"Layer plate: .*e99.*has not"):
+        drawn(comp(files, plate=[patch("e99")]))
+
+
+def test_a_channel_that_is_not_there_is_named(files):
+    one = {"kind": "patch", "second": "d", "routes": {"A": {"source": "two", "channel": "depth.Z"}}}
+    with pytest.raises(NameUnknown, match=r"depth\.Z"):
+        drawn(comp(files, plate=[one]))
