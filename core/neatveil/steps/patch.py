@@ -98,11 +98,11 @@ class PatchStep(TwoStep):
         json_schema_extra={"labels": {"full": "Full", "narrow": "Narrow"}},
     )  # fmt: skip
     given: Footing = Field(
-        "straight", title="colour comes in",
+        "straight", title="comes in", description="How colour is taken from the sources.",
         json_schema_extra={"labels": {"straight": "Straight", "premultiplied": "Premultiplied"}},
     )  # fmt: skip
     made: Footing = Field(
-        "straight", title="colour goes out", description="Premultiplied: not multiplied by the new alpha.",
+        "straight", title="goes out", description="Premultiplied: not multiplied by the new alpha.",
         json_schema_extra={"labels": {"straight": "Straight", "premultiplied": "Premultiplied"}},
     )  # fmt: skip
 

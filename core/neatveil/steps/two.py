@@ -17,12 +17,12 @@ class TwoStep(FieldStep):
     """``second``: ``layer:`` and a layer's id, or an element's key; empty for none."""
 
     second: str = Field(
-        "", pattern=r"^((layer:)?[A-Za-z0-9_-]{1,64})?$", title="second source",
+        "", pattern=r"^((layer:)?[A-Za-z0-9_-]{1,64})?$", title="second",
         description="Another layer after its own steps, or an element.", json_schema_extra={"unit": "source"},
     )  # fmt: skip
     fit: Literal["stretch", "centre"] = Field(
-        "stretch", title="where sizes differ",
-        description="The second is stretched to the first's frame, or laid on its centre.",
+        "stretch", title="sizes",
+        description="Where they differ the second is stretched to the first's frame, or laid on its centre.",
         json_schema_extra={"labels": {"stretch": "Stretched", "centre": "Centred"}},
     )  # fmt: skip
 

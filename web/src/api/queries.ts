@@ -14,6 +14,7 @@ import {
 } from "./client";
 
 import { unfinished } from "./bring";
+import { compCalls } from "./comps";
 import type { KeptOut } from "./kept";
 import type { LibraryOut, MatchOut, RewriteFormOut, RewriteOut, RuleOut } from "./elements";
 import type { PassOut, RenderOut, SceneOut, SetUpOut } from "./scenes";
@@ -34,6 +35,8 @@ export const queries = {
       queryKey: ["project", project],
       queryFn: () => take<ProjectOut>(client.GET("/api/projects/{project_id}", id(project))),
     }),
+  states: (comp: number, project: number) =>
+    queryOptions({ queryKey: ["comps", project, "states", comp], queryFn: () => compCalls.states(comp) }),
   kept: (project: number) =>
     queryOptions({
       queryKey: ["comps", project, "kept"],

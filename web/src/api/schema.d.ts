@@ -1894,8 +1894,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * where sizes differ
-             * @description The second is stretched to the first's frame, or laid on its centre.
+             * sizes
+             * @description Where they differ the second is stretched to the first's frame, or laid on its centre.
              * @default stretch
              * @enum {string}
              */
@@ -1945,7 +1945,7 @@ export interface components {
              */
             overflow?: "keep" | "clip" | "wrap" | "rescale";
             /**
-             * second source
+             * second
              * @description Another layer after its own steps, or an element.
              * @default
              */
@@ -4659,14 +4659,15 @@ export interface components {
              */
             extent?: "full" | "narrow";
             /**
-             * where sizes differ
-             * @description The second is stretched to the first's frame, or laid on its centre.
+             * sizes
+             * @description Where they differ the second is stretched to the first's frame, or laid on its centre.
              * @default stretch
              * @enum {string}
              */
             fit?: "stretch" | "centre";
             /**
-             * colour comes in
+             * comes in
+             * @description How colour is taken from the sources.
              * @default straight
              * @enum {string}
              */
@@ -4685,7 +4686,7 @@ export interface components {
              */
             kind: "patch";
             /**
-             * colour goes out
+             * goes out
              * @description Premultiplied: not multiplied by the new alpha.
              * @default straight
              * @enum {string}
@@ -4725,7 +4726,7 @@ export interface components {
                 [key: string]: components["schemas"]["Route"];
             };
             /**
-             * second source
+             * second
              * @description Another layer after its own steps, or an element.
              * @default
              */

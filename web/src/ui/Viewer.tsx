@@ -20,19 +20,15 @@ import {
   type Size,
   type View,
 } from "../domain/geometry";
-
-/** What a person draws on the picture, in its pixels. */
-export interface Mark {
-  kind: "line" | "box";
-  from: [number, number];
-  to: [number, number];
-}
+import { markOf, type Mark } from "./marks";
 
 /** A second picture shown right of a line, at a share of the frame's width. */
 export interface Wipe {
   drawn: Drawn | null;
   level: number;
   at: number;
+  /** Degrees by which the line leans from upright, clockwise. */
+  angle?: number;
   onMove: (at: number) => void;
   left: string;
   right: string;
@@ -87,7 +83,7 @@ export function Viewer(props: Props) {
   const room = useRoom(holder);
   const shown = useMemo(() => view ?? fitView(frame, room), [view, frame, room]);
 
-  const { drawn: other = null, level: otherLevel = 0, at: wipeAt = 0.5 } = wipe ?? {};
+  const { drawn: other = null, level: otherLevel = 0, at: wipeAt = 0.5, angle: wipeAngle = 0 } = wipe ?? {};
 
   const level = levelFor(shown.zoom * window.devicePixelRatio);
   const region = room.width > 0 ? visibleRegion(shown, room, frame, level) : null;
@@ -108,9 +104,9 @@ export function Viewer(props: Props) {
     const context = node.getContext("2d")!;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     context.clearRect(0, 0, room.width, room.height);
-    paint(context, shown, room, drawn, drawnLevel, frame, 0);
-    if (other) paint(context, shown, room, other, otherLevel, frame, wipeAt);
-  }, [shown, room, drawn, drawnLevel, frame, other, otherLevel, wipeAt]);
+    paint(context, shown, room, drawn, drawnLevel, frame, null);
+    if (other) paint(context, shown, room, other, otherLevel, frame, { at: wipeAt, angle: wipeAngle });
+  }, [shown, room, drawn, drawnLevel, frame, other, otherLevel, wipeAt, wipeAngle]);
   useLayoutEffect(() => {
     if (drawn) onPainted?.();
   }, [drawn, onPainted]);
@@ -189,14 +185,6 @@ export function Viewer(props: Props) {
   );
 }
 
-function markOf(kind: Mark["kind"], from: [number, number], to: [number, number], frame: Size): Mark {
-  const held = ([x, y]: [number, number]): [number, number] => [
-    Math.max(0, Math.min(frame.width, x)),
-    Math.max(0, Math.min(frame.height, y)),
-  ];
-  return { kind, from: held(from), to: held(to) };
-}
-
 function MarkShown({ mark, view, room }: { mark: Mark; view: View; room: Size }) {
   const [x0, y0] = toScreen(view, room, ...mark.from);
   const [x1, y1] = toScreen(view, room, ...mark.to);
@@ -229,7 +217,7 @@ function MarkShown({ mark, view, room }: { mark: Mark; view: View; room: Size })
 }
 
 function WipeLine({ wipe, view, room, frame }: { wipe: Wipe; view: View; room: Size; frame: Size }) {
-  const [x] = toScreen(view, room, wipe.at * frame.width, 0);
+  const [x, middle] = toScreen(view, room, wipe.at * frame.width, frame.height / 2);
   const held = (at: number) => wipe.onMove(Math.max(0, Math.min(1, at)));
   return (
     <div
@@ -256,7 +244,10 @@ function WipeLine({ wipe, view, room, frame }: { wipe: Wipe; view: View; room: S
         if (step) held(wipe.at + step);
       }}
     >
-      <div className="mx-auto h-full w-px bg-white shadow-[0_0_0_1px_#000]" />
+      <div
+        className="absolute left-1/2 h-[300%] w-px bg-white shadow-[0_0_0_1px_#000]"
+        style={{ top: middle, transform: `translate(-50%, -50%) rotate(${wipe.angle ?? 0}deg)` }}
+      />
       <span className="absolute right-4 bottom-2 rounded bg-black/70 px-1.5 py-0.5 text-right whitespace-nowrap text-white">
         {wipe.left}
       </span>
@@ -270,7 +261,7 @@ function WipeLine({ wipe, view, room, frame }: { wipe: Wipe; view: View; room: S
 /** One scratch canvas: raw pixels cannot be scaled while they are put. */
 const scratch = document.createElement("canvas");
 
-/** `from`: left of this share of the frame's width nothing is painted. */
+/** `part`: only what lies right of a line through a share of the frame's width is painted. */
 function paint(
   context: CanvasRenderingContext2D,
   view: View,
@@ -278,7 +269,7 @@ function paint(
   drawn: Drawn | null,
   level: number,
   frame: Size,
-  from: number,
+  part: { at: number; angle: number } | null,
 ): void {
   if (!drawn) return;
   let source: CanvasImageSource;
@@ -295,16 +286,36 @@ function paint(
   const [x0, y0, x1, y1] = drawn.region;
   const [left, top] = toScreen(view, room, x0 * step, y0 * step);
   const [right, bottom] = toScreen(view, room, x1 * step, y1 * step);
-  const [edgeLeft, edgeTop] = toScreen(view, room, from * frame.width, 0);
+  const [edgeLeft, edgeTop] = toScreen(view, room, 0, 0);
   const [edgeRight, edgeBottom] = toScreen(view, room, frame.width, frame.height);
   context.save();
   context.beginPath();
   context.rect(edgeLeft, edgeTop, edgeRight - edgeLeft, edgeBottom - edgeTop);
   context.clip();
-  if (from > 0) context.clearRect(edgeLeft, edgeTop, edgeRight - edgeLeft, edgeBottom - edgeTop);
+  if (part) {
+    clipRight(context, toScreen(view, room, part.at * frame.width, frame.height / 2), part.angle, room);
+    context.clearRect(edgeLeft, edgeTop, edgeRight - edgeLeft, edgeBottom - edgeTop);
+  }
   // From twice the size on, single pixels are looked at: they stay squares.
   context.imageSmoothingEnabled = view.zoom * step < 2;
   context.imageSmoothingQuality = "high";
   context.drawImage(source, left, top, right - left, bottom - top);
   context.restore();
+}
+
+/** Leaves only what lies right of a line through a point, leaning by an angle. */
+function clipRight(
+  context: CanvasRenderingContext2D,
+  [x, y]: [number, number],
+  angle: number,
+  room: Size,
+): void {
+  const far = 4 * (room.width + room.height);
+  const [dx, dy] = [Math.sin((angle * Math.PI) / 180), Math.cos((angle * Math.PI) / 180)];
+  context.beginPath();
+  context.moveTo(x + dx * far, y - dy * far);
+  context.lineTo(x - dx * far, y + dy * far);
+  context.lineTo(x - dx * far + dy * far, y + dy * far + dx * far);
+  context.lineTo(x + dx * far + dy * far, y - dy * far + dx * far);
+  context.clip();
 }

@@ -66,7 +66,7 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
         <Lineup store={store} elements={rows} />
         <Foot store={store} />
       </div>
-      <Recipe store={store} elements={rows} project={project} />
+      <Recipe store={store} elements={rows} project={project} comp={first.id} />
     </div>
   );
 }

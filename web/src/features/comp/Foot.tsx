@@ -5,6 +5,7 @@ import { Button, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { useDrawTime } from "./drawTime";
+import { KeysHelp } from "./KeysHelp";
 
 export function Foot({ store }: { store: DocumentStore }) {
   const { undo, redo } = store.getState();
@@ -37,6 +38,7 @@ export function Foot({ store }: { store: DocumentStore }) {
           <Redo2 className="size-4" />
         </SignButton>
       </span>
+      <KeysHelp />
       <span role="status" className={problem ? "text-error" : ""}>
         {problem ? "not saved" : saving ? "saving …" : `saved, revision ${comp.revision}`}
       </span>

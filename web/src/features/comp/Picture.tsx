@@ -1,5 +1,5 @@
 /** The comp's picture, with what is shown of it in one bar above. */
-import { Keyboard } from "lucide-react";
+import { SquareSplitHorizontal } from "lucide-react";
 import { memo, useCallback, useEffect, useMemo, useState } from "react";
 import type { ElementOut } from "../../api/client";
 import type { CompAsk } from "../../api/pictures";
@@ -8,16 +8,17 @@ import type { View } from "../../domain/geometry";
 import { LookBar } from "../../parts/LookBar";
 import { useReading } from "../../parts/useReading";
 import { useSample } from "../../parts/Values";
-import { Ask } from "../../ui/Ask";
 import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
+import type { Mark } from "../../ui/marks";
 import { usePicture } from "../../ui/usePicture";
 import { Viewer, type Wanted } from "../../ui/Viewer";
+import { CompareBar, useAgainst } from "./CompareBar";
+import { sidesOf, type Against } from "./comparing";
 import { useDesk, type DeskState } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { useDrawTime } from "./drawTime";
 import { usePicking, usePoint } from "./pointState";
-import { KEYS } from "./useKeys";
 
 interface Props {
   store: DocumentStore;
@@ -43,7 +44,13 @@ function askFor(desk: DeskState, wanted: Wanted, document: CompDocument, draftin
 }
 
 /** The newest picture. A draft is asked for as soon as it is made, before the page shows it. */
-function useCompPicture(store: DocumentStore, comp: number, wanted: Wanted | null, readings: string) {
+function useCompPicture(
+  store: DocumentStore,
+  comp: number,
+  wanted: Wanted | null,
+  readings: string,
+  against: Against | undefined,
+) {
   const desk = useDesk();
   const document = store(shownDocument);
   const drafting = store((s) => s.draft !== null);
@@ -52,17 +59,23 @@ function useCompPicture(store: DocumentStore, comp: number, wanted: Wanted | nul
     () => wanted && askFor(desk, wanted, document, drafting),
     [desk, wanted, document, drafting],
   );
-  const picture = usePicture(ask && { address, ask, stamp: readings }, "comp");
+  const sides = ask && sidesOf(ask, desk.compare, against);
+  const picture = usePicture(sides && { address, ask: sides.first, stamp: readings }, "comp");
+  const second = sides?.second ?? null;
+  const other = usePicture(second && { address, ask: second, stamp: readings }, "comp-other");
   const { want } = picture;
   useEffect(
     () =>
       store.subscribe(({ draft }, before) => {
         if (!wanted || !draft || draft === before.draft) return;
-        want({ address, ask: askFor(useDesk.getState(), wanted, draft, true), stamp: readings });
+        const now = useDesk.getState();
+        // a comparison is drawn once the page knows both sides
+        if (now.compare.how !== "off") return;
+        want({ address, ask: askFor(now, wanted, draft, true), stamp: readings });
       }),
     [store, want, wanted, address, readings],
   );
-  return { picture, ask };
+  return { picture, ask, other: second ? other : null };
 }
 
 export function Picture({ store, comp, project, elements }: Props) {
@@ -72,7 +85,8 @@ export function Picture({ store, comp, project, elements }: Props) {
     () => JSON.stringify(elements.map((e) => [e.key, e.reading, e.encoding, e.rate, e.state])),
     [elements],
   );
-  const { picture, ask } = useCompPicture(store, comp, wanted, readings);
+  const { chosen: against } = useAgainst(store, comp, project);
+  const { picture, ask, other } = useCompPicture(store, comp, wanted, readings, against);
   useEffect(() => {
     if (picture.drawn) useDrawTime.setState({ milliseconds: picture.drawn.milliseconds });
   }, [picture.drawn]);
@@ -81,7 +95,7 @@ export function Picture({ store, comp, project, elements }: Props) {
     () => ({ width: document.width, height: document.height }),
     [document.width, document.height],
   );
-  const { view, frame: number, playing, layer, set } = useDesk();
+  const { view, frame: number, playing, layer, compare, drawing, mark, set } = useDesk();
   const chosen = layerOf(document, layer);
   const onView = useCallback((next: View | null) => set({ view: next }), [set]);
   const pick = usePick(project, chosen && elements.find((e) => e.key === chosen.element));
@@ -89,38 +103,83 @@ export function Picture({ store, comp, project, elements }: Props) {
   return (
     <>
       <ViewBar hasLayer={!!chosen} hasSteps={!!chosen?.steps.some((s) => s.on)} />
+      {compare.how !== "off" && <CompareBar store={store} comp={comp} project={project} />}
       <PointValues comp={comp} ask={playing ? null : ask} />
-      <div className="relative min-h-0 flex-1" data-busy={picture.busy} data-frame-asked={number}>
+      <div
+        className="relative flex min-h-0 flex-1"
+        data-busy={picture.busy || (other?.busy ?? false)}
+        data-frame-asked={number}
+      >
         {document.layers.length === 0 ? (
-          <div className="h-full bg-well">
+          <div className="h-full flex-1 bg-well">
             <Empty title="Nothing lies here yet">
               Add the plate with + in the lineup below; then what goes in front of it.
             </Empty>
           </div>
         ) : (
-          <Viewer
-            name={`Picture of ${document.name}, frame ${number}`}
-            frame={frame}
-            drawn={picture.drawn}
-            drawnLevel={picture.level}
-            view={view}
-            onView={onView}
-            onWanted={setWanted}
-            onPoint={setPoint}
-            onPick={pick}
-            onPainted={markPainted}
-          />
+          <>
+            <div className="h-full min-w-0 flex-1">
+              <Viewer
+                name={`Picture of ${document.name}, frame ${number}`}
+                frame={frame}
+                drawn={picture.drawn}
+                drawnLevel={picture.level}
+                view={view}
+                onView={onView}
+                onWanted={setWanted}
+                onPoint={setPoint}
+                onPick={pick}
+                onPainted={markPainted}
+                mark={mark}
+                drawing={drawing}
+                onMark={setMark}
+                wipe={
+                  other && against && compare.how === "wipe"
+                    ? {
+                        drawn: other.drawn,
+                        level: other.level,
+                        at: compare.at,
+                        angle: compare.angle,
+                        onMove: (at) => set({ compare: { ...compare, at } }),
+                        left: "as it is",
+                        right: against.option.label,
+                      }
+                    : null
+                }
+              />
+            </div>
+            {other && against && compare.how === "beside" && (
+              <div className="relative h-full min-w-0 flex-1 border-l-2 border-ink">
+                <Viewer
+                  name={`Picture of ${document.name}, ${against.option.label}`}
+                  frame={frame}
+                  drawn={other.drawn}
+                  drawnLevel={other.level}
+                  view={view}
+                  onView={onView}
+                  onWanted={ignore}
+                  onPoint={setPoint}
+                  mark={mark}
+                />
+                <span className="pointer-events-none absolute bottom-2 left-2 rounded bg-black/70 px-1.5 py-0.5 text-white">
+                  {against.option.label}
+                </span>
+              </div>
+            )}
+          </>
         )}
       </div>
-      {picture.problem && (
+      {(picture.problem ?? other?.problem) && (
         <div className="border-t border-line p-2">
-          <ProblemNote problem={picture.problem} />
+          <ProblemNote problem={(picture.problem ?? other?.problem)!} />
         </div>
       )}
     </>
   );
 }
 
+const ignore = () => undefined;
+const setMark = (mark: Mark | null) => useDesk.setState({ mark });
 const setPoint = (point: [number, number] | null) => usePoint.setState({ point });
 
 /** Keeps the values under the pointer up to date; shows nothing itself. */
@@ -128,6 +187,7 @@ function PointValues({ comp, ask }: { comp: number; ask: CompAsk | null }) {
   const point = usePoint((p) => p.point);
   const sample = useSample("comp", comp, ask, ask && point);
   useEffect(() => usePoint.setState({ sample }), [sample]);
+  useEffect(() => usePoint.setState({ ask: ask?.passing ? null : ask }), [ask]);
   return null;
 }
 
@@ -155,12 +215,6 @@ function usePick(project: number, element: ElementOut | undefined) {
 
 const ViewBar = memo(function ViewBar({ hasLayer, hasSteps }: { hasLayer: boolean; hasSteps: boolean }) {
   const desk = useDesk();
-  const [help, setHelp] = useState(false);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => event.key === "?" && setHelp(true);
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
   return (
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
       <LookBar look={desk.look} onLook={(look) => desk.set({ look })} />
@@ -188,27 +242,16 @@ const ViewBar = memo(function ViewBar({ hasLayer, hasSteps }: { hasLayer: boolea
           </Button>
         </>
       )}
-      <SignButton name="Keys (?)" onClick={() => setHelp(true)} className="ml-auto">
-        <Keyboard className="size-4" />
+      <SignButton
+        name="Compare two looks (C)"
+        aria-pressed={desk.compare.how !== "off"}
+        className={`ml-auto ${desk.compare.how !== "off" ? "bg-accent-soft text-accent" : ""}`}
+        onClick={() =>
+          desk.set({ compare: { ...desk.compare, how: desk.compare.how === "off" ? "wipe" : "off" } })
+        }
+      >
+        <SquareSplitHorizontal className="size-4" />
       </SignButton>
-      <Ask title="Keys" open={help} onClose={() => setHelp(false)}>
-        <table>
-          <tbody>
-            {KEYS.map(([key, does]) => (
-              <tr key={key}>
-                <th scope="row" className="num py-0.5 pr-6 text-left font-medium">
-                  {key}
-                </th>
-                <td>{does}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        <p className="mt-3 text-soft">
-          In the picture: the wheel zooms, dragging pans, a double click fits. In numbers: ↑ ↓ nudge, with
-          Shift ten times as far, with Alt a tenth; a double click on the name goes back to its rest.
-        </p>
-      </Ask>
     </div>
   );
 });

@@ -14,11 +14,11 @@ import { encodingInWords } from "../../domain/encoding";
 import { readingInWords } from "../../domain/words";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useReading } from "../../parts/useReading";
-import { Values } from "../../parts/Values";
 import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
-import { usePicking, usePoint } from "./pointState";
+import { Instruments } from "./Instruments";
+import { usePicking } from "./pointState";
 import { LifeRung, MeetsRung, PlaceRung, placeInWords } from "./rungs";
 import { StepsRung, stepsInWords } from "./steps/StepsRung";
 
@@ -26,9 +26,10 @@ interface Props {
   store: DocumentStore;
   elements: ElementOut[];
   project: number;
+  comp: number;
 }
 
-export const Recipe = memo(function Recipe({ store, elements, project }: Props) {
+export const Recipe = memo(function Recipe({ store, elements, project, comp }: Props) {
   const document = store(shownDocument);
   const layer = layerOf(
     document,
@@ -50,17 +51,10 @@ export const Recipe = memo(function Recipe({ store, elements, project }: Props) 
           <Empty title="No layer chosen">Choose a card in the lineup: its recipe stands here.</Empty>
         )}
       </div>
-      <div className="border-t border-line bg-card">
-        <PointedValues />
-      </div>
+      <Instruments comp={comp} />
     </aside>
   );
 });
-
-function PointedValues() {
-  const { point, sample } = usePoint();
-  return <Values point={point} sample={sample} />;
-}
 
 interface LayerProps {
   store: DocumentStore;

@@ -5,8 +5,11 @@ import type { Step } from "../../domain/comp";
 import type { Curve } from "../../domain/curve";
 import type { View } from "../../domain/geometry";
 import { colourOf, hexOf } from "../../domain/words";
+import type { Mark } from "../../ui/marks";
+import { FIRST_COMPARISON, type Comparison } from "./comparing";
 import { CHANNEL_KEYS, FIRST_LOOK } from "../../parts/LookBar";
 
+export type Instrument = "values" | "edge" | "histogram" | "waveform";
 export type Extent = "comp" | "upto" | "layer";
 
 export interface DeskState {
@@ -23,6 +26,10 @@ export interface DeskState {
   /** Steps that were copied, to be put on another layer. */
   copied: Step[];
   copiedCurve: Curve | null;
+  compare: Comparison;
+  instrument: Instrument;
+  drawing: Mark["kind"] | null;
+  mark: Mark | null;
   /** Whether the curves stand under the picture. */
   curves: boolean;
   set: (part: Partial<Omit<DeskState, "set">>) => void;
@@ -41,6 +48,10 @@ export const useDesk = create<DeskState>((set) => ({
   copied: [],
   copiedCurve: null,
   curves: false,
+  compare: FIRST_COMPARISON,
+  instrument: "values",
+  drawing: null,
+  mark: null,
   set: (part) => set(part),
 }));
 

@@ -12,6 +12,8 @@ export const KEYS: [string, string][] = [
   ["Home End", "first, last frame"],
   ["1 … 7", "colour, RGB, alpha, R, G, B, straight"],
   ["B", "before and after the chosen layer’s work"],
+  ["C", "compare two looks; again: end it"],
+  ["Esc", "take the drawn line or box away"],
   ["F", "fit the picture"],
   ["P", "pixel for pixel"],
   ["[ ]", "choose the layer behind, in front"],
@@ -72,6 +74,12 @@ function act(key: string, shift: boolean, store: DocumentStore): boolean {
       return true;
     case "b":
       if (chosen) desk.set({ before: !desk.before });
+      return true;
+    case "Escape":
+      desk.set({ mark: null, drawing: null });
+      return true;
+    case "c":
+      desk.set({ compare: { ...desk.compare, how: desk.compare.how === "off" ? "wipe" : "off" } });
       return true;
     case "f":
       desk.set({ view: null });

@@ -4,7 +4,7 @@ import type { ElementOut } from "../../api/client";
 import { elementCalls, type FlickerOut } from "../../api/elements";
 import { Empty, ProgressBar } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
-import { CURVES, pointsOf } from "./plots";
+import { CURVES, pointsOf } from "../../parts/plots";
 
 /** More frames than this are looked at in steps. */
 const MOST = 240;

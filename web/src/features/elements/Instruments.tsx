@@ -2,14 +2,15 @@
 import { useQuery } from "@tanstack/react-query";
 import type { ElementOut, SampleOut } from "../../api/client";
 import { asProblem } from "../../api/client";
-import { elementCalls, type MeasureOut } from "../../api/elements";
+import { elementCalls } from "../../api/elements";
 import type { ElementAsk } from "../../api/pictures";
+import { SpreadTable } from "../../parts/SpreadTable";
 import { Values } from "../../parts/Values";
 import { Button, ProblemNote } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
-import type { Mark } from "../../ui/Viewer";
-import { HistogramPlot } from "./HistogramPlot";
-import { ProfilePlot } from "./ProfilePlot";
+import { boxOfMark, type Mark } from "../../ui/marks";
+import { HistogramPlot } from "../../parts/HistogramPlot";
+import { ProfilePlot } from "../../parts/ProfilePlot";
 import { useState } from "react";
 
 interface Props {
@@ -88,20 +89,8 @@ function Profile({ element, ask, mark, kind }: Measured) {
   );
 }
 
-function boxOf(mark: Mark | null): [number, number, number, number] | null {
-  if (mark?.kind !== "box") return null;
-  const [x0, x1] = [mark.from[0], mark.to[0]].sort((a, b) => a - b) as [number, number];
-  const [y0, y1] = [mark.from[1], mark.to[1]].sort((a, b) => a - b) as [number, number];
-  return [
-    Math.floor(x0),
-    Math.floor(y0),
-    Math.max(Math.floor(x0) + 1, Math.ceil(x1)),
-    Math.max(Math.floor(y0) + 1, Math.ceil(y1)),
-  ];
-}
-
 function Measures({ element, ask, mark, kind }: Measured) {
-  const body = { ...asked(ask), within: boxOf(mark) };
+  const body = { ...asked(ask), within: boxOfMark(mark) };
   const got = useQuery({
     queryKey: ["measure", element.id, body],
     queryFn: ({ signal }) => elementCalls.measure(element.id, body, signal),
@@ -116,49 +105,3 @@ function Measures({ element, ask, mark, kind }: Measured) {
     </div>
   );
 }
-
-function SpreadTable({ rows }: { rows: MeasureOut["stored"] }) {
-  const bad = Object.values(rows).reduce((sum, r) => sum + r.not_numbers, 0);
-  return (
-    <table className="h-fit w-full leading-[1.35]">
-      <thead>
-        <tr className="text-right text-soft">
-          <td />
-          {["mean", "spread", "least", "most"].map((h) => (
-            <th key={h} className="font-normal">
-              {h}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {["R", "G", "B", "A", "luma"].map((n) => {
-          const row = rows[n];
-          return (
-            row && (
-              <tr key={n} className="text-right">
-                <th scope="row" className={`text-left font-medium ${COLOURS[n] ?? "text-ink"}`}>
-                  {n}
-                </th>
-                {[row.mean, row.spread, row.low, row.high].map((v, i) => (
-                  <td key={i} className="num">
-                    {v.toFixed(3)}
-                  </td>
-                ))}
-              </tr>
-            )
-          );
-        })}
-        {bad > 0 && (
-          <tr>
-            <td colSpan={5} className="text-warn">
-              {bad} values are not numbers
-            </td>
-          </tr>
-        )}
-      </tbody>
-    </table>
-  );
-}
-
-const COLOURS: Record<string, string> = { R: "text-red", G: "text-green", B: "text-blue" };

@@ -4,7 +4,7 @@ import { expects } from "../../api/bring";
 import { passesOf, rangeInWords } from "./channels";
 import { doubted } from "./ElementList";
 import { oddOnes } from "./Frames";
-import { boundsOf, pointsOf } from "./plots";
+import { boundsOf, pointsOf } from "../../parts/plots";
 import { patternOf } from "./Rules";
 
 const channel = (name: string, data = false) => ({ name, data, sample: "half", low: null, high: null });

@@ -7,6 +7,8 @@ import { AnimatedNumber } from "../AnimatedNumber";
 import { useDesk } from "../deskState";
 import type { DocumentStore } from "../documentStore";
 import { CurveField } from "./CurveField";
+import { PatchField } from "./PatchField";
+import { SourceField } from "./SourceField";
 import type { Field } from "./table";
 
 export interface StepFieldProps {
@@ -45,7 +47,7 @@ export function StepField(props: StepFieldProps) {
         <span className="w-20 shrink-0 text-soft" title={field.description}>
           {field.title}
         </span>
-        {options.length > 3 ? (
+        {options.length > 3 || options.map((o) => o.label).join("").length > 22 ? (
           <Choose name={field.title ?? name} value={String(value)} options={options} onChange={change} />
         ) : (
           <Segments
@@ -69,6 +71,8 @@ export function StepField(props: StepFieldProps) {
       />
     );
   if (field.unit === "curve") return <CurveField {...props} />;
+  if (field.unit === "patch") return <PatchField {...props} />;
+  if (field.unit === "source") return <SourceField {...props} />;
   const parts = PARTS[field.unit ?? ""];
   if (parts)
     return (

@@ -66,10 +66,13 @@ export function stepInWords(step: Step, table: StepTable): string {
   const value = step as unknown as Record<string, unknown>;
   const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
   const words = ownFields(table)
+    .filter(([, f]) => f.unit !== "source")
     .filter(([key, f]) => !same(value[key], f.default) || step.keys[key])
     .map(([key, f]) => {
       if (step.keys[key]) return `${f.title} moves`;
       if (typeof value[key] === "boolean") return f.title;
+      if (f.unit === "patch") return `${Object.keys(value[key] as object).join("")} routed`;
+      if (f.unit === "curve") return `${(value[key] as unknown[]).length} points`;
       const label = f.labels?.[String(value[key])];
       return label ?? `${f.title} ${short(value[key])}`;
     });

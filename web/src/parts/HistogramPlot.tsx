@@ -1,8 +1,8 @@
 /** How often each value occurs from 0 to 1, by channel; heights by square root, so that few still show. */
-import type { MeasureOut } from "../../api/elements";
 import { CURVES, pointsOf } from "./plots";
+import type { Spreads } from "./SpreadTable";
 
-export function HistogramPlot({ rows }: { rows: MeasureOut["stored"] }) {
+export function HistogramPlot({ rows }: { rows: Spreads }) {
   const shown = CURVES.filter((c) => c.name !== "luma").map((c) => ({
     ...c,
     values: (rows[c.name]?.histogram ?? []).map(Math.sqrt),

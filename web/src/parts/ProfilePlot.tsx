@@ -1,18 +1,17 @@
 /** R, G, B, A and luma along a line: fringes show as humps. */
 import { useState } from "react";
-import type { ProfileOut } from "../../api/elements";
 import { boundsOf, CURVES, pointsOf } from "./plots";
 
-export function ProfilePlot({ rows }: { rows: ProfileOut["stored"] }) {
+export function ProfilePlot({ rows, narrow }: { rows: Record<string, number[]>; narrow?: boolean }) {
   const [at, setAt] = useState<number | null>(null);
   const distance = rows["distance"] ?? [];
   const shown = CURVES.map((c) => ({ ...c, values: rows[c.name] ?? [] }));
   const [low, high] = boundsOf(shown.map((c) => c.values));
   const index = at === null ? null : Math.round(at * (distance.length - 1));
   return (
-    <div className="mt-1 flex min-h-0 flex-1 gap-3">
+    <div className={`mt-1 flex min-h-0 flex-1 ${narrow ? "flex-col gap-1" : "gap-3"}`}>
       <div
-        className="relative min-w-0 flex-1"
+        className="relative min-h-0 min-w-0 flex-1"
         onPointerMove={(event) => {
           const box = event.currentTarget.getBoundingClientRect();
           setAt(Math.max(0, Math.min(1, (event.clientX - box.left) / box.width)));
@@ -60,40 +59,38 @@ export function ProfilePlot({ rows }: { rows: ProfileOut["stored"] }) {
           )}
         </svg>
       </div>
-      <table className="h-fit w-36 shrink-0">
-        <tbody>
-          {shown.map((c) => (
-            <tr key={c.name}>
-              <td className="w-8">
-                <svg aria-hidden viewBox="0 0 24 8" className="h-2 w-6">
-                  <line
-                    x1={0}
-                    x2={24}
-                    y1={4}
-                    y2={4}
-                    stroke={c.stroke}
-                    strokeDasharray={c.dash}
-                    strokeWidth={2}
-                  />
-                </svg>
-              </td>
-              <th scope="row" className="text-left font-normal">
-                {c.name}
-              </th>
-              <td className="num text-right">{index === null ? "" : (c.values[index] ?? 0).toFixed(4)}</td>
-            </tr>
-          ))}
-          <tr className="text-soft">
-            <td />
-            <th scope="row" className="text-left font-normal">
-              px
-            </th>
-            <td className="num text-right">
-              {(index === null ? (distance.at(-1) ?? 0) : (distance[index] ?? 0)).toFixed(1)}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <Legend {...{ shown, distance, index, narrow: narrow ?? false }} />
     </div>
+  );
+}
+
+interface LegendProps {
+  shown: { name: string; stroke: string; dash: string; values: number[] }[];
+  distance: number[];
+  /** The point under the pointer. */
+  index: number | null;
+  narrow: boolean;
+}
+
+/** Which line is which, with its value under the pointer. */
+function Legend({ shown, distance, index, narrow }: LegendProps) {
+  return (
+    <dl className={narrow ? "grid shrink-0 grid-cols-3 gap-x-3" : "w-36 shrink-0"}>
+      {shown.map((c) => (
+        <div key={c.name} className="flex items-center gap-1">
+          <svg aria-hidden viewBox="0 0 24 8" className="h-2 w-6 shrink-0">
+            <line x1={0} x2={24} y1={4} y2={4} stroke={c.stroke} strokeDasharray={c.dash} strokeWidth={2} />
+          </svg>
+          <dt>{c.name}</dt>
+          <dd className="num ml-auto">{index === null ? "" : (c.values[index] ?? 0).toFixed(4)}</dd>
+        </div>
+      ))}
+      <div className="flex items-center gap-1 text-soft">
+        <dt>px</dt>
+        <dd className="num ml-auto">
+          {(index === null ? (distance.at(-1) ?? 0) : (distance[index] ?? 0)).toFixed(1)}
+        </dd>
+      </div>
+    </dl>
   );
 }

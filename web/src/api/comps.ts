@@ -1,0 +1,34 @@
+/** What the comp desk exchanges with the server besides its document and pictures. */
+import { client, take, type Sent } from "./client";
+import type { CompAsk } from "./pictures";
+
+export type StateOut = Sent<"StateOut">;
+export type CompMeasure = Sent<"CompMeasure">;
+export type CompProfile = Sent<"CompProfile">;
+
+const of = (comp: number) => ({ params: { path: { comp_id: comp } } });
+
+export const compCalls = {
+  states: (comp: number) => take<StateOut[]>(client.GET("/api/comps/{comp_id}/states", of(comp))),
+  nameState: (comp: number, name: string) =>
+    take<StateOut>(client.POST("/api/comps/{comp_id}/states", { ...of(comp), body: { name } })),
+  forgetState: (comp: number, revision: number) =>
+    take(
+      client.DELETE("/api/comps/{comp_id}/states/{revision}", {
+        params: { path: { comp_id: comp, revision } },
+      }),
+    ),
+  profile: (comp: number, ask: CompAsk, line: [number, number, number, number], signal: AbortSignal) =>
+    take<CompProfile>(
+      client.POST("/api/comps/{comp_id}/profile", { ...of(comp), body: { ...ask, line }, signal }),
+    ),
+  measure: (
+    comp: number,
+    ask: CompAsk,
+    within: [number, number, number, number] | null,
+    signal: AbortSignal,
+  ) =>
+    take<CompMeasure>(
+      client.POST("/api/comps/{comp_id}/measure", { ...of(comp), body: { ...ask, within }, signal }),
+    ),
+};

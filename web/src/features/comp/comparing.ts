@@ -1,0 +1,89 @@
+/** What a comp can be compared with, and what each side of a comparison asks for. */
+import type { StateOut } from "../../api/comps";
+import type { KeptOut } from "../../api/kept";
+import type { CompAsk } from "../../api/pictures";
+import { documentOf, type Layer } from "../../domain/comp";
+import type { Option } from "../../ui/Choose";
+
+/** What of a comp is looked at, as it may differ between the two sides. */
+export type Side = Partial<Pick<CompAsk, "document" | "layer" | "extent" | "stage" | "before" | "frame">>;
+
+export interface Comparison {
+  how: "off" | "wipe" | "beside" | "difference";
+  /** Value of the chosen option. */
+  with: string;
+  at: number;
+  angle: number;
+  gain: number;
+}
+
+export const FIRST_COMPARISON: Comparison = { how: "off", with: "before", at: 0.5, angle: 0, gain: 1 };
+
+export interface Against {
+  option: Option;
+  /** What the picture itself shows then, where that is not what the bar says. */
+  base: Side;
+  other: Side;
+}
+
+/** A look that was kept under a name. */
+export interface KeptLook {
+  frame: number;
+  layer: string | null;
+  extent: NonNullable<CompAsk["extent"]>;
+}
+
+export function choicesOf(
+  layer: Layer | undefined,
+  titles: Record<string, string>,
+  states: StateOut[],
+  looks: KeptOut[],
+): Against[] {
+  const found: Against[] = [];
+  const add = (value: string, label: string, group: string, other: Side, base: Side = {}) =>
+    found.push({ option: { value, label, group }, other, base });
+  if (layer) {
+    const id = layer.id;
+    add("before", `before ${layer.name}’s work`, "The layer", { layer: id, before: true });
+    layer.steps.forEach((step, i) =>
+      add(
+        `step${i}`,
+        `before step ${i + 1}, ${titles[step.kind] ?? step.kind}`,
+        "The layer",
+        { layer: id, stage: i },
+        { layer: id, stage: i + 1 },
+      ),
+    );
+    add("alone", `${layer.name} alone`, "The layer", { layer: id, extent: "layer" });
+    add("upto", `the pile up to ${layer.name}`, "The layer", { layer: id, extent: "upto" });
+  }
+  for (const s of states)
+    add(`state${s.revision}`, s.name, "Named states", { document: documentOf(s.document) });
+  for (const k of looks) {
+    const { frame, layer: id, extent } = k.content as KeptLook;
+    add(`look${k.id}`, k.name, "Kept looks", { frame, layer: id, extent });
+  }
+  return found;
+}
+
+/** The picture's own request, and the second one's, for a comparison. */
+export function sidesOf(
+  ask: CompAsk,
+  comparison: Comparison,
+  against: Against | undefined,
+): { first: CompAsk; second: CompAsk | null } {
+  if (comparison.how === "off" || !against) return { first: ask, second: null };
+  const plain = { before: false, stage: null, extent: "comp" as const };
+  const first = { ...ask, ...against.base };
+  const second = { ...ask, ...plain, ...against.other, passing: false };
+  if (comparison.how !== "difference") return { first, second };
+  const { document, layer, extent, stage, before, frame } = second;
+  return {
+    first: {
+      ...first,
+      against: { document, layer, extent, stage, before, frame: frame ?? null, elements: {} },
+      gain: comparison.gain,
+    },
+    second: null,
+  };
+}

@@ -1,0 +1,232 @@
+/** The patch: outputs down, inputs across; a click connects. Below, the chosen output's numbers, and words. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { queries } from "../../../api/queries";
+import { changeStep } from "../../../domain/comp";
+import { Choose } from "../../../ui/Choose";
+import { NumberField } from "../../../ui/NumberField";
+import { Tick } from "../../../ui/Tick";
+import {
+  MADE,
+  OUTPUTS,
+  patchInWords,
+  restOf,
+  routeInWords,
+  titleOfOutput,
+  withRoute,
+  type Output,
+  type Route,
+  type Routes,
+} from "./patchWords";
+import { useSources } from "./SourceField";
+import type { StepFieldProps } from "./StepField";
+
+const LETTERS = ["R", "G", "B", "A"];
+const COLOURS: Record<string, string> = { R: "text-red", G: "text-green", B: "text-blue", A: "" };
+
+/** Further channels of an element that a source shows. */
+function useFurther(key: string | undefined): string[] {
+  const project = Number(useParams()["project"]);
+  const elements = useQuery(queries.elements(project));
+  const element = elements.data?.find((e) => e.key === key);
+  const own = element?.facts?.channels.map((c) => c.name) ?? [];
+  return [...own, ...(element?.parts.map((p) => p.name) ?? [])].filter(
+    (n) => !["R", "G", "B", "A", "Y"].includes(n),
+  );
+}
+
+export function PatchField(props: StepFieldProps) {
+  const { store, layer, index, step, name } = props;
+  const routes = Reflect.get(step, name) as Routes;
+  const outputs = String(Reflect.get(step, "outputs"));
+  const second = String(Reflect.get(step, "second"));
+  const layers = store((s) => s.document.layers);
+  const sources = useSources(props);
+  const secondName = sources.find((s) => s.value === second)?.label ?? "the second source";
+  const secondKey = second.startsWith("layer:")
+    ? layers.find((l) => `layer:${l.id}` === second)?.element
+    : second;
+  const further = { one: useFurther(layer.element), two: useFurther(secondKey) };
+  const [chosen, setChosen] = useState<Output>("A");
+
+  const save = (next: Routes, what: string) =>
+    store.getState().commit((d) => changeStep(d, layer.id, index, { [name]: next }), what);
+  const connect = (output: Output, source: Route["source"], channel: string) => {
+    setChosen(output);
+    const next = withRoute(routes, output, source, channel, outputs);
+    const words = next[output] ? routeInWords(next[output], secondName) : "itself";
+    save(next, `${titleOfOutput(output, outputs)} from ${words}`);
+  };
+  const groups: [Route["source"], string, string[]][] = [
+    ["one", "this layer", LETTERS],
+    ...(second ? ([["two", secondName, LETTERS]] as [Route["source"], string, string[]][]) : []),
+    ["constant", "", ["0", "1"]],
+  ];
+  const route = routes[chosen];
+  const words = patchInWords(routes, outputs, secondName);
+  return (
+    <div className="pt-1">
+      <div className="overflow-x-auto">
+        <table className="border-separate border-spacing-x-px border-spacing-y-0.5 text-center">
+          <thead>
+            <tr>
+              <td />
+              {groups.map(([source, title, channels]) => (
+                <th
+                  key={source}
+                  colSpan={channels.length}
+                  scope="colgroup"
+                  className="max-w-24 truncate px-0.5 font-normal text-soft"
+                  title={title}
+                >
+                  {title}
+                </th>
+              ))}
+            </tr>
+            <tr>
+              <td />
+              {groups.flatMap(([source, , channels]) =>
+                channels.map((c) => (
+                  <th
+                    key={source + c}
+                    scope="col"
+                    className={`w-4.5 font-semibold ${source === "constant" ? "num text-soft" : COLOURS[c]}`}
+                  >
+                    {c}
+                  </th>
+                )),
+              )}
+            </tr>
+          </thead>
+          <tbody>
+            {OUTPUTS.map((output) => {
+              const own = routes[output];
+              const rest = restOf(output, outputs);
+              return (
+                <tr key={output} className={output === chosen ? "bg-accent-soft" : ""}>
+                  <th scope="row" className="pr-1 text-left font-medium">
+                    <button
+                      type="button"
+                      aria-pressed={output === chosen}
+                      className={`w-14 truncate rounded px-0.5 text-left hover:bg-well ${outputs === "rgb" ? COLOURS[output] : ""}`}
+                      onClick={() => setChosen(output)}
+                    >
+                      {titleOfOutput(output, outputs)}
+                    </button>
+                  </th>
+                  {groups.flatMap(([source, title, channels]) =>
+                    channels.map((c) => {
+                      const on = own
+                        ? own.source === source && own.channel === c
+                        : source === "one" && c === rest;
+                      return (
+                        <td key={source + c} className="p-0">
+                          <button
+                            type="button"
+                            aria-pressed={on}
+                            aria-label={`${titleOfOutput(output, outputs)} from ${c}${title ? ` of ${title}` : ""}`}
+                            className={`grid size-4.5 place-items-center rounded-[4px] border ${on ? "border-accent bg-accent" : "border-line bg-card hover:border-soft"}`}
+                            onClick={() => connect(output, source, c)}
+                          >
+                            {on && (
+                              <span
+                                className={`size-1.5 rounded-full ${own?.inverted ? "bg-on-accent ring-1 ring-on-accent ring-offset-1 ring-offset-accent" : "bg-on-accent"}`}
+                              />
+                            )}
+                          </button>
+                        </td>
+                      );
+                    }),
+                  )}
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+      <div className="mt-1 rounded border border-line bg-card px-1.5 py-1">
+        <p className="font-medium">{titleOfOutput(chosen, outputs)}</p>
+        <div className="flex min-h-7 items-center gap-2">
+          <span className="w-12 shrink-0 text-soft">from</span>
+          <Choose
+            name={`${titleOfOutput(chosen, outputs)} from`}
+            value={route ? `${route.source}/${route.channel}` : `one/${restOf(chosen, outputs)}`}
+            options={[
+              ...[...LETTERS, ...MADE, ...further.one].map((c) => ({
+                value: `one/${c}`,
+                label: c,
+                group: "This layer",
+              })),
+              ...(second
+                ? [...LETTERS, ...MADE, ...further.two].map((c) => ({
+                    value: `two/${c}`,
+                    label: c,
+                    group: secondName,
+                  }))
+                : []),
+              { value: "constant/0", label: "0", group: "Constants" },
+              { value: "constant/1", label: "1", group: "Constants" },
+            ]}
+            onChange={(v) => {
+              const at = v.indexOf("/");
+              connect(chosen, v.slice(0, at) as Route["source"], v.slice(at + 1));
+            }}
+          />
+        </div>
+        <RouteNumbers
+          route={
+            route ?? { source: "one", channel: restOf(chosen, outputs), inverted: false, gain: 1, offset: 0 }
+          }
+          onChange={(part) =>
+            save(
+              {
+                ...routes,
+                [chosen]: {
+                  ...(route ?? {
+                    source: "one" as const,
+                    channel: restOf(chosen, outputs),
+                    inverted: false,
+                    gain: 1,
+                    offset: 0,
+                  }),
+                  ...part,
+                },
+              },
+              `${titleOfOutput(chosen, outputs)} of the patch`,
+            )
+          }
+        />
+      </div>
+      <p role="status" className="pt-1 [overflow-wrap:anywhere]">
+        {words.length > 0 ? words.join("; ") : "Everything stays as it was."}
+      </p>
+    </div>
+  );
+}
+
+function RouteNumbers({ route, onChange }: { route: Route; onChange: (part: Partial<Route>) => void }) {
+  return (
+    <>
+      <Tick label="inverted" checked={route.inverted} onChange={(inverted) => onChange({ inverted })} />
+      <div className="grid grid-cols-2 gap-2 [&_label]:!w-10">
+        <NumberField
+          name="gain"
+          value={route.gain}
+          min={-1000}
+          max={1000}
+          rest={1}
+          onCommit={(gain) => onChange({ gain })}
+        />
+        <NumberField
+          name="offset"
+          value={route.offset}
+          min={-1000}
+          max={1000}
+          rest={0}
+          onCommit={(offset) => onChange({ offset })}
+        />
+      </div>
+    </>
+  );
+}
