@@ -95,9 +95,10 @@ describe("the viewer's geometry", () => {
 
 describe("time", () => {
   it("plays at the rate, loops or ends", () => {
-    expect(frameAt(1, 0.99, 25, 1, 48, true)).toBe(25);
-    expect(frameAt(40, 1, 25, 1, 48, true)).toBe(17);
-    expect(frameAt(40, 1, 25, 1, 48, false)).toBeNull();
+    expect(frameAt(1, 0.99, 25, 1, 48, "loop")).toBe(25);
+    expect(frameAt(40, 1, 25, 1, 48, "loop")).toBe(17);
+    expect(frameAt(40, 1, 25, 1, 48, "off")).toBeNull();
+    expect([0, 1, 2, 3, 4, 5, 6].map((s) => frameAt(1, s, 1, 1, 4, "swing"))).toEqual([1, 2, 3, 4, 3, 2, 1]);
     expect(clampFrame(99.4, 1, 48)).toBe(48);
   });
 });

@@ -7,13 +7,19 @@ export function frameAt(
   rate: number,
   first: number,
   last: number,
-  loop: boolean,
+  loop: Loop,
 ): number | null {
   const count = last - first + 1;
   const steps = begin - first + Math.floor(elapsedSeconds * rate);
-  if (steps >= count && !loop) return null;
-  return first + (((steps % count) + count) % count);
+  if (loop === "off") return steps >= count ? null : first + steps;
+  if (loop === "loop" || count === 1) return first + (((steps % count) + count) % count);
+  // there and back: the ends are shown once
+  const there = steps % (2 * count - 2);
+  return first + (there < count ? there : 2 * count - 2 - there);
 }
+
+/** How playing goes on at the end of the range. */
+export type Loop = "off" | "loop" | "swing";
 
 /** The frame that stands for an element: the middle one, or the nearest to it that is there. */
 export function restingFrame(facts: { first: number; last: number; missing: number[] }): number {

@@ -14,14 +14,23 @@ interface Props {
   value: string;
   options: Option[];
   onChange: (value: string) => void;
+  /** ↑ and ↓ take the option before and after at once, without opening the list. */
+  live?: boolean;
 }
 
-export function Choose({ name, value, options, onChange }: Props) {
+export function Choose({ name, value, options, onChange, live }: Props) {
   const groups = [...new Set(options.map((o) => o.group ?? ""))];
   return (
     <Select.Root value={value} onValueChange={onChange}>
       <Select.Trigger
         aria-label={name}
+        onKeyDown={(event) => {
+          const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+          if (!live || !by) return;
+          event.preventDefault();
+          const next = options[options.findIndex((o) => o.value === value) + by];
+          if (next) onChange(next.value);
+        }}
         className="inline-flex h-7 min-w-0 flex-1 items-center justify-between gap-1 rounded-md border border-line bg-card px-2"
       >
         <span className="truncate">

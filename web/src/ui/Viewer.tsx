@@ -21,6 +21,8 @@ import {
   type View,
 } from "../domain/geometry";
 import { markOf, type Mark } from "./marks";
+import { Overview } from "./Overview";
+import { paintPixels } from "./pixels";
 
 /** A second picture shown right of a line, at a share of the frame's width. */
 export interface Wipe {
@@ -106,6 +108,7 @@ export function Viewer(props: Props) {
     context.clearRect(0, 0, room.width, room.height);
     paint(context, shown, room, drawn, drawnLevel, frame, null);
     if (other) paint(context, shown, room, other, otherLevel, frame, { at: wipeAt, angle: wipeAngle });
+    paintPixels(context, shown, room, frame, drawn, drawnLevel);
   }, [shown, room, drawn, drawnLevel, frame, other, otherLevel, wipeAt, wipeAngle]);
   useLayoutEffect(() => {
     if (drawn) onPainted?.();
@@ -179,6 +182,7 @@ export function Viewer(props: Props) {
         className="absolute inset-0 h-full w-full"
         data-drawn-level={drawn ? drawnLevel : ""}
       />
+      <Overview view={shown} room={room} frame={frame} />
       {mark && <MarkShown mark={mark} view={shown} room={room} />}
       {wipe && <WipeLine wipe={wipe} view={shown} room={room} frame={frame} />}
     </div>

@@ -5,6 +5,7 @@ import { Button, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { useDrawTime } from "./drawTime";
+import { useReady } from "./readyFrames";
 import { KeysHelp } from "./KeysHelp";
 
 export function Foot({ store }: { store: DocumentStore }) {
@@ -20,6 +21,7 @@ export function Foot({ store }: { store: DocumentStore }) {
       </span>
       <DrawTime />
       <Zoom document={document} />
+      <ReadyCount document={document} />
       <span className="ml-auto flex items-center gap-1">
         <SignButton
           name={comp.can_undo ? `Undo: ${comp.can_undo} (Ctrl Z)` : "Nothing to undo"}
@@ -43,6 +45,18 @@ export function Foot({ store }: { store: DocumentStore }) {
         {problem ? "not saved" : saving ? "saving …" : `saved, revision ${comp.revision}`}
       </span>
     </footer>
+  );
+}
+
+function ReadyCount({ document }: { document: CompDocument }) {
+  const { frames, full, dropped } = useReady();
+  const playing = useDesk((d) => d.playing);
+  const all = document.last - document.first + 1;
+  return (
+    <span title="Frames that are ready to be played, and those that came too late since it plays">
+      {frames.size} of {all} ready{full ? ", memory full" : ""}
+      {(playing || dropped > 0) && <span className={dropped ? "text-warn" : ""}>, {dropped} dropped</span>}
+    </span>
   );
 }
 

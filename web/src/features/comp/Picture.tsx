@@ -1,8 +1,8 @@
 /** The comp's picture, with what is shown of it in one bar above. */
 import { SquareSplitHorizontal } from "lucide-react";
-import { memo, useCallback, useEffect, useMemo, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { ElementOut } from "../../api/client";
-import type { CompAsk } from "../../api/pictures";
+import type { CompAsk, Drawn } from "../../api/pictures";
 import { layerOf, type CompDocument } from "../../domain/comp";
 import type { View } from "../../domain/geometry";
 import { LookBar } from "../../parts/LookBar";
@@ -15,10 +15,11 @@ import { usePicture } from "../../ui/usePicture";
 import { Viewer, type Wanted } from "../../ui/Viewer";
 import { CompareBar, useAgainst } from "./CompareBar";
 import { sidesOf, type Against } from "./comparing";
-import { useDesk, type DeskState } from "./deskState";
+import { rangeOfDesk, useDesk, type DeskState } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { useDrawTime } from "./drawTime";
 import { usePicking, usePoint } from "./pointState";
+import { fill, stampOf, stopFilling, useReady } from "./readyFrames";
 
 interface Props {
   store: DocumentStore;
@@ -60,7 +61,9 @@ function useCompPicture(
     [desk, wanted, document, drafting],
   );
   const sides = ask && sidesOf(ask, desk.compare, against);
-  const picture = usePicture(sides && { address, ask: sides.first, stamp: readings }, "comp");
+  // what is ready is not asked for again while it plays
+  const held = useReady((r) => desk.playing && r.frames.has(desk.frame));
+  const picture = usePicture(sides && !held ? { address, ask: sides.first, stamp: readings } : null, "comp");
   const second = sides?.second ?? null;
   const other = usePicture(second && { address, ask: second, stamp: readings }, "comp-other");
   const { want } = picture;
@@ -90,6 +93,7 @@ export function Picture({ store, comp, project, elements }: Props) {
   useEffect(() => {
     if (picture.drawn) useDrawTime.setState({ milliseconds: picture.drawn.milliseconds });
   }, [picture.drawn]);
+  const filled = useFilled(store, comp, ask, readings);
   const document = store((s) => s.document);
   const frame = useMemo(
     () => ({ width: document.width, height: document.height }),
@@ -122,8 +126,8 @@ export function Picture({ store, comp, project, elements }: Props) {
               <Viewer
                 name={`Picture of ${document.name}, frame ${number}`}
                 frame={frame}
-                drawn={picture.drawn}
-                drawnLevel={picture.level}
+                drawn={filled ?? picture.drawn}
+                drawnLevel={filled ? (ask?.level ?? 0) : picture.level}
                 view={view}
                 onView={onView}
                 onWanted={setWanted}
@@ -176,6 +180,46 @@ export function Picture({ store, comp, project, elements }: Props) {
       )}
     </>
   );
+}
+
+/** How long nothing may have changed before frames are filled in. */
+const REST = 700;
+
+/** Frames are filled in while the picture rests or plays; what is ready is shown while it plays. */
+function useFilled(store: DocumentStore, comp: number, ask: CompAsk | null, readings: string): Drawn | null {
+  const { playing, frame, range, compare } = useDesk();
+  const document = store((s) => s.document);
+  const drafting = store((s) => s.draft !== null);
+  const whole = ask && !drafting && compare.how === "off" ? { ...ask, passing: false } : null;
+  const stamp = whole ? stampOf(whole, readings) : "";
+  const known = useReady((r) => r.stamp === stamp);
+  const ready = useReady((r) => r.frames.get(frame));
+  const wish = useRef(whole);
+  useEffect(() => {
+    wish.current = whole;
+  });
+  useEffect(() => {
+    if (!stamp) return stopFilling;
+    const begin = () =>
+      wish.current &&
+      fill(
+        `/api/comps/${comp}/picture`,
+        wish.current,
+        stamp,
+        rangeOfDesk(range, document),
+        () => useDesk.getState().frame,
+      );
+    if (playing) {
+      begin();
+      return stopFilling;
+    }
+    const timer = setTimeout(begin, REST);
+    return () => {
+      clearTimeout(timer);
+      stopFilling();
+    };
+  }, [stamp, playing, comp, range, document]);
+  return playing && known ? (ready ?? null) : null;
 }
 
 const ignore = () => undefined;

@@ -1,12 +1,43 @@
 /** Time: play, step, scrub; the chosen layer's life above the comp's. */
-import { Pause, Play, Repeat, Spline, StepBack, StepForward } from "lucide-react";
-import { memo, useRef, type PointerEvent } from "react";
+import {
+  ArrowLeftRight,
+  ArrowRightToLine,
+  Pause,
+  Play,
+  Repeat,
+  Spline,
+  StepBack,
+  StepForward,
+} from "lucide-react";
+import { memo, useRef, type PointerEvent, type ReactNode } from "react";
 import { layerOf, lifeOf, type CompDocument } from "../../domain/comp";
-import { clampFrame } from "../../domain/time";
+import { clampFrame, type Loop } from "../../domain/time";
 import { rateInWords } from "../../domain/words";
 import { Button, SignButton } from "../../ui/basics";
 import { FrameField } from "../../ui/FrameField";
 import { useDesk } from "./deskState";
+import { useReady } from "./readyFrames";
+
+const LOOPS: Record<Loop, { label: string; help: string; next: Loop; sign: ReactNode }> = {
+  loop: {
+    label: "Loop",
+    help: "Plays from the beginning again",
+    next: "swing",
+    sign: <Repeat className="size-3.5" />,
+  },
+  swing: {
+    label: "Swing",
+    help: "Plays there and back",
+    next: "off",
+    sign: <ArrowLeftRight className="size-3.5" />,
+  },
+  off: {
+    label: "Once",
+    help: "Stops at the end",
+    next: "loop",
+    sign: <ArrowRightToLine className="size-3.5" />,
+  },
+};
 
 export const TimeBar = memo(function TimeBar({ document }: { document: CompDocument }) {
   const desk = useDesk();
@@ -32,11 +63,11 @@ export const TimeBar = memo(function TimeBar({ document }: { document: CompDocum
       <Track document={document} onGo={go} />
       <span className="num shrink-0 text-soft">{rateInWords(document.rate)}</span>
       <Button
-        aria-pressed={desk.loop}
-        onClick={() => desk.set({ loop: !desk.loop })}
-        className={desk.loop ? "border-accent bg-accent-soft text-accent" : ""}
+        title={`${LOOPS[desk.loop].help}; a click changes it`}
+        onClick={() => desk.set({ loop: LOOPS[desk.loop].next })}
+        className={desk.loop !== "off" ? "border-accent bg-accent-soft text-accent" : ""}
       >
-        <Repeat className="size-3.5" /> Loop
+        {LOOPS[desk.loop].sign} {LOOPS[desk.loop].label}
       </Button>
       <Button
         aria-pressed={desk.curves}
@@ -66,6 +97,7 @@ function Track({ document, onGo }: { document: CompDocument; onGo: (frame: numbe
     document,
     useDesk((d) => d.layer),
   );
+  const range = useDesk((d) => d.range);
   const track = useRef<HTMLDivElement>(null);
   const { first, last } = document;
   const count = last - first + 1;
@@ -101,6 +133,17 @@ function Track({ document, onGo }: { document: CompDocument; onGo: (frame: numbe
       }}
     >
       <div className="absolute inset-x-0 top-[19px] h-[3px] rounded bg-line" />
+      <ReadyMarks first={first} count={count} />
+      {range && (
+        <div
+          title={`Played: frames ${range[0]} to ${range[1]}`}
+          className="absolute top-[5px] h-6.5 border-x-2 border-accent bg-accent-soft/40"
+          style={{
+            left: `${((range[0] - first) / count) * 100}%`,
+            width: `${((range[1] - range[0] + 1) / count) * 100}%`,
+          }}
+        />
+      )}
       {life && (
         <div
           title={`${layer.name}: frames ${life[0]} to ${life[1]}`}
@@ -117,4 +160,22 @@ function Track({ document, onGo }: { document: CompDocument; onGo: (frame: numbe
       />
     </div>
   );
+}
+
+/** Which frames are ready to be played, as runs under the track. */
+function ReadyMarks({ first, count }: { first: number; count: number }) {
+  const frames = useReady((r) => r.frames);
+  const runs: [number, number][] = [];
+  for (const f of [...frames.keys()].sort((a, b) => a - b)) {
+    const run = runs.at(-1);
+    if (run && run[1] === f - 1) run[1] = f;
+    else runs.push([f, f]);
+  }
+  return runs.map(([a, b]) => (
+    <div
+      key={a}
+      className="absolute top-[27px] h-[3px] bg-soft"
+      style={{ left: `${((a - first) / count) * 100}%`, width: `${((b - a + 1) / count) * 100}%` }}
+    />
+  ));
 }

@@ -1,9 +1,10 @@
 /** What is looked at on the comp desk; the address bar holds it, so that a link shows the same. */
 import { create } from "zustand";
 import type { Look } from "../../api/pictures";
-import type { Step } from "../../domain/comp";
+import type { CompDocument, Step } from "../../domain/comp";
 import type { Curve } from "../../domain/curve";
 import type { View } from "../../domain/geometry";
+import type { Loop } from "../../domain/time";
 import { colourOf, hexOf } from "../../domain/words";
 import type { Mark } from "../../ui/marks";
 import { FIRST_COMPARISON, type Comparison } from "./comparing";
@@ -20,7 +21,9 @@ export interface DeskState {
   before: boolean;
   view: View | null;
   playing: boolean;
-  loop: boolean;
+  loop: Loop;
+  /** Frames that are played, where not all. */
+  range: [number, number] | null;
   /** Code values shown as 0..255 instead of 0..1. */
   eightBit: boolean;
   /** Steps that were copied, to be put on another layer. */
@@ -43,7 +46,8 @@ export const useDesk = create<DeskState>((set) => ({
   before: false,
   view: null,
   playing: false,
-  loop: true,
+  loop: "loop",
+  range: null,
   eightBit: false,
   copied: [],
   copiedCurve: null,
@@ -54,6 +58,16 @@ export const useDesk = create<DeskState>((set) => ({
   mark: null,
   set: (part) => set(part),
 }));
+
+/** The frames that are played. */
+export function rangeOfDesk(
+  range: DeskState["range"],
+  { first, last }: Pick<CompDocument, "first" | "last">,
+): [number, number] {
+  if (!range) return [first, last];
+  const [a, b] = [Math.max(first, range[0]), Math.min(last, range[1])];
+  return a <= b ? [a, b] : [first, last];
+}
 
 /** The part of the state that an address holds. */
 export function toParams(state: DeskState): URLSearchParams {

@@ -88,6 +88,7 @@ export function MeetsRung({ store, layer }: Props) {
         <span className="w-20 shrink-0 text-soft">by</span>
         <Choose
           name="Merge operator"
+          live
           value={layer.operator}
           options={options.length ? options : [{ value: layer.operator, label: layer.operator }]}
           onChange={(operator) =>
@@ -98,6 +99,9 @@ export function MeetsRung({ store, layer }: Props) {
           }
         />
       </div>
+      <p className="text-soft">
+        {options.find((o) => o.value === layer.operator)?.help} ↑ ↓ on the list try one after another.
+      </p>
       <AnimatedNumber
         {...{ store, layer }}
         path={{ of: "layer" }}

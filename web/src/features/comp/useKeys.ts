@@ -10,6 +10,8 @@ export const KEYS: [string, string][] = [
   ["Space", "play, pause"],
   ["← →", "one frame back, on (with Shift: ten)"],
   ["Home End", "first, last frame"],
+  ["I O", "play from, to this frame"],
+  ["U", "play all frames"],
   ["1 … 7", "colour, RGB, alpha, R, G, B, straight"],
   ["B", "before and after the chosen layer’s work"],
   ["C", "compare two looks; again: end it"],
@@ -74,6 +76,15 @@ function act(key: string, shift: boolean, store: DocumentStore): boolean {
       return true;
     case "b":
       if (chosen) desk.set({ before: !desk.before });
+      return true;
+    case "i":
+      desk.set({ range: [desk.frame, Math.max(desk.frame, desk.range?.[1] ?? document.last)] });
+      return true;
+    case "o":
+      desk.set({ range: [Math.min(desk.frame, desk.range?.[0] ?? document.first), desk.frame] });
+      return true;
+    case "u":
+      desk.set({ range: null });
       return true;
     case "Escape":
       desk.set({ mark: null, drawing: null });

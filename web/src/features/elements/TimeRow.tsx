@@ -27,7 +27,7 @@ export function TimeRow({ element, frame, onFrame, playing, onPlaying }: Props) 
     const begun = performance.now();
     const from = current.current >= last ? first : current.current;
     let request = requestAnimationFrame(function step(now) {
-      const next = frameAt(from, (now - begun) / 1000, ratePerSecond(rate), first, last, true)!;
+      const next = frameAt(from, (now - begun) / 1000, ratePerSecond(rate), first, last, "loop")!;
       if (next !== current.current) onFrame(next);
       request = requestAnimationFrame(step);
     });
