@@ -8,11 +8,11 @@ import numpy as np
 import OpenImageIO as oiio
 from measure import Row, best_of, ms
 from neatveil import arrays
-from neatveil.evaluate.sources import apply_steps
 from neatveil.merge import merge_planes
 from neatveil.numeric.pool import for_strips
 from neatveil.numeric.threads import workers
-from neatveil.picture import RGBA, PremultipliedPicture, new_planes
+from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
+from neatveil.steps.doing import Where, apply_points
 from neatveil.steps.levels import LevelsStep
 from neatveil.view import Look, display
 
@@ -116,7 +116,8 @@ def chain() -> list[Row]:
     def ours() -> None:
         def strip(y0: int, y1: int) -> None:
             rows = (y1 - y0, 1920)
-            done = apply_steps([step], [f[n][y0:y1].reshape(-1) for n in RGBA])
+            where = Where(Box(0, y0, 1920, y1), f.display_window, 0)
+            done = apply_points([step], [f[n][y0:y1].reshape(-1) for n in RGBA], where)
             merge_planes(
                 "over",
                 {n: p.reshape(rows) for n, p in zip(RGBA, done, strict=True)},

@@ -19,6 +19,7 @@ def _cases() -> dict[str, Callable[[], list[Row]]]:
     from memory import memory
     from readings import readings
     from scene import scene
+    from steps import steps
     from viewer import viewer
 
     return {
@@ -26,6 +27,7 @@ def _cases() -> dict[str, Callable[[], list[Row]]]:
         "chain": chain,
         "memory": memory,
         "scene": scene,
+        "steps": steps,
         "delivery": delivery,
         "elements": elements,
         "readings": readings,

@@ -88,6 +88,10 @@ class PointStep(Step):
         vectorise.
         """
 
+    def direct(self, given: Flat, scratch: Flat) -> Flat | None:
+        """The step alone on premultiplied planes in one pass, where it has a loop for that; else None."""
+        return None
+
 
 class FieldStep(Step):
     """A change that needs neighbours or places, on premultiplied pictures.

@@ -49,19 +49,15 @@ class BlurStep(NearStep):
         size = scaled(self.size, level)
         return 0 if size < 0.02 else ceil(4 * size) if self.form == "gaussian" else ceil(size + 0.5)
 
-    def plane(self, plane: Plane, level: int) -> Plane:
+    def plane(self, plane: Plane, level: int, border: int) -> Plane:
         size = scaled(self.size, level)
         if self.form == "disc" and self.axes == "both":
-            return np.asarray(
-                cv2.filter2D(plane, -1, disc(size), borderType=cv2.BORDER_REPLICATE), np.float32
-            )
+            return np.asarray(cv2.filter2D(plane, -1, disc(size), borderType=border), np.float32)
         line = gaussian(size) if self.form == "gaussian" else box(size)
         point = np.ones(1, np.float32)
         across = point if self.axes == "down" else line
         down = point if self.axes == "across" else line
-        return np.asarray(
-            cv2.sepFilter2D(plane, -1, across, down, borderType=cv2.BORDER_REPLICATE), np.float32
-        )
+        return np.asarray(cv2.sepFilter2D(plane, -1, across, down, borderType=border), np.float32)
 
     def words(self) -> str:
         way = "" if self.axes == "both" else f" {self.axes}"

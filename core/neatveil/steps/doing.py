@@ -132,6 +132,10 @@ def apply_points(steps: Sequence[PointStep], given: Flat, where: Where) -> Flat:
 
     What changes is returned in this thread's scratch planes, which the next call uses again.
     """
+    if len(steps) == 1 and steps[0].in_full and not steps[0].on_premultiplied:
+        direct = steps[0].direct(given, scratch_planes("back", given[0].size))
+        if direct is not None:
+            return direct
     done: Flat = given
     for straight, group in _by_footing(steps):
         done = _straight_group(group, done, where) if straight else _plain_group(group, done, where)
@@ -235,7 +239,7 @@ def _whole(
 
 def _sound(picture: PremultipliedPicture) -> PremultipliedPicture:
     """Without NaN and infinities, which would spread: 0 in their place."""
-    bad = [n for n in RGBA if not np.isfinite(picture[n].sum(dtype=np.float64))]
+    bad = [n for n in RGBA if not np.isfinite(picture[n].sum())]
     if not bad:
         return picture
     tamed = {n: np.nan_to_num(picture[n], nan=0, posinf=0, neginf=0) for n in bad}

@@ -40,22 +40,22 @@ class GrowShrinkStep(NearStep):
     def reach(self, level: int) -> int:
         return ceil(abs(scaled(self.size, level)))
 
-    def plane(self, plane: Plane, level: int) -> Plane:
-        return grown(plane, scaled(self.size, level))
+    def plane(self, plane: Plane, level: int, border: int) -> Plane:
+        return grown(plane, scaled(self.size, level), border)
 
     def words(self) -> str:
         return f"{'grown' if self.size > 0 else 'shrunk'} by {abs(self.size):g} px"
 
 
-def grown(plane: Plane, radius: float) -> Plane:
+def grown(plane: Plane, radius: float, border: int = cv2.BORDER_REPLICATE) -> Plane:
     """``(H, W)`` grown by a disc, or shrunk where the radius is below 0; a new plane."""
     work = cv2.dilate if radius > 0 else cv2.erode
     size = abs(radius)
     low, high = floor(size), ceil(size)
-    small = plane if low == 0 else work(plane, footprint(low), borderType=cv2.BORDER_REPLICATE)
+    small = plane if low == 0 else work(plane, footprint(low), borderType=border, borderValue=0)
     if low == high:
-        return np.array(small, np.float32)
-    large = work(plane, footprint(high), borderType=cv2.BORDER_REPLICATE)
+        return plane.copy() if low == 0 else np.asarray(small, np.float32)
+    large = work(plane, footprint(high), borderType=border, borderValue=0)
     return np.asarray(cv2.addWeighted(small, 1 - (size - low), large, size - low, 0), np.float32)
 
 

@@ -29,8 +29,15 @@ class MedianStep(NearStep):
     def reach(self, level: int) -> int:
         return min(2, round(scaled(self.size, level)))
 
-    def plane(self, plane: Plane, level: int) -> Plane:
-        return np.asarray(cv2.medianBlur(np.ascontiguousarray(plane), 2 * self.reach(level) + 1), np.float32)
+    def plane(self, plane: Plane, level: int, border: int) -> Plane:
+        reach = self.reach(level)
+        wide = (
+            plane
+            if border == cv2.BORDER_REPLICATE
+            else cv2.copyMakeBorder(plane, reach, reach, reach, reach, border)
+        )
+        done = np.asarray(cv2.medianBlur(np.ascontiguousarray(wide), 2 * reach + 1), np.float32)
+        return done if wide is plane else np.ascontiguousarray(done[reach:-reach, reach:-reach])
 
     def words(self) -> str:
         return f"{2 * self.size + 1} x {2 * self.size + 1}"

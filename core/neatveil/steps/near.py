@@ -30,25 +30,29 @@ class NearStep(FieldStep):
         """How many pixels a value may travel at this level."""
 
     @abstractmethod
-    def plane(self, plane: Plane, level: int) -> Plane:
-        """The step on a plane whose margin of `reach` may be spoiled: it is cut off. A new plane."""
+    def plane(self, plane: Plane, level: int, border: int) -> Plane:
+        """The step on a plane, a new one. ``border``: OpenCV's way of going on beyond its edge."""
 
     def nothing(self, level: int) -> bool:
         return self.reach(level) == 0
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
-        reach = self.reach(level)
-        given, area, inner = with_margin(picture, reach, repeat=self.border == "continue")
-        planes = {n: given[n][inner] for n in RGBA}
+        border = cv2.BORDER_REPLICATE if self.border == "continue" else cv2.BORDER_CONSTANT
+        frame_box, window = picture.display_window, picture.data_window
+        if window == frame_box.around(window):  # it fills its frame: the library does its border
+            planes = self._done(dict(picture.planes), level, border)
+            return picture.with_planes({**picture.planes, **planes})
+        given, area, inner = with_margin(picture, self.reach(level), repeat=self.border == "continue")
+        done = self._done(given, level, border)
+        whole = {n: np.ascontiguousarray(done[n][inner]) for n in RGBA}
+        return PremultipliedPicture(whole, area, frame_box, data_planes=picture.data_planes)
+
+    def _done(self, planes: dict[str, Plane], level: int, border: int) -> dict[str, Plane]:
         if self.channels == "a":
-            alpha = np.ascontiguousarray(self.plane(given["A"], level)[inner])
-            planes = with_alpha({n: np.ascontiguousarray(p) for n, p in planes.items()}, alpha)
-        else:
-            for n in RGBA:
-                if n.lower() in self.channels:
-                    planes[n] = self.plane(given[n], level)[inner]
-        whole = {n: np.ascontiguousarray(p) for n, p in planes.items()}
-        return PremultipliedPicture(whole, area, picture.display_window, data_planes=picture.data_planes)
+            return with_alpha(planes, self.plane(planes["A"], level, border))
+        return {
+            n: self.plane(planes[n], level, border) if n.lower() in self.channels else planes[n] for n in RGBA
+        }
 
 
 def with_alpha(planes: dict[str, Plane], alpha: Plane) -> dict[str, Plane]:

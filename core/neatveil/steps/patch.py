@@ -11,11 +11,12 @@ from typing import Any, ClassVar, Literal
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from ..channels.luma import LUMA_WEIGHTS
 from ..channels.models import Range, Weights, from_hls, from_ycc, to_hls, to_ycc
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import RGBA, Plane, PremultipliedPicture, new_planes
-from .base import Family
+from .base import Family, float32s
 from .doing import into_alpha, out_of_alpha
 from .two import TwoStep
 from .value import coded, lit
@@ -67,6 +68,12 @@ class Route(BaseModel):
 def _routed(x, out, gain, offset):  # type: ignore[no-untyped-def]
     for i in range(x.size):
         out[i] = x[i] * gain + offset
+
+
+@kernel
+def _weighed(r, g, b, out, wr, wg, wb):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        out[i] = wr * r[i] + wg * g[i] + wb * b[i]
 
 
 class PatchStep(TwoStep):
@@ -127,15 +134,14 @@ class PatchStep(TwoStep):
         def strip(a: int, b: int) -> None:
             one = {n: p[a:b].reshape(-1) for n, p in picture.planes.items()}
             two = {n: p[a:b].reshape(-1) for n, p in other.planes.items()} if other else {}
-            for n, plane in self._strip(one, two).items():
-                out[n][a:b].reshape(-1)[:] = plane
+            self._strip(one, two, {n: p[a:b].reshape(-1) for n, p in out.items()})
 
-        for_strips(shape[0], shape[1] * 8, strip)
+        for_strips(shape[0], shape[1] * 2, strip)
         return PremultipliedPicture(
             out, picture.data_window, picture.display_window, data_planes=picture.data_planes
         )
 
-    def _strip(self, one: Flat, two: Flat) -> Flat:
+    def _strip(self, one: Flat, two: Flat, out: Flat) -> None:
         sides = {"one": _Side(self, one), "two": _Side(self, two) if two else None}
         size = one["A"].size
         outputs: Flat = {}
@@ -145,7 +151,7 @@ class PatchStep(TwoStep):
             if route is None:
                 route = Route(channel=names[letter])
             outputs[letter] = self._value(route, sides, size)
-        return self._put_back(one, outputs, sides["one"])
+        self._put_back(one, outputs, sides["one"], out)
 
     def _outputs(self) -> dict[str, str]:
         """What each output is when nothing is routed to it."""
@@ -168,7 +174,7 @@ class PatchStep(TwoStep):
         _routed(plane, out, np.float32(gain), np.float32(offset))
         return out
 
-    def _put_back(self, one: Flat, outputs: Flat, side: Any) -> Flat:
+    def _put_back(self, one: Flat, outputs: Flat, side: Any, out: Flat) -> None:
         if self.outputs == "hls":
             rgb = from_hls(outputs["R"], outputs["G"], outputs["B"])
         elif self.outputs == "ycc":
@@ -176,19 +182,17 @@ class PatchStep(TwoStep):
         else:
             rgb = (outputs["R"], outputs["G"], outputs["B"])
         alpha = outputs["A"]
-        found = {"A": alpha}
+        out["A"][:] = alpha
         for n, plane in zip("RGB", rgb, strict=True):
             untouched = plane is side.kept.get(n) and alpha is one["A"] and self.given == self.made
             if untouched:
-                found[n] = one[n]
+                out[n][:] = one[n]
                 continue
             light = lit(plane) if self.space == "codes" else plane
             if self.made == "premultiplied":
-                found[n] = light
+                out[n][:] = light
             else:
-                found[n] = np.empty_like(light)
-                into_alpha(light, one[n], one["A"], alpha, found[n])
-        return found
+                into_alpha(light, one[n], one["A"], alpha, out[n])
 
     def words(self) -> str:
         changed = self._changed()
@@ -227,6 +231,10 @@ class _Side:
             if name in {"min", "max"}:
                 work = np.minimum if name == "min" else np.maximum
                 self.kept[name] = np.asarray(work(work(r, g), b), np.float32)
+            elif name == "luma" and step.extent == "full":
+                luma = np.empty_like(r)
+                _weighed(r, g, b, luma, *float32s(*LUMA_WEIGHTS[step.weights]))
+                self.kept[name] = luma
             elif name in {"hue", "lightness", "saturation"}:
                 self.kept |= dict(zip(_MODELS["hls"], to_hls(r, g, b), strict=True))
             else:

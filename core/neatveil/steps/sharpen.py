@@ -36,9 +36,9 @@ class SharpenStep(NearStep):
         size = scaled(self.size, level)
         return 0 if size < 0.02 or self.amount == 0 else ceil(4 * size)
 
-    def plane(self, plane: Plane, level: int) -> Plane:
+    def plane(self, plane: Plane, level: int, border: int) -> Plane:
         line = gaussian(scaled(self.size, level))
-        soft = cv2.sepFilter2D(plane, -1, line, line, borderType=cv2.BORDER_REPLICATE)
+        soft = cv2.sepFilter2D(plane, -1, line, line, borderType=border)
         return np.asarray(cv2.addWeighted(plane, 1 + self.amount, soft, -self.amount, 0), np.float32)
 
     def words(self) -> str:

@@ -12,7 +12,8 @@ from numpy.typing import NDArray
 from pydantic.config import JsonDict
 
 from ..numeric.jit import kernel
-from ..picture import RGBA, Box, PremultipliedPicture, cut
+from ..numeric.pool import for_strips
+from ..picture import RGBA, Box, PremultipliedPicture, cut, new_planes
 
 Matrix = NDArray[np.float64]
 Filter = Literal["nearest", "linear", "cubic", "lanczos"]
@@ -38,7 +39,7 @@ def moved(
     area = area.intersect(frame.around(source)) if clip else area
     if area.empty:
         area = Box(frame.x0, frame.y0, frame.x0 + 1, frame.y0 + 1)
-    pixels, base = _halved_for(picture.rgba(), matrices[0])
+    pixels, base = _halved_for(picture.interleaved(), matrices[0])
     to_corner = _shift(frame.x0 - source.x0, frame.y0 - source.y0)
     total: NDArray[np.float32] | None = None
     for matrix in matrices:
@@ -56,9 +57,14 @@ def moved(
     assert total is not None
     if len(matrices) > 1:
         total = total * np.float32(1 / len(matrices))
-    planes = {n: np.ascontiguousarray(total[..., i]) for i, n in enumerate(RGBA)}
+    planes = new_planes(RGBA, area.height, area.width)
+    cv2.split(total, [planes[n] for n in RGBA])
     if how in {"cubic", "lanczos"}:
-        limit_overshoot(*(planes[n].reshape(-1) for n in RGBA))
+
+        def strip(a: int, b: int) -> None:
+            limit_overshoot(*(planes[n][a:b].reshape(-1) for n in RGBA))
+
+        for_strips(area.height, area.width, strip)
     return PremultipliedPicture(planes, area, frame, data_planes=picture.data_planes)
 
 
