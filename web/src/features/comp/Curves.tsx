@@ -198,6 +198,7 @@ function Graph(props: GraphProps) {
   const box = useRef<SVGSVGElement>(null);
   // while a key is dragged the scale stays, or the curve would run away from the pointer
   const [held, setHeld] = useState<[number, number] | null>(null);
+  const begun = useRef<{ x: number; y: number; far: boolean } | null>(null);
   const [low, high] = held ?? rangeOf(curve);
   const first = Math.min(document.first, curve.keys[0]!.frame);
   const last = Math.max(document.last, curve.keys[curve.keys.length - 1]!.frame, first + 1);
@@ -213,7 +214,13 @@ function Graph(props: GraphProps) {
     const v = low + (1 - (event.clientY - r.top) / r.height) * (high - low);
     return withMoved(curve, i, f, Number(v.toPrecision(4)));
   };
-  const owns = (event: PointerEvent) => event.currentTarget.hasPointerCapture(event.pointerId);
+  /** Whether the press has become a drag: a click leaves the key where it is. */
+  const drags = (event: PointerEvent): boolean => {
+    const from = begun.current;
+    if (!from || !event.currentTarget.hasPointerCapture(event.pointerId)) return false;
+    from.far ||= Math.hypot(event.clientX - from.x, event.clientY - from.y) > 3;
+    return from.far;
+  };
   const onKey = (event: KeyboardEvent, i: number) => {
     const k = curve.keys[i]!;
     const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
@@ -263,11 +270,13 @@ function Graph(props: GraphProps) {
           onClick={() => onChoose(i)}
           onPointerDown={(event) => {
             setHeld([low, high]);
+            begun.current = { x: event.clientX, y: event.clientY, far: false };
             event.currentTarget.setPointerCapture(event.pointerId);
           }}
-          onPointerMove={(event) => owns(event) && onDraft(moved(event, i))}
+          onPointerMove={(event) => drags(event) && onDraft(moved(event, i))}
           onPointerUp={(event) => {
-            if (owns(event)) onMove(moved(event, i));
+            if (drags(event)) onMove(moved(event, i));
+            begun.current = null;
             setHeld(null);
           }}
           onPointerCancel={() => setHeld(null)}

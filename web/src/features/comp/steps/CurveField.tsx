@@ -39,6 +39,7 @@ export function CurveField({ store, layer, index, step, name, field, title }: St
   const points = (step as unknown as Record<string, Point[]>)[name]!;
   const [chosen, setChosen] = useState(0);
   const box = useRef<SVGSVGElement>(null);
+  const begun = useRef<Point | null>(null);
   const { sketch, commit } = store.getState();
   const edit = (next: Point[]) => (d: Parameters<typeof changeStep>[0]) =>
     changeStep(d, layer.id, index, { [name]: next });
@@ -52,10 +53,19 @@ export function CurveField({ store, layer, index, step, name, field, title }: St
   const drag = (event: PointerEvent, i: number) => {
     event.preventDefault();
     setChosen(i);
+    begun.current = [event.clientX, event.clientY];
     (event.target as Element).setPointerCapture(event.pointerId);
   };
+  /** A press that has not moved leaves the point where it is. */
+  const drags = (event: PointerEvent): boolean => {
+    const from = begun.current;
+    if (!from || !(event.target as Element).hasPointerCapture(event.pointerId)) return false;
+    return (
+      store.getState().draft !== null || Math.hypot(event.clientX - from[0], event.clientY - from[1]) > 3
+    );
+  };
   const dropped = (event: PointerEvent, i: number) => {
-    if (!(event.target as Element).hasPointerCapture(event.pointerId)) return;
+    if (!drags(event)) return;
     commit(edit(withPoint(points, i, placeOf(event))), what);
   };
   const add = (event: { clientX: number; clientY: number }) => {
@@ -109,10 +119,7 @@ export function CurveField({ store, layer, index, step, name, field, title }: St
             className={`cursor-grab stroke-ink ${i === at ? "fill-accent" : "fill-card"}`}
             onFocus={() => setChosen(i)}
             onPointerDown={(event) => drag(event, i)}
-            onPointerMove={(event) =>
-              (event.target as Element).hasPointerCapture(event.pointerId) &&
-              sketch(edit(withPoint(points, i, placeOf(event))))
-            }
+            onPointerMove={(event) => drags(event) && sketch(edit(withPoint(points, i, placeOf(event))))}
             onPointerUp={(event) => dropped(event, i)}
             onDoubleClick={(event) => event.stopPropagation()}
             onKeyDown={(event) => (event.key === "Delete" || event.key === "Backspace") && remove()}

@@ -1,0 +1,199 @@
+"""The comp desk's recipe: steps, the patch, keys and curves; comparing and playing."""
+
+import pytest
+from browser.hand import until
+from browser.test_comp import demo, revision, saved
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+pytestmark = pytest.mark.browser
+
+__all__ = ["demo"]
+
+
+def add_step(hand, title):
+    hand.click("Add a step")
+    hand.click(title)
+    until(lambda: title in [t.split(", ")[1] for t in step_names(hand)], f"{title} is in the recipe")
+    saved(hand)
+
+
+def step_names(hand):
+    return [s.get_attribute("aria-label") for s in hand.all("section[aria-label^='Step ']")]
+
+
+def kinds(hand):
+    return [n.partition(", ")[2] for n in step_names(hand)]
+
+
+def test_steps_are_added_mixed_moved_copied_and_taken_out(demo):
+    demo.click("Layer kite")
+    demo.settled()
+    first = demo.pixel(0.3, 0.3)
+    add_step(demo, "Exposure")
+    demo.set_number("stops", "2")
+    saved(demo)
+    demo.settled()
+    bright = demo.pixel(0.3, 0.3)
+    assert sum(bright) > sum(first) + 40
+    demo.set_number("mix", "0")
+    saved(demo)
+    demo.settled()
+    assert demo.pixel(0.3, 0.3) == first
+    add_step(demo, "Blur")
+    assert kinds(demo) == ["Exposure", "Blur"]
+    grip = demo.named("Move Blur: drag, or arrow up and down")
+    grip.send_keys(Keys.ARROW_UP)
+    until(lambda: kinds(demo) == ["Blur", "Exposure"], "moved by the keyboard")
+    for title in ("Blur", "Exposure"):  # folded, both are near each other
+        demo.click(title)
+    grip = demo.named("Move Exposure: drag, or arrow up and down")
+    chain = ActionChains(demo.driver, duration=0).click_and_hold(grip).move_by_offset(0, -20)
+    chain.move_by_offset(0, -36).release().perform()
+    until(lambda: kinds(demo) == ["Exposure", "Blur"], "moved by dragging")
+    demo.click("Copy all steps")
+    demo.click("Layer caption")
+    demo.click("Put 2 copied steps here")
+    until(lambda: kinds(demo) == ["Exposure", "Blur"], "on the other layer")
+    demo.named("Take this step out").click()
+    until(lambda: kinds(demo) == ["Blur"], "the first is taken out")
+    saved(demo)
+
+
+def test_a_set_of_steps_is_kept_for_the_project(demo):
+    demo.click("Layer kite")
+    add_step(demo, "Median")
+    demo.click("Sets")
+    demo.click("Keep these steps as a set …")
+    demo.type_into("Name", "Clean up")
+    demo.click("Keep it")
+    until(lambda: not demo.seen("Keep these steps as a set"), "kept")
+    demo.click("Layer plate")
+    demo.click("Sets")
+    demo.click("Clean up")
+    until(lambda: kinds(demo) == ["Median"], "laid on another layer")
+    demo.click("Sets")
+    demo.click("Forget the set Clean up")
+    demo.keys(Keys.ESCAPE)
+    saved(demo)
+
+
+def test_the_patch_says_what_it_does(demo):
+    demo.click("Layer lantern")
+    demo.settled()
+    add_step(demo, "Patch")
+    assert demo.seen("Everything stays as it was.")
+    demo.click("second")
+    demo.click("kite")
+    demo.click("alpha from R of kite")
+    demo.wait_for("alpha from red of kite")
+    demo.field("inverted").click()
+    demo.wait_for("alpha from red of kite, inverted")
+    demo.set_number("gain", "0.5")
+    demo.wait_for("times 0.5")
+    saved(demo)
+    demo.click("alpha from R of kite")
+    demo.wait_for("Everything stays as it was.")
+    saved(demo)
+
+
+def test_a_number_is_animated_and_its_curve_dragged(demo):
+    last = demo.one("[aria-label=Time]").get_attribute("aria-valuemax")
+    demo.click("Layer caption")
+    demo.click("Place")
+    demo.driver.execute_script("document.activeElement.blur()")
+    demo.keys(Keys.HOME)
+    demo.click("Let x change: set a first key at this frame")
+    saved(demo)
+    demo.driver.execute_script("document.activeElement.blur()")
+    demo.keys(Keys.END)
+    demo.set_number("x", "300")
+    saved(demo)
+    demo.driver.execute_script("document.activeElement.blur()")
+    demo.keys(Keys.HOME)
+    until(lambda: demo.field("x").get_attribute("value") == "0", "as it was at the first key")
+    demo.click("Curves")
+    keys = until(lambda: demo.all("[aria-label^='Key at frame']"), "keys of the curve")
+    end = f"Key at frame {last}, 300"
+    assert [k.get_attribute("aria-label") for k in keys] == ["Key at frame 1, 0", end]
+    keys[1].click()
+    until(lambda: demo.field("x").get_attribute("value") == "300", "the frame goes to the key")
+    ActionChains(demo.driver, duration=0).click_and_hold(keys[1]).move_by_offset(-100, 20).release().perform()
+    saved(demo)
+    moved = demo.all("[aria-label^='Key at frame']")[1].get_attribute("aria-label")
+    assert moved != end
+    demo.click("Take the whole curve off")
+    demo.wait_for("Nothing of this layer changes yet.")
+    saved(demo)
+    demo.click("Close the curves")
+
+
+def test_two_looks_are_compared_and_a_state_gone_back_to(demo):
+    demo.click("Layer lantern")
+    demo.click("Compare two looks (C)")
+    demo.click("Name this state …")
+    demo.type_into("Name", "dusk, first")
+    demo.click("Keep it")
+    until(lambda: not demo.all("[role=dialog]"), "named")
+    demo.click("Compared with")
+    demo.click("dusk, first")
+    demo.settled()
+    plain = demo.pixel(0.75, 0.6)
+    demo.driver.execute_script("document.activeElement.blur()")
+    demo.keys("h")
+    until(lambda: demo.all("[aria-label='Layer lantern, hidden']"), "hidden")
+    saved(demo)
+    demo.settled()
+    assert demo.pixel(0.75, 0.6) == plain, "right of the line is the named state"
+    assert demo.all("[role=slider][aria-label=Wipe]")
+    demo.click("Difference")
+    demo.settled()
+    until(lambda: sum(demo.pixel(0.75, 0.6)) > 30, "where the lantern was they differ")
+    assert sum(demo.pixel(0.3, 0.9)) < 6, "elsewhere they do not"
+    demo.click("Go back to dusk, first")
+    until(lambda: demo.all("[aria-label='Layer lantern']"), "shown again")
+    saved(demo)
+    demo.click("Forget the name dusk, first")
+    demo.click("End comparing")
+
+
+def test_an_edge_is_measured_along_a_line(demo):
+    demo.click("Layer kite")
+    demo.settled()
+    demo.click("Draw a line: the edge’s profile")
+    canvas = demo.one("canvas[data-drawn-level]")
+    chain = ActionChains(demo.driver, duration=0).move_to_element_with_offset(canvas, -200, -60)
+    chain.click_and_hold().move_by_offset(60, 20).move_by_offset(40, 10).release().perform()
+    until(lambda: demo.all("[aria-label='Profile along the line']"), "the profile")
+    demo.click("Histogram")
+    until(lambda: demo.all("[aria-label='Histogram'][role=img]"), "the histogram")
+    rows = until(lambda: demo.all("section[aria-label=Instruments] tbody tr"), "its numbers")
+    assert [r.find_element(By.TAG_NAME, "th").text for r in rows][:4] == ["R", "G", "B", "A"]
+    demo.click("Waveform")
+    until(lambda: demo.all("canvas[aria-label='Waveform of R, G and B']"), "the waveform")
+    demo.click("Values")
+    demo.click("Pan")
+
+
+def test_frames_are_filled_in_and_played(demo):
+    demo.settled()
+    last = demo.one("[aria-label=Time]").get_attribute("aria-valuemax")
+    until(lambda: f"{last} of {last} ready" in demo.one("footer").text, "all frames are ready")
+    before = revision(demo)
+    demo.click("Play")
+    until(lambda: demo.all("[aria-label=Pause]"), "it plays")
+    frames = set()
+    for _ in range(40):
+        frames.add(demo.one("[aria-label=Time]").get_attribute("aria-valuenow"))
+    demo.click("Pause")
+    assert len(frames) > 3
+    assert revision(demo) == before
+
+
+def test_single_pixels_show_their_codes(demo):
+    demo.open("projects/1/comp/1?frame=20&view=50,560,330")
+    demo.settled()
+    seen = {demo.pixel(0.4 + x / 940, 0.4 + y / 490) for x in range(0, 50, 3) for y in range(0, 50, 3)}
+    assert len(seen) > 3, "digits and a grid lie in what is nearly one colour"
+    assert demo.all("[aria-label^='Seen: ']")
