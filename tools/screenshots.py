@@ -47,6 +47,37 @@ def comp(hand: Hand, name: str) -> None:
     save(hand, name)
 
 
+def recipe(hand: Hand) -> None:
+    """The patch with two sources beside a wipe; a curve under the picture with its instruments."""
+    hand.open("projects/1/comp/1?layer=lantern&frame=20")
+    hand.settled()
+    hand.click("Add a step")
+    hand.click("Patch")
+    hand.click("second")
+    hand.click("plate")
+    hand.click("red from B of plate")
+    hand.wait_for("red from blue of plate")
+    hand.click("Compare two looks (C)")
+    hand.settled()
+    save(hand, "patch")
+    for frame, turn in ((1, "-12"), (20, "14"), (48, "-6")):
+        hand.open(f"projects/1/comp/1?layer=kite&frame={frame}")
+        hand.settled()
+        hand.click("Place")
+        if frame == 1:
+            hand.click("Let turn change: set a first key at this frame")
+        hand.set_number("turn", turn)
+        until(lambda: hand.seen("saved, revision") and not hand.seen("saving"), "saved")
+    hand.click("Curves")
+    hand.click("Waveform")
+    until(lambda: hand.all("canvas[aria-label^=Waveform]"), "the waveform")
+    hand.settled()
+    save(hand, "curves")
+    while hand.all("button[aria-label^='Undo:']:not(:disabled)"):
+        hand.one("button[aria-label^='Undo:']").click()
+        time.sleep(0.4)
+
+
 def scene(hand: Hand) -> None:
     """The lantern once it is rendered, and the stool with its passes and its light."""
     hand.open("projects/1/scene/1?frame=8")
@@ -107,6 +138,7 @@ def take_light(hand: Hand, password: str) -> None:
     hand.point_at(hand.one("[role=img]"), -120, 20)
     until(lambda: "x " in hand.one("section[aria-label^='Values']").text, "values")
     save(hand, "pixels")
+    recipe(hand)
     scene(hand)
     elements(hand)
     hand.open("projects/1/delivery")
