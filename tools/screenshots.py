@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import sys
 import tempfile
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 from application import ROOT, Application
@@ -16,6 +18,7 @@ TARGET = ROOT / "docs" / "screenshots"
 
 
 def main() -> None:
+    wanted = sys.argv[1:] or list(VIEWS)
     TARGET.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(prefix="neatveil-pictures-") as folder:
         Path(folder).chmod(0o711)
@@ -25,7 +28,7 @@ def main() -> None:
             application.start(free_port())
             password = (application.var / "secret" / "demo-password").read_text()
             with browser() as driver:
-                take_light(Hand(driver, application.address), password)
+                take_light(Hand(driver, application.address), password, wanted)
             with browser(dark=True) as driver:
                 hand = Hand(driver, application.address)
                 hand.sign_in("warden", password)
@@ -58,9 +61,10 @@ def recipe(hand: Hand) -> None:
     hand.click("red from B of plate")
     hand.wait_for("red from blue of plate")
     hand.click("Compare two looks (C)")
+    hand.click("Side by side")
     hand.settled()
     save(hand, "patch")
-    for frame, turn in ((1, "-12"), (20, "14"), (48, "-6")):
+    for frame, turn in ((1, "-12"), (24, "-6"), (12, "14")):
         hand.open(f"projects/1/comp/1?layer=kite&frame={frame}")
         hand.settled()
         hand.click("Place")
@@ -125,22 +129,16 @@ def elements(hand: Hand) -> None:
     save(hand, "frames")
 
 
-def take_light(hand: Hand, password: str) -> None:
-    hand.open()
-    hand.wait_for("Password")
-    save(hand, "sign-in")
-    hand.sign_in("warden", password)
-    save(hand, "projects")
-    comp(hand, "comp")
+def pixels(hand: Hand) -> None:
     hand.open("projects/1/comp/1?layer=kite&frame=20&view=6,560,330&over=black&extent=layer")
     hand.settled()
     hand.click("Place")
     hand.point_at(hand.one("[role=img]"), -120, 20)
     until(lambda: "x " in hand.one("section[aria-label^='Values']").text, "values")
     save(hand, "pixels")
-    recipe(hand)
-    scene(hand)
-    elements(hand)
+
+
+def delivery(hand: Hand) -> None:
     hand.open("projects/1/delivery")
     until(lambda: hand.field("Last frame").get_attribute("value") != "1", "the comp's range")
     hand.one("input[value='exr-half-premultiplied']").click()
@@ -154,6 +152,23 @@ def take_light(hand: Hand, password: str) -> None:
     hand.click("Deliver")
     until(lambda: hand.all("li[data-state=writing]") and hand.seen("left"), "the next one is under way", 120)
     save(hand, "delivery")
+
+
+#: What can be asked for by name; without a name all are taken.
+VIEWS: dict[str, Callable[[Hand], None]] = {
+    "comp": lambda hand: comp(hand, "comp"), "pixels": pixels, "recipe": recipe, "scene": scene,
+    "elements": elements, "delivery": delivery,
+}  # fmt: skip
+
+
+def take_light(hand: Hand, password: str, wanted: list[str]) -> None:
+    hand.open()
+    hand.wait_for("Password")
+    save(hand, "sign-in")
+    hand.sign_in("warden", password)
+    save(hand, "projects")
+    for name in wanted:
+        VIEWS[name](hand)
 
 
 if __name__ == "__main__":

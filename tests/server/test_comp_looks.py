@@ -144,3 +144,35 @@ def test_tables_tell_what_each_control_is(ada):
     assert by_kind["grade"]["fields"]["gain"]["default"] == [1, 1, 1]
     assert {s["family"] for s in tables["steps"]} >= {"colour", "edges", "place", "light"}
     assert tables["through"]["by"]["default"] == "everywhere"
+
+
+def patched(comp, second):
+    route = {"R": {"source": "two", "channel": "B"}}
+    return with_steps(comp, {"kind": "patch", "second": second, "routes": route})
+
+
+def test_a_step_takes_another_element_which_then_stays(ada, comp, project, png):
+    other = ada.bring(project.pk, {"blue.png": png(0, (0.1, 0.2, 0.9))})[0]
+    draft = patched(comp, other["key"])
+    answer = ada("PUT", f"comps/{comp['id']}", {"base": 1, "what": "patch", "document": draft})
+    assert answer.status_code == 200, answer.content
+    got, before = picture(ada, comp), picture(ada, comp, document=comp["document"])
+    assert got[24, 32, 0] == 230
+    assert before[24, 32, 0] == 204
+    refused = ada("DELETE", f"elements/{other['id']}")
+    assert refused.status_code == 409
+    assert "used in dusk" in refused.json()["message"]
+
+
+def test_a_step_cannot_reach_into_other_projects(ada, comp, png):
+    """An element's number can be guessed: as a second source it must not show either."""
+    eve = Web("eve")
+    own = eve("POST", "projects", {"name": "eve's"}).json()
+    made = eve.bring(own["id"], {"mine.png": png(0)})[0]
+    draft = patched(comp, comp["document"]["layers"][0]["element"])
+    draft["layers"][0]["element"] = made["key"]
+    mine = eve("POST", f"projects/{own['id']}/comps", {**draft, "layers": []}).json()
+    answer = eve("POST", f"comps/{mine['id']}/picture", {"frame": 1, "document": draft})
+    assert answer.status_code == 422
+    assert answer.json()["code"] == "document-refused"
+    assert "which the project has not" in answer.json()["message"]

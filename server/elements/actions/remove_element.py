@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import shutil
+from typing import Any
 
 from config.errors import Conflict
 from config.events import announce
@@ -18,13 +19,17 @@ def users_of(row: Element) -> list[str]:
     """Names of the comps and of the elements that use it."""
     from comps.models import Comp
 
-    comps = [
-        c.name
-        for c in Comp.objects.filter(project_id=row.project_id)
-        if any(layer["element"] == key(row) for layer in c.document["layers"])
-    ]
+    comps = [c.name for c in Comp.objects.filter(project_id=row.project_id) if key(row) in _named(c.document)]
     others = Element.objects.filter(project_id=row.project_id).exclude(pk=row.pk)
     return comps + [e.name for e in others if any(p["element"] == row.pk for p in e.parts)]
+
+
+def _named(document: dict[str, Any]) -> set[str]:
+    """Keys of the elements that layers are of, or that their steps take as second source."""
+    layers = document["layers"]
+    return {x["element"] for x in layers} | {
+        s["second"] for x in layers for s in x.get("steps", ()) if s.get("second")
+    }
 
 
 def check_unused(row: Element) -> None:

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import { asProblem, type CompOut } from "../../api/client";
 import { queries } from "../../api/queries";
+import { clampFrame } from "../../domain/time";
 import { ProblemNote, Waiting } from "../../ui/basics";
 import { Curves } from "./Curves";
 import { fromParams, toParams, useDesk } from "./deskState";
@@ -36,7 +37,9 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
   // made once, with what the address says; later states come in through adopt
   const [params] = useSearchParams();
   const [store] = useState(() => {
-    useDesk.setState(fromParams(params, first.document.first));
+    const asked = fromParams(params, first.document.first);
+    const frame = clampFrame(asked.frame ?? 1, first.document.first, first.document.last);
+    useDesk.setState({ ...asked, frame, range: null, mark: null });
     return createDocumentStore(first, serverCalls(first.id));
   });
   const elements = useQuery(queries.elements(project));
