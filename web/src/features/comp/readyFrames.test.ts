@@ -1,0 +1,23 @@
+import { describe, expect, it } from "vitest";
+import { nextToFill, stampOf } from "./readyFrames";
+
+describe("frames that are filled in", () => {
+  it("begins where one is and comes round", () => {
+    const ready = new Map<number, boolean>();
+    const order = [];
+    for (;;) {
+      const frame = nextToFill(ready, 4, [2, 6]);
+      if (frame === null) break;
+      order.push(frame);
+      ready.set(frame, true);
+    }
+    expect(order).toEqual([4, 5, 6, 2, 3]);
+  });
+
+  it("is another set when anything but the frame changes", () => {
+    const ask = { frame: 1, level: 1, layer: "kite" };
+    expect(stampOf({ ...ask, frame: 7, quality: "fast" }, "r")).toBe(stampOf(ask, "r"));
+    expect(stampOf({ ...ask, level: 0 }, "r")).not.toBe(stampOf(ask, "r"));
+    expect(stampOf(ask, "other readings")).not.toBe(stampOf(ask, "r"));
+  });
+});
