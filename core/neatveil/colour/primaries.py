@@ -14,8 +14,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import unknown_name
-from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
+from ..numeric.sums import weighed
 from ..picture import RGB, Plane, new_planes
 
 Matrix = NDArray[np.float64]
@@ -110,12 +110,6 @@ def primaries_of_xy(values: Sequence[float], tolerance: float = 0.004) -> str | 
     return None
 
 
-@kernel
-def _mixed(r, g, b, out, wr, wg, wb):  # type: ignore[no-untyped-def]
-    for i in range(out.size):
-        out[i] = wr * r[i] + wg * g[i] + wb * b[i]
-
-
 def to_bt709(planes: Mapping[str, Plane], name: str) -> dict[str, Plane]:
     """New planes R, G, B in BT.709's primaries from scene-linear ones ``(H, W)`` in these."""
     return _through(planes, matrix_to_bt709(name))
@@ -135,7 +129,7 @@ def _through(planes: Mapping[str, Plane], matrix: Matrix) -> dict[str, Plane]:
     def strip(a: int, b: int) -> None:
         flat = [p[a:b].reshape(-1) for p in given]
         for row, n in zip(rows, RGB, strict=True):
-            _mixed(*flat, out[n][a:b].reshape(-1), *row)
+            weighed(*flat, out[n][a:b].reshape(-1), *row)
 
     for_strips(height, width, strip)
     return out

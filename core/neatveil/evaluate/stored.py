@@ -12,7 +12,7 @@ from ..comp import Carried, Element
 from ..errors import FrameMissing, ValueRefused
 from ..io.decoder import Decoder
 from ..io.sequences import Pattern
-from ..picture import RGB, RGBA, Plane, StoredPicture
+from ..picture import RGB, RGBA, Plane, StoredPicture, plane_over
 
 
 def read_stored(
@@ -173,15 +173,7 @@ def _with_part(picture: StoredPicture, part: Carried, got: StoredPicture | None)
             advice="Bring in both in one size.", where=Path(part.file).name,
         )  # fmt: skip
     area = picture.data_window
-    plane = got[part.name]
-    if got.data_window != area:
-        plane = np.zeros((area.height, area.width), np.float32)
-        both = got.data_window.intersect(area)
-        if not both.empty:
-            a, b = got.data_window, area
-            plane[both.y0 - b.y0 : both.y1 - b.y0, both.x0 - b.x0 : both.x1 - b.x0] = got[part.name][
-                both.y0 - a.y0 : both.y1 - a.y0, both.x0 - a.x0 : both.x1 - a.x0
-            ]
+    plane = plane_over(got[part.name], got.data_window, area)
     return StoredPicture(
         {**picture.planes, part.name: plane}, area, picture.display_window,
         data_planes=picture.data_planes | got.data_planes,

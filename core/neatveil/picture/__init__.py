@@ -3,7 +3,7 @@
 from .allocate import new_planes
 from .box import Box
 from .colour import rgb_planes
-from .cut import cut, whole_frame
+from .cut import cut, plane_over, whole_frame
 from .picture import (
     RGB,
     RGBA,
@@ -26,6 +26,7 @@ __all__ = [
     "StraightPicture",
     "cut",
     "new_planes",
+    "plane_over",
     "rgb_planes",
     "trimmed",
     "whole_frame",

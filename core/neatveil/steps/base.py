@@ -117,6 +117,12 @@ class FieldStep(Step):
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
         """The step in full on all channels; lengths are divided by ``2 ** level``."""
 
+    def fetched(
+        self, picture: PremultipliedPicture, level: int, frame: int, fetch: Fetch | None
+    ) -> PremultipliedPicture:
+        """As `whole`, for steps that name further pictures with them."""
+        return self.whole(picture, level, frame)
+
     def nothing(self, level: int) -> bool:
         """Whether it leaves every picture as it is."""
         return False

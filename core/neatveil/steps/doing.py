@@ -219,22 +219,12 @@ def _field(
     if step.on_straight:
         straight = unpremultiply(picture)
         as_if = PremultipliedPicture(straight.planes, picture.data_window, picture.display_window)
-        done = _whole(as_if, step, level, frame, fetch)
+        done = step.fetched(as_if, level, frame, fetch)
         back = StraightPicture(done.planes, done.data_window, done.display_window)
         done = premultiply(back)
     else:
-        done = _whole(picture, step, level, frame, fetch)
+        done = step.fetched(picture, level, frame, fetch)
     return done if step.in_full else _mixed_pictures(step, picture, done, level)
-
-
-def _whole(
-    picture: PremultipliedPicture, step: FieldStep, level: int, frame: int, fetch: Fetch | None
-) -> PremultipliedPicture:
-    fetched = getattr(step, "fetched", None)  # steps of two sources
-    if fetched is not None and fetch is not None:
-        found: PremultipliedPicture = fetched(picture, level, fetch)
-        return found
-    return step.whole(picture, level, frame)
 
 
 def _sound(picture: PremultipliedPicture) -> PremultipliedPicture:

@@ -12,19 +12,13 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from ..numeric.jit import kernel
+from ..numeric.sums import weighed
 from .base import Flat, float32s
 from .value import CodedStep
 
 _LUMA = np.array([0.213, 0.715, 0.072])
 _COS = np.eye(3) - _LUMA
 _SIN = np.array([[-0.213, -0.715, 0.928], [0.143, 0.140, -0.283], [-0.787, 0.715, 0.072]])
-
-
-@kernel
-def _mixed(r, g, b, out, wr, wg, wb):  # type: ignore[no-untyped-def]
-    for i in range(out.size):
-        out[i] = wr * r[i] + wg * g[i] + wb * b[i]
 
 
 class HueStep(CodedStep):
@@ -48,7 +42,7 @@ class HueStep(CodedStep):
         done = list(given)
         for i, (letter, row) in enumerate(zip("rgb", self.matrix(), strict=True)):
             if letter in self.channels:
-                _mixed(*given[:3], scratch[i], *float32s(*row))
+                weighed(*given[:3], scratch[i], *float32s(*row))
                 done[i] = scratch[i]
         return done
 

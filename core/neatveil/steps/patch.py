@@ -15,6 +15,7 @@ from ..channels.luma import LUMA_WEIGHTS
 from ..channels.models import Range, Weights, from_hls, from_ycc, to_hls, to_ycc
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
+from ..numeric.sums import weighed
 from ..picture import RGBA, Plane, PremultipliedPicture, new_planes
 from .base import Family, float32s
 from .doing import into_alpha, out_of_alpha
@@ -68,12 +69,6 @@ class Route(BaseModel):
 def _routed(x, out, gain, offset):  # type: ignore[no-untyped-def]
     for i in range(x.size):
         out[i] = x[i] * gain + offset
-
-
-@kernel
-def _weighed(r, g, b, out, wr, wg, wb):  # type: ignore[no-untyped-def]
-    for i in range(out.size):
-        out[i] = wr * r[i] + wg * g[i] + wb * b[i]
 
 
 class PatchStep(TwoStep):
@@ -233,7 +228,7 @@ class _Side:
                 self.kept[name] = np.asarray(work(work(r, g), b), np.float32)
             elif name == "luma" and step.extent == "full":
                 luma = np.empty_like(r)
-                _weighed(r, g, b, luma, *float32s(*LUMA_WEIGHTS[step.weights]))
+                weighed(r, g, b, luma, *float32s(*LUMA_WEIGHTS[step.weights]))
                 self.kept[name] = luma
             elif name in {"hue", "lightness", "saturation"}:
                 self.kept |= dict(zip(_MODELS["hls"], to_hls(r, g, b), strict=True))

@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 from pydantic import Field
 
-from ..picture import RGBA, Box, Plane, PremultipliedPicture, cut, whole_frame
+from ..picture import RGBA, Box, PremultipliedPicture, plane_over, whole_frame
 from .base import Fetch, FieldStep
 
 
@@ -39,8 +39,11 @@ class TwoStep(FieldStep):
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
         return self.both(picture, None, level)
 
-    def fetched(self, picture: PremultipliedPicture, level: int, fetch: Fetch) -> PremultipliedPicture:
-        """The step with what it names."""
+    def fetched(
+        self, picture: PremultipliedPicture, level: int, frame: int, fetch: Fetch | None
+    ) -> PremultipliedPicture:
+        if fetch is None:
+            return self.whole(picture, level, frame)
         full = whole_frame(picture) if self.second or self.planes(False) else picture
         if extra := self.planes(False):
             own = fitted(fetch("", extra), full, "stretch")
@@ -54,53 +57,17 @@ def fitted(other: PremultipliedPicture, picture: PremultipliedPicture, fit: str)
     """The other picture over the same windows, all its planes."""
     window = picture.display_window
     area = picture.data_window
-    planes = _spread(other)
-    size = (other.display_window.width, other.display_window.height)
-    if size != (window.width, window.height):
+    frame = other.display_window
+    planes = {n: plane_over(p, other.data_window, frame) for n, p in other.planes.items()}
+    if (frame.width, frame.height) != (window.width, window.height):
         if fit == "stretch":
-            smaller = size[0] > window.width
-            how = cv2.INTER_AREA if smaller else cv2.INTER_LINEAR
+            how = cv2.INTER_AREA if frame.width > window.width else cv2.INTER_LINEAR
             planes = {
                 n: np.asarray(cv2.resize(p, (window.width, window.height), interpolation=how), np.float32)
                 for n, p in planes.items()
             }
         else:
-            planes = _centred(planes, size, window)
-    if area == window:
-        return PremultipliedPicture(planes, area, window)
-    whole = PremultipliedPicture(planes, window, window)
-    names = {n: p for n, p in whole.planes.items() if n not in RGBA}
-    part = cut(whole, area)
-    y, x = area.y0 - window.y0, area.x0 - window.x0
-    rest = {n: np.ascontiguousarray(p[y : y + area.height, x : x + area.width]) for n, p in names.items()}
-    return part.with_planes({**part.planes, **rest})
-
-
-def _spread(picture: PremultipliedPicture) -> dict[str, Plane]:
-    """All planes over the display window."""
-    f, d = picture.display_window, picture.data_window
-    if f == d:
-        return dict(picture.planes)
-    found: dict[str, Plane] = {}
-    both = d.intersect(f)
-    for n, p in picture.planes.items():
-        plane = np.zeros((f.height, f.width), np.float32)
-        if not both.empty:
-            plane[both.y0 - f.y0 : both.y1 - f.y0, both.x0 - f.x0 : both.x1 - f.x0] = p[
-                both.y0 - d.y0 : both.y1 - d.y0, both.x0 - d.x0 : both.x1 - d.x0
-            ]
-        found[n] = plane
-    return found
-
-
-def _centred(planes: dict[str, Plane], size: tuple[int, int], window: Box) -> dict[str, Plane]:
-    dx, dy = (window.width - size[0]) // 2, (window.height - size[1]) // 2
-    there = Box(dx, dy, dx + size[0], dy + size[1]).intersect(Box.sized(window.width, window.height))
-    found: dict[str, Plane] = {}
-    for n, p in planes.items():
-        plane = np.zeros((window.height, window.width), np.float32)
-        plane[there.y0 : there.y1, there.x0 : there.x1] = p[
-            there.y0 - dy : there.y1 - dy, there.x0 - dx : there.x1 - dx
-        ]
-        found[n] = plane
-    return found
+            dx, dy = (window.width - frame.width) // 2, (window.height - frame.height) // 2
+            laid = Box.sized(frame.width, frame.height).shift(window.x0 + dx, window.y0 + dy)
+            planes = {n: plane_over(p, laid, window) for n, p in planes.items()}
+    return PremultipliedPicture({n: plane_over(p, window, area) for n, p in planes.items()}, area, window)

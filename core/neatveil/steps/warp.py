@@ -25,18 +25,15 @@ FILTERS = {
 }  # fmt: skip
 
 
-def moved(
-    picture: PremultipliedPicture, matrices: Sequence[Matrix], how: str, *, clip: bool = True
-) -> PremultipliedPicture:
+def moved(picture: PremultipliedPicture, matrices: Sequence[Matrix], how: str) -> PremultipliedPicture:
     """The picture under ``(3, 3)`` matrices, the mean of all of them.
 
     ``matrices``: from the picture's pixels to where they go, both measured from the corner of the display
-    window. The result lies within the display window, or where ``clip`` is off also beyond it. A picture made
-    much smaller is halved first, so that nothing shimmers.
+    window. A picture made much smaller is halved first, so that nothing shimmers.
     """
     frame, source = picture.display_window, picture.data_window
     area = _reached(source.shift(-frame.x0, -frame.y0), matrices).shift(frame.x0, frame.y0)
-    area = area.intersect(frame.around(source)) if clip else area
+    area = area.intersect(frame.around(source))
     if area.empty:
         area = Box(frame.x0, frame.y0, frame.x0 + 1, frame.y0 + 1)
     pixels, base = _halved_for(picture.interleaved(), matrices[0])

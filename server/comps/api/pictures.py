@@ -8,7 +8,7 @@ from typing import Any, Literal
 from config.engine import drawing, evaluator
 from config.errors import Problem
 from django.http import HttpRequest, HttpResponse
-from elements.api.shapes import Encoding
+from elements.api.shapes import Encoding, SpreadOut
 from neatveil.alpha import Reading
 from neatveil.comp import Comp as Document
 from neatveil.errors import ValueRefused
@@ -68,22 +68,11 @@ class BoxIn(CompShown):
     within: tuple[int, int, int, int] | None = None
 
 
-class CompSpread(Schema):
-    """One channel over a box; ``histogram``: 256 counts from 0 to 1, of sRGB codes for colour."""
-
-    mean: float
-    spread: float
-    low: float
-    high: float
-    not_numbers: int
-    histogram: list[int]
-
-
 class CompMeasure(Schema):
-    """Of the light, premultiplied over black. ``waveform``: 64 rows of 256 columns a channel, counts."""
+    """Of the light, premultiplied over black, and of its sRGB codes; ``waveform``: rows of counts."""
 
-    light: dict[str, CompSpread]
-    codes: dict[str, CompSpread]
+    light: dict[str, SpreadOut]
+    codes: dict[str, SpreadOut]
     waveform: dict[str, list[list[int]]]
 
 
@@ -190,7 +179,7 @@ def comp_measure(request: HttpRequest, comp_id: int, body: BoxIn) -> CompMeasure
         )
         light, codes = spreads(picture), spreads(picture, codes=True)
         return CompMeasure(
-            light={n: CompSpread.from_orm(s) for n, s in light.items()},
-            codes={n: CompSpread.from_orm(s) for n, s in codes.items()},
+            light={n: SpreadOut.from_orm(s) for n, s in light.items()},
+            codes={n: SpreadOut.from_orm(s) for n, s in codes.items()},
             waveform=waveform(picture),
         )

@@ -21,7 +21,7 @@ from elements.models import Element
 from elements.pictures import card_response
 from elements.resolve import core_element
 
-from .shapes import Encoding, element_for
+from .shapes import Encoding, SpreadOut, element_for
 
 router = Router()
 
@@ -62,17 +62,6 @@ class ElementLine(ElementShown):
 
 class ElementBox(ElementShown):
     within: tuple[int, int, int, int] | None = None
-
-
-class SpreadOut(Schema):
-    """One channel over a box; ``histogram``: 256 counts from 0 to 1."""
-
-    mean: float
-    spread: float
-    low: float
-    high: float
-    not_numbers: int
-    histogram: list[int]
 
 
 class MeasureOut(Schema):

@@ -21,6 +21,17 @@ Gaps = Literal["error", "hold", "black"]
 Ends = Literal["hold", "blank", "error"]
 
 
+class SpreadOut(Schema):
+    """One channel over a box; ``histogram``: 256 counts from 0 to 1."""
+
+    mean: float
+    spread: float
+    low: float
+    high: float
+    not_numbers: int
+    histogram: list[int]
+
+
 class CarriedOut(Schema):
     """A channel that is carried along from another element."""
 

@@ -2038,16 +2038,16 @@ export interface components {
         };
         /**
          * CompMeasure
-         * @description Of the light, premultiplied over black. ``waveform``: 64 rows of 256 columns a channel, counts.
+         * @description Of the light, premultiplied over black, and of its sRGB codes; ``waveform``: rows of counts.
          */
         CompMeasure: {
             /** Codes */
             codes: {
-                [key: string]: components["schemas"]["CompSpread"];
+                [key: string]: components["schemas"]["SpreadOut"];
             };
             /** Light */
             light: {
-                [key: string]: components["schemas"]["CompSpread"];
+                [key: string]: components["schemas"]["SpreadOut"];
             };
             /** Waveform */
             waveform: {
@@ -2170,24 +2170,6 @@ export interface components {
              * @default
              */
             viewer?: string;
-        };
-        /**
-         * CompSpread
-         * @description One channel over a box; ``histogram``: 256 counts from 0 to 1, of sRGB codes for colour.
-         */
-        CompSpread: {
-            /** High */
-            high: number;
-            /** Histogram */
-            histogram: number[];
-            /** Low */
-            low: number;
-            /** Mean */
-            mean: number;
-            /** Not Numbers */
-            not_numbers: number;
-            /** Spread */
-            spread: number;
         };
         /**
          * CornerPinStep

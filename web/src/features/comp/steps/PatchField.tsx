@@ -11,6 +11,7 @@ import {
   MADE,
   OUTPUTS,
   patchInWords,
+  plainRoute,
   restOf,
   routeInWords,
   titleOfOutput,
@@ -63,7 +64,7 @@ export function PatchField(props: StepFieldProps) {
     ...(second ? ([["two", secondName, LETTERS]] as [Route["source"], string, string[]][]) : []),
     ["constant", "", ["0", "1"]],
   ];
-  const route = routes[chosen];
+  const current = routes[chosen] ?? plainRoute("one", restOf(chosen, outputs));
   const words = patchInWords(routes, outputs, secondName);
   return (
     <div className="pt-1">
@@ -151,7 +152,7 @@ export function PatchField(props: StepFieldProps) {
           <span className="w-12 shrink-0 text-soft">from</span>
           <Choose
             name={`${titleOfOutput(chosen, outputs)} from`}
-            value={route ? `${route.source}/${route.channel}` : `one/${restOf(chosen, outputs)}`}
+            value={`${current.source}/${current.channel}`}
             options={[
               ...[...LETTERS, ...MADE, ...further.one].map((c) => ({
                 value: `one/${c}`,
@@ -175,24 +176,10 @@ export function PatchField(props: StepFieldProps) {
           />
         </div>
         <RouteNumbers
-          route={
-            route ?? { source: "one", channel: restOf(chosen, outputs), inverted: false, gain: 1, offset: 0 }
-          }
+          route={current}
           onChange={(part) =>
             save(
-              {
-                ...routes,
-                [chosen]: {
-                  ...(route ?? {
-                    source: "one" as const,
-                    channel: restOf(chosen, outputs),
-                    inverted: false,
-                    gain: 1,
-                    offset: 0,
-                  }),
-                  ...part,
-                },
-              },
+              { ...routes, [chosen]: { ...current, ...part } },
               `${titleOfOutput(chosen, outputs)} of the patch`,
             )
           }

@@ -7,6 +7,11 @@ export interface Route {
   offset: number;
 }
 
+/** A channel as it is. */
+export function plainRoute(source: Route["source"], channel: string): Route {
+  return { source, channel, inverted: false, gain: 1, offset: 0 };
+}
+
 export type Output = "R" | "G" | "B" | "A";
 export type Routes = Partial<Record<Output, Route>>;
 
@@ -68,6 +73,6 @@ export function withRoute(
     return Object.fromEntries(Object.entries(next).filter(([o]) => o !== output));
   return {
     ...next,
-    [output]: { inverted: false, gain: 1, offset: 0, ...old, source, channel },
+    [output]: { ...plainRoute(source, channel), ...old, source, channel },
   };
 }
