@@ -48,7 +48,7 @@ def delivery() -> list[Row]:
 
 def _one_form(comp: Comp, form: Form, folder: Path) -> list[Row]:
     frames = range(1, FRAMES + 1)
-    warm = Evaluator(LocalDecoder(), cache_bytes=3 << 30)
+    warm = Evaluator(LocalDecoder(), memory_bytes=3 << 30)
     stored = {f: meant(warm.picture(comp, f, keep=False), form) for f in frames}
 
     def encode(frame: int) -> None:
@@ -73,7 +73,7 @@ def _one_form(comp: Comp, form: Form, folder: Path) -> list[Row]:
     ways = {
         "alone": alone,
         "at hand": lambda: deliver(warm),
-        "read": lambda: deliver(Evaluator(LocalDecoder(), cache_bytes=400 << 20)),
+        "read": lambda: deliver(Evaluator(LocalDecoder(), memory_bytes=400 << 20)),
     }
     for _ in range(3):
         for name, work in ways.items():

@@ -79,9 +79,9 @@ def _scrubbing(element: Element) -> list[Row]:
     ours = reference = 0.0
     for _ in range(3):  # they take turns
         reference = max(reference, _per_second(alone, frames, 1))
-        fresh = Evaluator(decoder, cache_bytes=256 << 20)
+        fresh = Evaluator(decoder, memory_bytes=256 << 20)
         ours = max(ours, _per_second(lambda f, e=fresh: _shown(e, element, f), frames, 1))  # type: ignore[misc]
-    warm = Evaluator(decoder, cache_bytes=2 << 30)
+    warm = Evaluator(decoder, memory_bytes=2 << 30)
     for f in frames:
         _shown(warm, element, f)
     again = _per_second(lambda f: _shown(warm, element, f), frames)

@@ -15,6 +15,7 @@ from measure import Row
 def _cases() -> dict[str, Callable[[], list[Row]]]:
     from arithmetic import chain, over
     from delivery import delivery
+    from desk import desk
     from elements import elements
     from memory import memory
     from readings import readings
@@ -28,6 +29,7 @@ def _cases() -> dict[str, Callable[[], list[Row]]]:
         "memory": memory,
         "scene": scene,
         "steps": steps,
+        "desk": desk,
         "delivery": delivery,
         "elements": elements,
         "readings": readings,

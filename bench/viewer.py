@@ -1,4 +1,4 @@
-"""From a slider's move to the new picture drawn in the browser, 960 x 540, the demo's comp."""
+"""From a slider's move to the new picture drawn in the browser, 960 x 540, the demo's comps."""
 
 from __future__ import annotations
 
@@ -14,6 +14,10 @@ from cluster import free_port
 from measure import Row
 
 MOVES = 60
+#: Seconds in which the desk has filled its frames in, so that nothing else is asked of the server.
+FILLING = 15
+#: A comp of the demo, and what the median and the 95th percentile should stay under.
+CASES = {"4 layers": (1, (45, 90)), "8 layers, 20 steps": (2, (70, 140))}
 
 WATCH = """
 window.times = [];
@@ -38,7 +42,7 @@ look();
 
 # The same picture asked again: nothing to evaluate, only encoding, transport and drawing.
 TRANSPORT = """
-const done = arguments[arguments.length - 1];
+const [comp, done] = arguments;
 (async () => {
   const token = /csrftoken=([^;]+)/.exec(document.cookie)[1];
   const canvas = document.createElement('canvas'); canvas.width = 960; canvas.height = 540;
@@ -46,7 +50,7 @@ const done = arguments[arguments.length - 1];
   const times = [];
   for (let n = 0; n < 40; n += 1) {
     const begun = performance.now();
-    const answer = await fetch('/api/comps/1/picture', { method: 'POST',
+    const answer = await fetch('/api/comps/' + comp + '/picture', { method: 'POST',
       headers: { 'Content-Type': 'application/json', 'X-CSRFToken': token },
       body: JSON.stringify({ frame: 6, level: 1, quality: 'fast' }) });
     context.drawImage(await createImageBitmap(await answer.blob()), 0, 0);
@@ -65,41 +69,35 @@ def viewer() -> list[Row]:
             application.prepare(demo=True, demo_frames=12)
             application.start(free_port())
             password = (application.var / "secret" / "demo-password").read_text()
-            times, transport = _moves(application.address, password)
+            measured = {
+                case: _moves(application.address, password, comp) for case, (comp, _) in CASES.items()
+            }
         finally:
             application.stop()
+    return [row for case, (times, alone) in measured.items() for row in _rows(case, times, alone)]
+
+
+def _rows(case: str, times: list[float], transport: list[float]) -> list[Row]:
+    middle, most = CASES[case][1]
     median, high = statistics.median(times), sorted(times)[int(len(times) * 0.95)]
     alone = statistics.median(transport)
-    note = f"{len(times)} moves"
+    reference, note = f"same picture again {alone:.0f} ms", f"{len(times)} moves"
     return [
-        Row(
-            "slider to picture, median",
-            f"{median:.0f} ms",
-            f"same picture again {alone:.0f} ms",
-            median / alone,
-            "< 45 ms",
-            median < 45,
-            note,
-        ),
-        Row(
-            "slider to picture, 95th percentile",
-            f"{high:.0f} ms",
-            f"same picture again {alone:.0f} ms",
-            high / alone,
-            "< 90 ms",
-            high < 90,
-            note,
-        ),
-    ]
+        Row(f"slider to picture, {case}, {name}", f"{value:.0f} ms", reference, value / alone,
+            f"< {most} ms", value < most, note)
+        for name, value, most in (("median", median, middle), ("95 in 100", high, most))
+    ]  # fmt: skip
 
 
-def _moves(address: str, password: str) -> tuple[list[float], list[float]]:
+def _moves(address: str, password: str, comp: int) -> tuple[list[float], list[float]]:
     # at this size the picture's room is some 960 x 540 pixels
     with browser(1296, 866) as driver:
         hand = Hand(driver, address)
         hand.sign_in("warden", password)
-        hand.open("projects/1/comp/1?layer=lantern&frame=6")
+        hand.open(f"projects/1/comp/{comp}?layer=lantern&frame=6")
         hand.settled()
+        if not hand.all("[aria-label='gamma, slider']"):  # one of several steps, folded
+            hand.click("Levels")
         thumb = hand.named("gamma, slider")
         box = thumb.rect
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
@@ -123,5 +121,6 @@ def _moves(address: str, password: str) -> tuple[list[float], list[float]]:
         mouse("mouseReleased", x + 10)
         times = driver.execute_script("return window.times")
         hand.settled()
+        time.sleep(FILLING)
         driver.set_script_timeout(120)
-        return times, driver.execute_async_script(TRANSPORT)
+        return times, driver.execute_async_script(TRANSPORT, comp)

@@ -7,9 +7,13 @@ import json
 import threading
 from collections import OrderedDict
 from collections.abc import Callable
+from itertools import islice
 from typing import Any, Generic, TypeVar
 
 T = TypeVar("T")
+
+#: How many of the last used results are measured again when one is put in.
+RECENT = 32
 
 
 def content_key(*parts: Any) -> str:
@@ -40,6 +44,7 @@ class ByteCache(Generic[T]):
             if row is None:
                 return None
             self._kept.move_to_end(key)
+            self._measure(key)
             return row[0]
 
     def put(self, key: str, value: T) -> None:
@@ -50,6 +55,8 @@ class ByteCache(Generic[T]):
                 return
             self._kept[key] = (value, size)
             self._bytes += size
+            for recent in list(islice(reversed(self._kept), RECENT)):
+                self._measure(recent)
             while self._bytes > self.limit:
                 self._remove(next(iter(self._kept)))
 
@@ -57,6 +64,13 @@ class ByteCache(Generic[T]):
         """Forget a result, if it is kept."""
         with self._lock:
             self._remove(key)
+
+    def _measure(self, key: str) -> None:
+        """A result may have grown since it was put in: pictures keep what resampling needs of them."""
+        value, before = self._kept[key]
+        size = self._size(value)
+        self._kept[key] = (value, size)
+        self._bytes += size - before
 
     def _remove(self, key: str) -> None:
         row = self._kept.pop(key, None)

@@ -1,8 +1,8 @@
 """The evaluator: document + frame + region + level -> picture.
 
-Layers are laid in strips of rows on the pool's threads. Large pictures take one layer after another
-in place, so that memory does not grow with the number of layers. Pictures of viewer size are laid
-in one go from the layer on that changed: the pile below it is kept.
+Layers are laid in strips of rows on the pool's threads, so many in one go as may be held at once, so that
+memory does not grow with the number of layers. Pictures of viewer size are laid from the layer on that
+changed: the pile below it is kept.
 """
 
 from __future__ import annotations
@@ -16,6 +16,7 @@ from itertools import takewhile
 from ..comp import Comp, Element, Layer, element_frame, layer_shows
 from ..errors import Cancelled, DocumentRefused, NeatVeilError
 from ..io.decoder import Decoder
+from ..numeric.pool import for_each
 from ..picture import RGBA, Box, PremultipliedPicture, StoredPicture, new_planes
 from ..steps import PointStep
 from ..steps.doing import head_of, steps_key
@@ -29,6 +30,10 @@ from .sources import Sources
 KEEP_BYTES = 40 * 1024 * 1024
 #: Bytes of piles kept below a layer that changes.
 PILE_BYTES = 256 * 1024 * 1024
+#: Bytes of the layers that are laid in one go.
+SHEET_BYTES = 256 * 1024 * 1024
+#: Bytes that one frame in work may take beside what is kept: measured at 4K, it is 380 MB.
+WORK_BYTES = 448 * 1024 * 1024
 #: How many kinds of asking (size, level, region) are remembered to see which layer changes.
 CHAINS = 64
 
@@ -53,6 +58,11 @@ class _Plan:
     def small(self) -> bool:
         return self.area.width * self.area.height * 16 <= KEEP_BYTES
 
+    @property
+    def at_once(self) -> int:
+        """How many layers are laid in one go: a layer holds its planes, and again for resampling."""
+        return max(1, SHEET_BYTES // max(1, self.area.width * self.area.height * 32))
+
 
 class Evaluator:
     """Evaluates comps through one decoder and one bounded cache; safe from many threads.
@@ -60,10 +70,11 @@ class Evaluator:
     Parameters
     ----------
     decoder : where frames come from.
-    cache_bytes : bound of everything kept.
+    memory_bytes : bound of all pictures, those that are kept and those in work; a frame beyond 4K needs more.
     """
 
-    def __init__(self, decoder: Decoder, cache_bytes: int = 2 << 30) -> None:
+    def __init__(self, decoder: Decoder, memory_bytes: int = 2 << 30) -> None:
+        cache_bytes = memory_bytes - min(memory_bytes // 2, WORK_BYTES)
         piles = min(cache_bytes // 8, PILE_BYTES)
         stored = cache_bytes // 8
         self.decoder = decoder
@@ -147,9 +158,10 @@ class Evaluator:
         """
         plan = self._plan(comp, frame, level, region, upto, only, cancelled)
         start, pile = self._begun(plan)
-        if not plan.small:
-            start, pile = len(plan.used), self._gathered(plan, start, len(plan.used), pile)
-        sheets = [self._sheet(plan, row) for row in plan.used[start:]]
+        last = max(start, len(plan.used) - plan.at_once) if plan.small else len(plan.used)
+        if last > start:
+            start, pile = last, self._gathered(plan, start, last, pile)
+        sheets = self._sheets(plan, plan.used[start:])
         lay(sheets, None if pile is None else pile.planes, plan.area, take)
 
     def _plan(
@@ -202,10 +214,9 @@ class Evaluator:
         """Layers ``start`` to ``stop`` onto a pile, which is not changed."""
         out = new_planes(RGBA, plan.area.height, plan.area.width)
         base = None if pile is None else pile.planes
-        rows = plan.used[start:stop]
-        # Small pictures take all their layers at once; large ones hold one source at a time.
-        for group in [rows] if plan.small or not rows else [[row] for row in rows]:
-            lay([self._sheet(plan, row) for row in group], base, plan.area, into(out))
+        for at in range(start, max(stop, start + 1), plan.at_once):
+            rows = plan.used[at : min(stop, at + plan.at_once)]
+            lay(self._sheets(plan, rows), base, plan.area, into(out))
             base = out
         return PremultipliedPicture(out, plan.area, plan.frame)
 
@@ -224,6 +235,16 @@ class Evaluator:
             if number is not None:
                 used.append((layer, element, number, self._sources.key(element, number)))
         return used
+
+    def _sheets(self, plan: _Plan, rows: list[_Used]) -> list[Sheet]:
+        """Side by side: whole layers on a thread each wait less for each other than strips of one do."""
+        found: dict[int, Sheet] = {}
+
+        def make(i: int) -> None:
+            found[i] = self._sheet(plan, rows[i])
+
+        for_each(range(len(rows)), make, coarse=True)
+        return [found[i] for i in range(len(rows))]
 
     def _sheet(self, plan: _Plan, row: _Used) -> Sheet:
         """A layer's picture and how it lies.

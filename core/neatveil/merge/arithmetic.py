@@ -8,17 +8,16 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from numpy.typing import NDArray
 
-Array = NDArray[np.float32]
+from ..picture import Plane
 
 
-def _divide(front: Array, back: Array) -> Array:
+def _divide(front: Plane, back: Plane) -> Plane:
     return np.divide(back, front, out=np.zeros_like(back), where=front != 0)
 
 
-#: name -> (function of front and back, what it does)
-ARITHMETIC: dict[str, tuple[Callable[[Array, Array], Array], str]] = {
+#: name -> (function of a plane of front and back, what it does)
+ARITHMETIC: dict[str, tuple[Callable[[Plane, Plane], Plane], str]] = {
     "add": (lambda f, b: f + b, "front plus back"),
     "subtract": (lambda f, b: b - f, "back minus front"),
     "divide": (_divide, "back divided by front"),

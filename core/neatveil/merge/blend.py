@@ -4,137 +4,252 @@
 back, and straight colours Cb and Cs under the blend function B. Values are not clamped: for
 colours within 0..1 the results are those of the recommendation.
 
+A mode is a function of two values (or of two colours) and a loop over flat planes that calls it; loops of
+one shape cannot be made by a function here, since such are compiled anew in every process.
+
 Source: W3C Compositing and Blending Level 1, sections 9.1.4 and 10 [W3CCompositing].
 """
+
+# mypy: disable-error-code="no-untyped-def"
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from math import sqrt
 
 import numpy as np
-from numpy.typing import NDArray
 
-Array = NDArray[np.float32]
-Blend = Callable[[Array, Array], Array]
+from ..numeric.jit import inline, kernel
 
 
-def _multiply(cb: Array, cs: Array) -> Array:
-    return cb * cs
+@inline
+def _straight(c, a):
+    return c / (a if a != 0 else np.float32(1))
 
 
-def _screen(cb: Array, cs: Array) -> Array:
+@inline
+def _composed(f, fa, b, ba, blended, mix):
+    one = np.float32(1)
+    both = f * (one - ba) + b * (one - fa) + fa * ba * blended
+    return b + mix * (both - b)
+
+
+@inline
+def _screen(cb, cs):
     return cb + cs - cb * cs
 
 
-def _hard_light(cb: Array, cs: Array) -> Array:
-    return np.where(cs <= 0.5, _multiply(cb, 2 * cs), _screen(cb, 2 * cs - 1))
+@inline
+def _hard_light(cb, cs):
+    two = cs + cs
+    return cb * two if cs <= np.float32(0.5) else _screen(cb, two - np.float32(1))
 
 
-def _overlay(cb: Array, cs: Array) -> Array:
-    return _hard_light(cs, cb)
+@inline
+def _color_dodge(cb, cs):
+    one, zero = np.float32(1), np.float32(0)
+    bright = min(one, cb / (one - cs if cs < one else one))
+    return zero if cb == zero else (one if cs >= one else bright)
 
 
-def _darken(cb: Array, cs: Array) -> Array:
-    return np.minimum(cb, cs)
+@inline
+def _color_burn(cb, cs):
+    one, zero = np.float32(1), np.float32(0)
+    dark = one - min(one, (one - cb) / (cs if cs > zero else one))
+    return one if cb >= one else (zero if cs <= zero else dark)
 
 
-def _lighten(cb: Array, cs: Array) -> Array:
-    return np.maximum(cb, cs)
+@inline
+def _soft_light(cb, cs):
+    one, two = np.float32(1), np.float32(2)
+    low = ((np.float32(16) * cb - np.float32(12)) * cb + np.float32(4)) * cb
+    high = np.float32(sqrt(max(cb, np.float32(0))))
+    d = low if cb <= np.float32(0.25) else high
+    darker = cb - (one - two * cs) * cb * (one - cb)
+    return darker if cs <= np.float32(0.5) else cb + (two * cs - one) * (d - cb)
 
 
-def _color_dodge(cb: Array, cs: Array) -> Array:
-    safe = np.where(cs < 1, 1 - cs, 1)
-    return np.where(cb == 0, 0, np.where(cs >= 1, 1, np.minimum(1, cb / safe)))
+@kernel
+def multiply(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], cb * cs, mix)
 
 
-def _color_burn(cb: Array, cs: Array) -> Array:
-    safe = np.where(cs > 0, cs, 1)
-    return np.where(cb >= 1, 1, np.where(cs <= 0, 0, 1 - np.minimum(1, (1 - cb) / safe)))
+@kernel
+def screen(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], _screen(cb, cs), mix)
 
 
-def _soft_light(cb: Array, cs: Array) -> Array:
-    d = np.where(cb <= 0.25, ((16 * cb - 12) * cb + 4) * cb, np.sqrt(np.maximum(cb, 0)))
-    return np.where(cs <= 0.5, cb - (1 - 2 * cs) * cb * (1 - cb), cb + (2 * cs - 1) * (d - cb))
+@kernel
+def overlay(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], _hard_light(cs, cb), mix)
 
 
-def _difference(cb: Array, cs: Array) -> Array:
-    return np.abs(cb - cs)
+@kernel
+def darken(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], min(cb, cs), mix)
 
 
-def _exclusion(cb: Array, cs: Array) -> Array:
-    return cb + cs - 2 * cb * cs
+@kernel
+def lighten(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], max(cb, cs), mix)
 
 
-# The non-separable modes; weights as printed in the recommendation.
-def _lum(c: Array) -> Array:
-    return (0.3 * c[..., 0] + 0.59 * c[..., 1] + 0.11 * c[..., 2])[..., None]
+@kernel
+def color_dodge(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], _color_dodge(cb, cs), mix)
 
 
-def _sat(c: Array) -> Array:
-    return (c.max(axis=-1) - c.min(axis=-1))[..., None]
+@kernel
+def color_burn(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], _color_burn(cb, cs), mix)
 
 
-def _clip_color(c: Array) -> Array:
-    lum, low, high = _lum(c), c.min(axis=-1)[..., None], c.max(axis=-1)[..., None]
-    c = np.where(low < 0, lum + (c - lum) * lum / np.where(low < 0, lum - low, 1), c)
-    return np.where(high > 1, lum + (c - lum) * (1 - lum) / np.where(high > 1, high - lum, 1), c)
+@kernel
+def hard_light(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], _hard_light(cb, cs), mix)
 
 
-def _set_lum(c: Array, lum: Array) -> Array:
-    return _clip_color(c + (lum - _lum(c)))
+@kernel
+def soft_light(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], _soft_light(cb, cs), mix)
 
 
-def _set_sat(c: Array, sat: Array) -> Array:
-    low, span = c.min(axis=-1)[..., None], _sat(c)
-    return np.where(span > 0, (c - low) * sat / np.where(span > 0, span, 1), 0)
+@kernel
+def difference(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], abs(cb - cs), mix)
 
 
-def _hue(cb: Array, cs: Array) -> Array:
-    return _set_lum(_set_sat(cs, _sat(cb)), _lum(cb))
+@kernel
+def exclusion(f, fa, b, ba, out, mix):
+    for i in range(f.size):
+        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
+        out[i] = _composed(f[i], fa[i], b[i], ba[i], cb + cs - np.float32(2) * cb * cs, mix)
 
 
-def _saturation(cb: Array, cs: Array) -> Array:
-    return _set_lum(_set_sat(cb, _sat(cs)), _lum(cb))
+# The modes of whole colours; weights as printed in the recommendation.
+@inline
+def _lum(r, g, b):
+    return np.float32(0.3) * r + np.float32(0.59) * g + np.float32(0.11) * b
 
 
-def _color(cb: Array, cs: Array) -> Array:
-    return _set_lum(cs, _lum(cb))
+@inline
+def _sat(r, g, b):
+    return max(max(r, g), b) - min(min(r, g), b)
 
 
-def _luminosity(cb: Array, cs: Array) -> Array:
-    return _set_lum(cb, _lum(cs))
+@inline
+def _clip_color(r, g, b):
+    one, zero = np.float32(1), np.float32(0)
+    light, low, high = _lum(r, g, b), min(min(r, g), b), max(max(r, g), b)
+    k = light / (light - low) if low < zero else one
+    r, g, b = light + (r - light) * k, light + (g - light) * k, light + (b - light) * k
+    k = (one - light) / (high - light) if high > one else one
+    return light + (r - light) * k, light + (g - light) * k, light + (b - light) * k
 
 
-#: name -> (blend function of back and front colour ``(..., 3)``, what it does)
-BLENDS: dict[str, tuple[Blend, str]] = {
-    "multiply": (_multiply, "darkens by the product"),
-    "screen": (_screen, "lightens by the product of the inverses"),
-    "overlay": (_overlay, "multiplies dark and screens light parts of the back"),
-    "darken": (_darken, "the darker, channel by channel"),
-    "lighten": (_lighten, "the lighter, channel by channel"),
-    "color-dodge": (_color_dodge, "brightens the back by the front"),
-    "color-burn": (_color_burn, "darkens the back by the front"),
-    "hard-light": (_hard_light, "multiplies or screens by the front"),
-    "soft-light": (_soft_light, "a gentle hard-light"),
-    "difference": (_difference, "how far the colours lie apart"),
-    "exclusion": (_exclusion, "difference with less contrast"),
-    "hue": (_hue, "hue of the front"),
-    "saturation": (_saturation, "saturation of the front"),
-    "color": (_color, "hue and saturation of the front"),
-    "luminosity": (_luminosity, "luminosity of the front"),
+@inline
+def _set_lum(r, g, b, light):
+    d = light - _lum(r, g, b)
+    return _clip_color(r + d, g + d, b + d)
+
+
+@inline
+def _set_sat(r, g, b, sat):
+    low, span = min(min(r, g), b), _sat(r, g, b)
+    k = sat / span if span > 0 else np.float32(0)
+    return (r - low) * k, (g - low) * k, (b - low) * k
+
+
+@inline
+def _colours(f, b, i):
+    """Straight back and front of a pixel from R, G, B, A planes."""
+    return (
+        _straight(b[0][i], b[3][i]), _straight(b[1][i], b[3][i]), _straight(b[2][i], b[3][i]),
+        _straight(f[0][i], f[3][i]), _straight(f[1][i], f[3][i]), _straight(f[2][i], f[3][i]),
+    )  # fmt: skip
+
+
+@inline
+def _put(f, b, out, i, red, green, blue, mix):
+    fa, ba = f[3][i], b[3][i]
+    out[0][i] = _composed(f[0][i], fa, b[0][i], ba, red, mix)
+    out[1][i] = _composed(f[1][i], fa, b[1][i], ba, green, mix)
+    out[2][i] = _composed(f[2][i], fa, b[2][i], ba, blue, mix)
+
+
+@kernel
+def hue(f, back, out, mix):
+    for i in range(f[0].size):
+        br, bg, bb, sr, sg, sb = _colours(f, back, i)
+        r, g, b = _set_sat(sr, sg, sb, _sat(br, bg, bb))
+        r, g, b = _set_lum(r, g, b, _lum(br, bg, bb))
+        _put(f, back, out, i, r, g, b, mix)
+
+
+@kernel
+def saturation(f, back, out, mix):
+    for i in range(f[0].size):
+        br, bg, bb, sr, sg, sb = _colours(f, back, i)
+        r, g, b = _set_sat(br, bg, bb, _sat(sr, sg, sb))
+        r, g, b = _set_lum(r, g, b, _lum(br, bg, bb))
+        _put(f, back, out, i, r, g, b, mix)
+
+
+@kernel
+def color(f, back, out, mix):
+    for i in range(f[0].size):
+        br, bg, bb, sr, sg, sb = _colours(f, back, i)
+        r, g, b = _set_lum(sr, sg, sb, _lum(br, bg, bb))
+        _put(f, back, out, i, r, g, b, mix)
+
+
+@kernel
+def luminosity(f, back, out, mix):
+    for i in range(f[0].size):
+        br, bg, bb, sr, sg, sb = _colours(f, back, i)
+        r, g, b = _set_lum(br, bg, bb, _lum(sr, sg, sb))
+        _put(f, back, out, i, r, g, b, mix)
+
+
+#: name -> (loop over one channel: front, its alpha, back, its alpha, result, mix; what it does)
+SEPARABLE: dict[str, tuple[Callable[..., None], str]] = {
+    "multiply": (multiply, "darkens by the product"),
+    "screen": (screen, "lightens by the product of the inverses"),
+    "overlay": (overlay, "multiplies dark and screens light parts of the back"),
+    "darken": (darken, "the darker, channel by channel"),
+    "lighten": (lighten, "the lighter, channel by channel"),
+    "color-dodge": (color_dodge, "brightens the back by the front"),
+    "color-burn": (color_burn, "darkens the back by the front"),
+    "hard-light": (hard_light, "multiplies or screens by the front"),
+    "soft-light": (soft_light, "a gentle hard-light"),
+    "difference": (difference, "how far the colours lie apart"),
+    "exclusion": (exclusion, "difference with less contrast"),
 }
 
-
-def _straight(c: Array, a: Array) -> Array:
-    out: Array = np.divide(c, a, out=c.copy(), where=a != 0)
-    return out
-
-
-def blend(function: Blend, front: Array, back: Array) -> Array:
-    """Two premultiplied ``(..., 4)`` arrays through a blend function and ``over``."""
-    aa, ab = front[..., 3:], back[..., 3:]
-    cs, cb = _straight(front[..., :3], aa), _straight(back[..., :3], ab)
-    out = front * (1 - ab) + back * (1 - aa)
-    out[..., :3] += aa * ab * function(cb, cs)
-    out[..., 3:] += aa * ab
-    return out.astype(np.float32, copy=False)
+#: name -> (loop over tuples of R, G, B, A: front, back; R, G, B: result; mix; what it does)
+WHOLE: dict[str, tuple[Callable[..., None], str]] = {
+    "hue": (hue, "hue of the front"),
+    "saturation": (saturation, "saturation of the front"),
+    "color": (color, "hue and saturation of the front"),
+    "luminosity": (luminosity, "luminosity of the front"),
+}

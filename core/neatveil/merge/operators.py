@@ -12,10 +12,11 @@ from numpy.typing import NDArray
 from ..errors import unknown_name
 from ..picture import RGBA, Plane
 from .arithmetic import ARITHMETIC
-from .blend import BLENDS, blend
+from .blend import SEPARABLE, WHOLE
 from .coverage import COVERAGE, coverage_plane, over_rows
 
 Planes = Mapping[str, Plane]
+Four = tuple[Plane, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +37,7 @@ def _coverage_touches(name: str) -> bool:
 
 OPERATORS: dict[str, Operator] = {
     **{n: Operator(n, "coverage", row[4], _coverage_touches(n)) for n, row in COVERAGE.items()},
-    **{n: Operator(n, "blend", row[1], False) for n, row in BLENDS.items()},
+    **{n: Operator(n, "blend", row[1], False) for n, row in {**SEPARABLE, **WHOLE}.items()},
     **{n: Operator(n, "arithmetic", row[1], True) for n, row in ARITHMETIC.items()},
 }
 
@@ -62,27 +63,40 @@ def merge_planes(name: str, front: Planes, back: Planes, out: Planes, mix: float
             np.float32(mix), x0,
         )  # fmt: skip
         return
+    f, b, o = (tuple(p[n].reshape(-1) for n in RGBA) for p in (front, back, out))
+    part = np.float32(mix)
     if name in COVERAGE:
-        numbers = [np.float32(v) for v in COVERAGE[name][:4]]
-        f, b, o = ([p[n].reshape(-1) for n in RGBA] for p in (front, back, out))
-        back_alpha = b[3].copy()
-        for i in range(4):
-            coverage_plane(f[i], f[3], b[i], back_alpha, o[i], *numbers, np.float32(mix))
-        return
-    fs = np.stack([front[n] for n in RGBA], axis=-1)
-    bs = np.stack([back[n] for n in RGBA], axis=-1)
-    result = merge_values(name, fs, bs)
-    for i, n in enumerate(RGBA):
-        out[n][:] = bs[..., i] + np.float32(mix) * (result[..., i] - bs[..., i])
+        _by_coverage(name, f, b, o, part)
+    elif name in ARITHMETIC:
+        for one, two, target in zip(f, b, o, strict=True):
+            result = ARITHMETIC[name][0](one, two)
+            target[:] = result if mix == 1 else two + part * (result - two)
+    else:
+        operator_named(name)
+        _blended(name, f, b, o, part)
+
+
+def _by_coverage(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> None:
+    numbers = [np.float32(v) for v in COVERAGE[name][:4]]
+    back_alpha = b[3].copy()
+    for i in range(4):
+        coverage_plane(f[i], f[3], b[i], back_alpha, out[i], *numbers, mix)
+
+
+def _blended(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> None:
+    """Colour first: alpha, which it needs, may be overwritten by its result."""
+    if name in SEPARABLE:
+        loop = SEPARABLE[name][0]
+        for i in range(3):
+            loop(f[i], f[3], b[i], b[3], out[i], mix)
+    else:
+        WHOLE[name][0](f, b, out[:3], mix)
+    over = [np.float32(v) for v in COVERAGE["over"][:4]]
+    coverage_plane(f[3], f[3], b[3], b[3], out[3], *over, mix)
 
 
 def merge_values(name: str, front: NDArray[np.float32], back: NDArray[np.float32]) -> NDArray[np.float32]:
-    """One operator at full mix on premultiplied ``(..., 4)`` arrays."""
-    if name in COVERAGE:
-        ca, cb, da, db = (np.float32(v) for v in COVERAGE[name][:4])
-        aa, ab = front[..., 3:], back[..., 3:]
-        return front * (ca + cb * ab) + back * (da + db * aa)
-    if name in BLENDS:
-        return blend(BLENDS[name][0], front, back)
-    operator_named(name)
-    return ARITHMETIC[name][0](front, back)
+    """One operator at full mix on premultiplied ``(H, W, 4)`` arrays."""
+    f, b = ({n: np.ascontiguousarray(p[..., i]) for i, n in enumerate(RGBA)} for p in (front, back))
+    merge_planes(name, f, b, b, 1.0)
+    return np.stack([b[n] for n in RGBA], axis=-1)

@@ -58,8 +58,12 @@ def for_strips(height: int, width: int, work: Callable[[int, int], None]) -> Non
     for_each(range(0, height, rows), lambda y0: work(y0, min(height, y0 + rows)))
 
 
-def for_each(items: Sequence[Item], work: Callable[[Item], None]) -> None:
-    """Call ``work`` with every item, in parallel and in about their order; as `for_strips`."""
+def for_each(items: Sequence[Item], work: Callable[[Item], None], *, coarse: bool = False) -> None:
+    """Call ``work`` with every item, in parallel and in about their order; as `for_strips`.
+
+    ``coarse``: items are large and unequal, so strips within them are shared out too: to threads that have
+    no item left.
+    """
     if len(items) <= 1 or workers() == 1 or getattr(_inside, "strip", False):
         for item in items:
             work(item)
@@ -67,7 +71,7 @@ def for_each(items: Sequence[Item], work: Callable[[Item], None]) -> None:
     tickets = count()
 
     def run() -> None:
-        _inside.strip = True
+        _inside.strip = not coarse
         try:
             while (i := next(tickets)) < len(items):
                 work(items[i])

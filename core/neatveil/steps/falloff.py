@@ -7,7 +7,8 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..picture import RGBA, PremultipliedPicture
+from ..numeric.pool import for_strips
+from ..picture import RGBA, Box, PremultipliedPicture
 from .base import Family, FieldStep
 from .shapes import shape_weights
 
@@ -47,15 +48,21 @@ class FalloffStep(FieldStep):
     inverted: bool = Field(False, title="inverted", description="Fades out within the shape.")
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
-        display = picture.display_window
-        box = picture.data_window.shift(-display.x0, -display.y0)
-        weights = shape_weights(
-            self.shape, (self.x, self.y), (self.width, self.height), self.turn, self.soft, box,
-            (display.width, display.height), level,
-        )  # fmt: skip
-        if self.inverted:
-            weights = np.float32(1) - weights
-        changed = {n: picture[n] * weights for n in RGBA if n.lower() in self.channels}
+        display, window = picture.display_window, picture.data_window
+        changed = {n: np.empty_like(picture[n]) for n in RGBA if n.lower() in self.channels}
+
+        def strip(y0: int, y1: int) -> None:
+            rows = Box(window.x0, window.y0 + y0, window.x1, window.y0 + y1)
+            weights = shape_weights(
+                self.shape, (self.x, self.y), (self.width, self.height), self.turn, self.soft,
+                rows.shift(-display.x0, -display.y0), (display.width, display.height), level,
+            )  # fmt: skip
+            if self.inverted:
+                weights = np.float32(1) - weights
+            for n, out in changed.items():
+                np.multiply(picture[n][y0:y1], weights, out=out[y0:y1])
+
+        for_strips(window.height, window.width, strip)
         return picture.with_planes({**picture.planes, **changed})
 
     def words(self) -> str:

@@ -8,13 +8,13 @@ from __future__ import annotations
 from math import ceil
 from typing import ClassVar, Literal
 
-import cv2
 import numpy as np
 from pydantic import Field
 
-from ..picture import RGB, PremultipliedPicture
+from ..numeric.pool import for_each
+from ..picture import RGB, Plane, PremultipliedPicture, cut, trimmed
 from .base import Family, FieldStep, Triple, scaled
-from .blur import gaussian
+from .blur import softened
 from .near import with_margin
 
 
@@ -46,17 +46,25 @@ class GlowStep(FieldStep):
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
         sigma = max(scaled(self.size, level), 0.02)
-        given, area, inner = with_margin(picture, ceil(4 * sigma), repeat=True)
-        line = gaussian(sigma)
-        planes = {"A": np.ascontiguousarray(given["A"][inner])}
-        floor = np.float32(self.threshold) * np.clip(given["A"], 0, 1)
+        chosen = [n for n in RGB if n.lower() in self.channels]
+        given, area, inner = with_margin(self._bright(picture, chosen), ceil(4 * sigma), repeat=True)
+        light: dict[str, Plane] = {}
+        for_each(chosen, lambda n: light.update({n: softened(given[n], sigma)}))
+        whole = cut(picture, picture.data_window.around(area))
+        planes = dict(whole.planes)
+        x0, y0 = area.x0 - whole.data_window.x0, area.y0 - whole.data_window.y0
         for n, tint in zip(RGB, self.tint, strict=True):
-            planes[n] = np.ascontiguousarray(given[n][inner])
-            if n.lower() in self.channels:
-                bright = np.maximum(given[n] - floor, 0)
-                light = cv2.sepFilter2D(bright, -1, line, line, borderType=cv2.BORDER_REPLICATE)
-                planes[n] += np.float32(self.gain * tint) * np.asarray(light)[inner]
-        return PremultipliedPicture(planes, area, picture.display_window, data_planes=picture.data_planes)
+            if n in light:
+                planes[n] = whole[n].copy()
+                lit = planes[n][y0 : y0 + area.height, x0 : x0 + area.width]
+                lit += np.float32(self.gain * tint) * light[n][inner]
+        return whole.with_planes(planes)
+
+    def _bright(self, picture: PremultipliedPicture, chosen: list[str]) -> PremultipliedPicture:
+        """What shines, and no more of the picture than where something does."""
+        floor = np.float32(self.threshold) * np.clip(picture["A"], 0, 1)
+        bright = {n: np.maximum(picture[n] - floor, 0) for n in chosen}
+        return trimmed(picture.with_planes({**picture.planes, **bright}), chosen)
 
     def words(self) -> str:
         return f"{self.size:g} px from {self.threshold:g}"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from collections.abc import Callable, Mapping
 from typing import Literal
 
 import cv2
@@ -10,7 +11,9 @@ import numpy as np
 from pydantic import Field
 
 from ..alpha.extend import extended_colour
-from ..picture import RGBA, Box, Plane, PremultipliedPicture, cut
+from ..numeric.pool import for_each
+from ..numeric.threads import workers
+from ..picture import RGBA, Box, Plane, PremultipliedPicture, cut, new_planes
 from .base import FieldStep
 
 Sides = tuple[int, int, int, int]
@@ -48,11 +51,35 @@ class NearStep(FieldStep):
         return PremultipliedPicture(whole, area, frame_box, data_planes=picture.data_planes)
 
     def _done(self, planes: dict[str, Plane], level: int, border: int) -> dict[str, Plane]:
+        wanted = {n: planes[n] for n in RGBA if n.lower() in self.channels}
+        found = each_plane(wanted, self.reach(level), lambda p: self.plane(p, level, border))
         if self.channels == "a":
-            return with_alpha(planes, self.plane(planes["A"], level, border))
-        return {
-            n: self.plane(planes[n], level, border) if n.lower() in self.channels else planes[n] for n in RGBA
-        }
+            return with_alpha(planes, found["A"])
+        return {n: found.get(n, planes[n]) for n in RGBA}
+
+
+def each_plane(planes: Mapping[str, Plane], reach: int, work: Callable[[Plane], Plane]) -> dict[str, Plane]:
+    """``work`` on every plane, in parallel.
+
+    Where a plane a thread would leave threads idle they are cut into bands of rows, with the ``reach`` rows
+    beside that a value may come from, so that a band gives what the whole plane would.
+    """
+    height, width = next(iter(planes.values())).shape
+    even = len(planes) % workers() == 0
+    bands = 1 if even or height < 4 * reach * workers() else workers()
+    found = {} if bands == 1 else new_planes(planes, height, width)
+
+    def done(item: tuple[str, int]) -> None:
+        name, band = item
+        if bands == 1:
+            found[name] = work(planes[name])
+            return
+        y0, y1 = height * band // bands, height * (band + 1) // bands
+        top, end = max(0, y0 - reach), min(height, y1 + reach)
+        found[name][y0:y1] = work(planes[name][top:end])[y0 - top : y1 - top]
+
+    for_each([(n, b) for n in planes for b in range(bands)], done)
+    return found
 
 
 def with_alpha(planes: dict[str, Plane], alpha: Plane) -> dict[str, Plane]:

@@ -38,31 +38,41 @@ def moved(picture: PremultipliedPicture, matrices: Sequence[Matrix], how: str) -
         area = Box(frame.x0, frame.y0, frame.x0 + 1, frame.y0 + 1)
     pixels, base = _halved_for(picture.interleaved(), matrices[0])
     to_corner = _shift(frame.x0 - source.x0, frame.y0 - source.y0)
-    total: NDArray[np.float32] | None = None
-    for matrix in matrices:
-        # result pixel's centre -> its place in the frame -> source's frame -> source's own pixel
-        back = np.linalg.inv(matrix) @ _shift(area.x0 - frame.x0 + 0.5, area.y0 - frame.y0 + 0.5)
-        back = _shift(-0.5, -0.5) @ base @ to_corner @ back
-        part = cv2.warpPerspective(
-            pixels, back, (area.width, area.height), flags=FILTERS[how] | cv2.WARP_INVERSE_MAP,
-            borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0),
-        ) if _is_perspective(back) else cv2.warpAffine(
-            pixels, back[:2], (area.width, area.height), flags=FILTERS[how] | cv2.WARP_INVERSE_MAP,
-            borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0),
-        )  # fmt: skip
-        total = np.asarray(part, np.float32) if total is None else total + part
-    assert total is not None
-    if len(matrices) > 1:
-        total = total * np.float32(1 / len(matrices))
+    # result pixel's centre -> its place in the frame -> source's frame -> source's own pixel
+    corner = _shift(area.x0 - frame.x0 + 0.5, area.y0 - frame.y0 + 0.5)
+    backs = [_shift(-0.5, -0.5) @ base @ to_corner @ np.linalg.inv(m) @ corner for m in matrices]
     planes = new_planes(RGBA, area.height, area.width)
-    cv2.split(total, [planes[n] for n in RGBA])
-    if how in {"cubic", "lanczos"}:
 
-        def strip(a: int, b: int) -> None:
-            limit_overshoot(*(planes[n][a:b].reshape(-1) for n in RGBA))
+    def strip(y0: int, y1: int) -> None:
+        parts = [_warped(pixels, back @ _shift(0, y0), (area.width, y1 - y0), how) for back in backs]
+        total = parts[0]
+        for part in parts[1:]:
+            total += part
+        if len(parts) > 1:
+            total *= np.float32(1 / len(parts))
+        rows = [planes[n][y0:y1] for n in RGBA]
+        cv2.split(total, rows)
+        if how in {"cubic", "lanczos"}:
+            limit_overshoot(*(row.reshape(-1) for row in rows))
 
-        for_strips(area.height, area.width, strip)
+    for_strips(area.height, area.width, strip)
     return PremultipliedPicture(planes, area, frame, data_planes=picture.data_planes)
+
+
+def _warped(
+    pixels: NDArray[np.float32], back: Matrix, size: tuple[int, int], how: str
+) -> NDArray[np.float32]:
+    """``(H, W, 4)`` of a size, each pixel from where ``back`` sends it."""
+    flags = FILTERS[how] | cv2.WARP_INVERSE_MAP
+    if _is_perspective(back):
+        moved = cv2.warpPerspective(
+            pixels, back, size, flags=flags, borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0)
+        )
+    else:
+        moved = cv2.warpAffine(
+            pixels, back[:2], size, flags=flags, borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0)
+        )
+    return np.asarray(moved, np.float32)
 
 
 def _is_perspective(matrix: Matrix) -> bool:

@@ -1,10 +1,13 @@
 """Glow and grain: light that alpha does not hold, and noise with the spread it states."""
 
+from math import ceil
+
 import numpy as np
 import pytest
 import scipy.ndimage as ndi
 from core.pictures import premultiplied, soft_disc
 from core.steps.doing import done, opaque, step
+from neatveil.steps.blur import softened
 
 DISC = premultiplied(soft_disc(80, 96, colour=(2.0, 1.0, 0.2)))
 
@@ -22,6 +25,20 @@ def test_a_glow_is_the_gaussian_of_what_is_above_the_threshold():
     bright = np.maximum(DISC[..., 1] - 0.5 * DISC[..., 3], 0).astype(float)
     expected = DISC[..., 1] + 0.35 * ndi.gaussian_filter(bright, 4, mode="nearest", radius=16)
     np.testing.assert_allclose(got[..., 1], expected, atol=3e-6)
+
+
+@pytest.mark.parametrize("sigma", [7.0, 18.0, 41.5])
+def test_a_wide_glow_is_near_the_gaussian(sigma):
+    """SciPy's sampled Gaussian; a point of light, a row of reeds and a bank of cloud."""
+    rows = np.zeros((301, 352), np.float32)
+    rows[150, 170] = 1000
+    rows[40:60, ::7] = 2
+    rows[200:, :90] = 1
+    expected = ndi.gaussian_filter(rows.astype(float), sigma, mode="nearest", radius=ceil(4 * sigma))
+    got = softened(rows, sigma)
+    assert np.abs(got - expected).max() < 3e-4 * expected.max()
+    assert got.min() >= 0
+    assert got.sum() == pytest.approx(expected.sum(), rel=2e-4)
 
 
 def grain(**more):

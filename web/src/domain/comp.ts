@@ -38,6 +38,16 @@ export function changePlace(document: CompDocument, id: string, change: Partial<
   return layer ? changeLayer(document, id, { place: { ...layer.place, ...change } }) : document;
 }
 
+/** The steps of a layer as a function of what they are. */
+export function changeSteps(
+  document: CompDocument,
+  id: string,
+  change: (steps: Step[]) => Step[],
+): CompDocument {
+  const layer = layerOf(document, id);
+  return layer ? changeLayer(document, id, { steps: change(layer.steps) }) : document;
+}
+
 export function changeStep(document: CompDocument, id: string, index: number, change: object): CompDocument {
   const layer = layerOf(document, id);
   if (!layer) return document;

@@ -302,7 +302,8 @@ function paint(
   }
   // From twice the size on, single pixels are looked at: they stay squares.
   context.imageSmoothingEnabled = view.zoom * step < 2;
-  context.imageSmoothingQuality = "high";
+  // a draft is there for a moment: smoothing it well would take longer than drawing it
+  context.imageSmoothingQuality = drawn.image instanceof ImageData ? "high" : "low";
   context.drawImage(source, left, top, right - left, bottom - top);
   context.restore();
 }

@@ -44,7 +44,7 @@ class Command(BaseCommand):
         Member.objects.create(project=project, person=person)
         rows = self._elements(project, person, options["frames"])
         self._library(project, person)
-        add_comp(project, parse_comp(document(rows, options["frames"])), person)
+        self._comps(project, person, rows, options["frames"])
         self._scenes(project, person)
         decoder().close()
 
@@ -62,6 +62,13 @@ class Command(BaseCommand):
             row = Element.objects.create(project=project, name=path.name, file=relative, rate=rate)
             rows[name] = look_at(row.pk, decoder())
         return rows
+
+    def _comps(self, project: Project, person: Person, rows: dict[str, Element], frames: int) -> None:
+        from ferrow_marsh.comps import boardwalk, whole_dusk
+
+        keys = {name: key(row) for name, row in rows.items()}
+        for made in (boardwalk, whole_dusk):
+            add_comp(project, parse_comp(made(keys, frames)), person)
 
     def _library(self, project: Project, person: Person) -> None:
         """A folder on disk, registered where it lies."""
@@ -98,20 +105,3 @@ def _with_sky(given: dict[str, Any], sky: str) -> RenderSetup:
     """The demo's set-ups name the sky by its file; here it is an element."""
     around = given.get("environment")
     return parse_setup(given if around is None else {**given, "environment": {**around, "picture": sky}})
-
-
-def document(rows: dict[str, Element], frames: int) -> dict[str, Any]:
-    """The comp: plate, kite, lantern, caption, from far to near."""
-    layers = [
-        {"id": "plate", "name": "plate", "element": key(rows["plate"])},
-        {"id": "kite", "name": "kite", "element": key(rows["kite"]),
-         "place": {"x": -380, "y": -180, "scale": 0.9}},
-        {"id": "lantern", "name": "lantern", "element": key(rows["lantern"]),
-         "steps": [{"kind": "levels", "gamma": 1.2}]},
-        {"id": "caption", "name": "caption", "element": key(rows["caption"]), "first": min(9, frames),
-         "offset": min(8, frames - 1)},
-    ]  # fmt: skip
-    return {
-        "name": "Boardwalk, dusk", "width": 1920, "height": 1080, "rate": "25", "first": 1, "last": frames,
-        "layers": layers,
-    }  # fmt: skip

@@ -33,6 +33,20 @@ export interface AnimatedNumberProps extends Omit<
   whole?: boolean;
 }
 
+/** While another number of the layer is dragged this one is not drawn again. */
+function alike(a: AnimatedNumberProps, b: AnimatedNumberProps): boolean {
+  const names = Object.keys({ ...a, ...b }) as (keyof AnimatedNumberProps)[];
+  const same = names.every((n) => n === "layer" || n === "path" || a[n] === b[n] || bothEqual(a[n], b[n]));
+  if (!same || a.layer.id !== b.layer.id || JSON.stringify(a.path) !== JSON.stringify(b.path)) return false;
+  const [one, two] = [partOf(a.layer, a.path), partOf(b.layer, b.path)];
+  if (!one || !two) return one === two;
+  return (
+    one.keys[a.field] === two.keys[a.field] && restingNumber(one, a.field) === restingNumber(two, a.field)
+  );
+}
+
+const bothEqual = (a: unknown, b: unknown) => Array.isArray(a) && Array.isArray(b) && a.join() === b.join();
+
 export const AnimatedNumber = memo(function AnimatedNumber(props: AnimatedNumberProps) {
   const { store, layer, path, field, what, rest, factor = 1, whole, ...shown } = props;
   const part = partOf(layer, path);
@@ -60,7 +74,7 @@ export const AnimatedNumber = memo(function AnimatedNumber(props: AnimatedNumber
       after={<KeySign {...{ store, layer, path, field, what, name: shown.name }} />}
     />
   );
-});
+}, alike);
 
 type SignProps = Pick<AnimatedNumberProps, "store" | "layer" | "path" | "field" | "what" | "name">;
 
@@ -81,13 +95,13 @@ function KeySign({ store, layer, path, field, what, name }: SignProps) {
         aria-pressed={here}
         className={`grid size-6 shrink-0 place-items-center rounded hover:bg-well ${here ? "bg-accent text-on-accent hover:bg-accent" : curve ? "text-accent" : "text-soft opacity-50 hover:opacity-100"}`}
         onClick={() =>
-          part &&
-          store
-            .getState()
-            .commit(
-              (d) => changePart(d, layer.id, path, toggledKey(part, field, useDesk.getState().frame)),
-              `key of ${what}`,
-            )
+          store.getState().commit((d) => {
+            const now = d.layers.find((l) => l.id === layer.id);
+            const target = now && partOf(now, path);
+            return target
+              ? changePart(d, layer.id, path, toggledKey(target, field, useDesk.getState().frame))
+              : d;
+          }, `key of ${what}`)
         }
       >
         <KeyRound className="size-3.5" />

@@ -148,15 +148,19 @@ function Rung({
   );
 }
 
-function LayerHead({
-  store,
-  layer,
-  element,
-}: {
+interface HeadProps {
   store: DocumentStore;
   layer: Layer;
   element: ElementOut | undefined;
-}) {
+}
+
+const sameHead = (a: HeadProps, b: HeadProps) =>
+  a.element === b.element &&
+  a.layer.id === b.layer.id &&
+  a.layer.name === b.layer.name &&
+  a.layer.shown === b.layer.shown;
+
+const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) {
   const { commit } = store.getState();
   const set = useDesk((d) => d.set);
   const [name, setName] = useState<string | null>(null);
@@ -210,7 +214,7 @@ function LayerHead({
       </p>
     </div>
   );
-}
+}, sameHead);
 
 function ReadingBody({ element, project }: { element: ElementOut; project: number }) {
   const { set, undo } = useReading(project);

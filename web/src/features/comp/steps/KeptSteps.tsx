@@ -12,7 +12,8 @@ import { Button, ProblemNote } from "../../../ui/basics";
 
 interface Props {
   project: number;
-  steps: Step[];
+  /** Of the layer, as they are when they are kept. */
+  steps: () => Step[];
   onUse: (steps: Step[], name: string) => void;
 }
 
@@ -26,7 +27,7 @@ export function KeptSteps({ project, steps, onUse }: Props) {
   const [asking, setAsking] = useState(false);
   const [name, setName] = useState("");
   const keep = useMutation({
-    mutationFn: () => keptCalls.keep(project, "steps", name.trim(), steps),
+    mutationFn: () => keptCalls.keep(project, "steps", name.trim(), steps()),
     onSuccess: async () => {
       setAsking(false);
       setName("");
@@ -74,7 +75,7 @@ export function KeptSteps({ project, steps, onUse }: Props) {
             ))}
             <DropdownMenu.Separator className="my-1 h-px bg-line" />
             <DropdownMenu.Item
-              disabled={steps.length === 0}
+              disabled={steps().length === 0}
               className={`${ITEM} data-[disabled]:text-soft`}
               onSelect={() => setAsking(true)}
             >

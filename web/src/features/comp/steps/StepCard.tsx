@@ -1,7 +1,7 @@
 /** One step: what it is and does in a line, and its controls when it is open. */
 import { ChevronRight, Copy, GripVertical, Trash2 } from "lucide-react";
-import { type PointerEvent } from "react";
-import { changeLayer, changeStep, type Layer, type Step } from "../../../domain/comp";
+import { memo, type PointerEvent } from "react";
+import { changeStep, changeSteps, type Layer, type Step } from "../../../domain/comp";
 import { SignButton } from "../../../ui/basics";
 import { useDesk } from "../deskState";
 import type { DocumentStore } from "../documentStore";
@@ -17,12 +17,24 @@ interface Props {
   table: StepTable;
   open: boolean;
   dragged: boolean;
-  onToggle: () => void;
+  onToggle: (index: number) => void;
   onGrip: (event: PointerEvent, row: string) => void;
   onMove: (from: number, to: number) => void;
 }
 
-export function StepCard(props: Props) {
+/** While a number of one step is dragged the cards of the others are not drawn again. */
+function alike(a: Props, b: Props): boolean {
+  return (
+    a.layer.id === b.layer.id &&
+    a.layer.name === b.layer.name &&
+    a.layer.steps.length === b.layer.steps.length &&
+    (["store", "step", "index", "table", "open", "dragged", "onToggle", "onGrip", "onMove"] as const).every(
+      (name) => a[name] === b[name],
+    )
+  );
+}
+
+export const StepCard = memo(function StepCard(props: Props) {
   const { store, layer, step, index, table, open, dragged, onToggle, onGrip, onMove } = props;
   const { commit } = store.getState();
   const setCopied = useDesk((d) => d.set);
@@ -66,7 +78,7 @@ export function StepCard(props: Props) {
           aria-expanded={open}
           title={table.help}
           className="flex min-w-0 flex-1 items-center gap-1 rounded px-0.5 py-0.5 text-left hover:bg-well"
-          onClick={onToggle}
+          onClick={() => onToggle(index)}
         >
           <ChevronRight className={`size-3.5 shrink-0 text-soft ${open ? "rotate-90" : ""}`} />
           <span className={`font-medium ${step.on ? "" : "text-soft line-through"}`}>{table.title}</span>
@@ -81,7 +93,7 @@ export function StepCard(props: Props) {
           name="Take this step out"
           onClick={() =>
             commit(
-              (d) => changeLayer(d, layer.id, { steps: layer.steps.filter((_, i) => i !== index) }),
+              (d) => changeSteps(d, layer.id, (steps) => steps.filter((_, i) => i !== index)),
               `${table.title} off ${layer.name}`,
             )
           }
@@ -99,4 +111,4 @@ export function StepCard(props: Props) {
       )}
     </section>
   );
-}
+}, alike);

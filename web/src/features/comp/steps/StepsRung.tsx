@@ -1,9 +1,9 @@
 /** The steps of a layer, in the order in which they are done. */
 import { useQuery } from "@tanstack/react-query";
 import { Copy } from "lucide-react";
-import { useRef, useState } from "react";
+import { memo, useCallback, useRef, useState } from "react";
 import { queries } from "../../../api/queries";
-import { changeLayer, type Layer, type Step } from "../../../domain/comp";
+import { changeSteps, layerOf, type Layer, type Step } from "../../../domain/comp";
 import { Button, SignButton } from "../../../ui/basics";
 import { Tick } from "../../../ui/Tick";
 import { moved, useReorder } from "../../../ui/useReorder";
@@ -12,7 +12,7 @@ import type { DocumentStore } from "../documentStore";
 import { AddStep } from "./AddStep";
 import { KeptSteps } from "./KeptSteps";
 import { StepCard } from "./StepCard";
-import { newStep } from "./table";
+import { newStep, type StepTable } from "./table";
 
 /** So many stand open from the start; of longer lists only what is opened. */
 const FEW = 2;
@@ -34,22 +34,41 @@ export function StepsRung({
   project: number;
 }) {
   const tables = useQuery(queries.tables());
-  const { commit } = store.getState();
-  const { eightBit, copied, set } = useDesk();
-  const [open, setOpen] = useState<Record<number, boolean>>({});
+  // opened or closed by hand; of few all stand open
+  const [open, setOpen] = useState<readonly (boolean | undefined)[]>([]);
   const list = useRef<HTMLDivElement>(null);
-  const setSteps = (steps: Step[], what: string) => commit((d) => changeLayer(d, layer.id, { steps }), what);
-  const isOpen = (i: number) => open[i] ?? layer.steps.length <= FEW;
-  const move = (from: number, to: number) => {
-    if (from === to) return;
-    const order = moved(
-      layer.steps.map((_, i) => isOpen(i)),
-      from,
-      to,
-    );
-    setOpen(Object.fromEntries(order.entries()));
-    setSteps(moved(layer.steps, from, to), `order of steps on ${layer.name}`);
-  };
+  const { id } = layer;
+  const count = layer.steps.length;
+  const isOpen = (i: number) => open[i] ?? count <= FEW;
+  const toggle = useCallback(
+    (index: number) =>
+      setOpen((now) => {
+        const next = [...now];
+        next[index] = !(now[index] ?? count <= FEW);
+        return next;
+      }),
+    [count],
+  );
+  const move = useCallback(
+    (from: number, to: number) => {
+      if (from === to) return;
+      setOpen((now) =>
+        moved(
+          Array.from({ length: count }, (_, i) => now[i] ?? count <= FEW),
+          from,
+          to,
+        ),
+      );
+      const { commit, document } = store.getState();
+      const name = layerOf(document, id)?.name ?? id;
+      commit((d) => changeSteps(d, id, (steps) => moved(steps, from, to)), `order of steps on ${name}`);
+    },
+    [store, id, count],
+  );
+  const added = useCallback(
+    (at: number) => setOpen((now) => Array.from({ length: at + 1 }, (_, i) => (i < at ? now[i] : true))),
+    [],
+  );
   const { drag, begin } = useReorder(list, "y", move);
   const order = layer.steps.map((_, i) => i);
   return (
@@ -65,7 +84,7 @@ export function StepsRung({
                 {...{ store, layer, step, index, table }}
                 open={isOpen(index) && !drag}
                 dragged={drag?.from === index}
-                onToggle={() => setOpen({ ...open, [index]: !isOpen(index) })}
+                onToggle={toggle}
                 onGrip={begin}
                 onMove={move}
               />
@@ -73,35 +92,61 @@ export function StepsRung({
           );
         })}
       </div>
+      <StepsFoot
+        {...{ store, project, id }}
+        tables={tables.data?.steps ?? NO_STEPS}
+        any={count > 0}
+        onAdded={added}
+      />
+    </div>
+  );
+}
+
+const NO_STEPS: StepTable[] = [];
+
+interface FootProps {
+  store: DocumentStore;
+  project: number;
+  /** The layer's. */
+  id: string;
+  tables: StepTable[];
+  any: boolean;
+  /** A step was added by hand at this place. */
+  onAdded: (at: number) => void;
+}
+
+/** Adding, keeping and copying; not drawn again while a number is dragged. */
+const StepsFoot = memo(function StepsFoot({ store, project, id, tables, any, onAdded }: FootProps) {
+  const { eightBit, copied, set } = useDesk();
+  const steps = () => layerOf(store.getState().document, id)?.steps ?? [];
+  const add = (more: Step[], what: string) => {
+    const { commit, document } = store.getState();
+    const name = layerOf(document, id)?.name ?? id;
+    commit((d) => changeSteps(d, id, (now) => [...now, ...more]), `${what} on ${name}`);
+  };
+  return (
+    <>
       <div className="flex flex-wrap items-center gap-1.5">
         <AddStep
-          steps={tables.data?.steps ?? []}
+          steps={tables}
           onAdd={(t) => {
-            setOpen({ ...open, [layer.steps.length]: true });
-            setSteps([...layer.steps, newStep(t)], `${t.title} on ${layer.name}`);
+            onAdded(steps().length);
+            add([newStep(t)], t.title);
           }}
         />
-        <KeptSteps
-          project={project}
-          steps={layer.steps}
-          onUse={(steps, name) => setSteps([...layer.steps, ...steps], `${name} on ${layer.name}`)}
-        />
-        {layer.steps.length > 0 && (
-          <SignButton name="Copy all steps" onClick={() => set({ copied: layer.steps })}>
+        <KeptSteps project={project} steps={steps} onUse={add} />
+        {any && (
+          <SignButton name="Copy all steps" onClick={() => set({ copied: steps() })}>
             <Copy className="size-3.5" />
           </SignButton>
         )}
         {copied.length > 0 && (
-          <Button
-            onClick={() =>
-              setSteps([...layer.steps, ...copied], `${copied.length} copied steps on ${layer.name}`)
-            }
-          >
+          <Button onClick={() => add(copied, `${copied.length} copied steps`)}>
             Put {copied.length === 1 ? "the copied step" : `${copied.length} copied steps`} here
           </Button>
         )}
       </div>
       <Tick label="values as 0 to 255" checked={eightBit} onChange={(on) => set({ eightBit: on })} />
-    </div>
+    </>
   );
-}
+});

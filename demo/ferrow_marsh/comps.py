@@ -1,0 +1,79 @@
+"""The film's comps as documents; elements are named by their keys."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+Document = dict[str, Any]
+
+
+def _comp(name: str, frames: int, layers: list[Document]) -> Document:
+    return {
+        "name": name, "width": 1920, "height": 1080, "rate": "25", "first": 1, "last": frames,
+        "layers": layers,
+    }  # fmt: skip
+
+
+def boardwalk(elements: Mapping[str, str], frames: int) -> Document:
+    """Plate, kite, lantern, caption, from far to near."""
+    layers = [
+        {"id": "plate", "name": "plate", "element": elements["plate"]},
+        {"id": "kite", "name": "kite", "element": elements["kite"],
+         "place": {"x": -380, "y": -180, "scale": 0.9}},
+        {"id": "lantern", "name": "lantern", "element": elements["lantern"],
+         "steps": [{"kind": "levels", "gamma": 1.2}]},
+        {"id": "caption", "name": "caption", "element": elements["caption"], "first": min(9, frames),
+         "offset": min(8, frames - 1)},
+    ]  # fmt: skip
+    return _comp("Boardwalk, dusk", frames, layers)
+
+
+def whole_dusk(elements: Mapping[str, str], frames: int) -> Document:
+    """Everything at once: eight layers with twenty steps."""
+    lens = {"by": "ellipse", "width": 1500, "height": 900, "soft": 500, "inverted": True}
+    layers = [
+        {"id": "plate", "name": "plate", "element": elements["plate"], "steps": [
+            {"kind": "grade", "gain": [0.96, 1.0, 1.06], "contrast": 1.08},
+            {"kind": "levels", "space": "codes", "in_white": 0.92, "gamma": 1.15},
+            {"kind": "blur", "size": 2.5, "through": lens},
+        ]},
+        {"id": "far-kite", "name": "kite, far", "element": elements["kite"], "opacity": 0.8,
+         "place": {"x": 560, "y": -300, "scale": 0.4, "turn": -14}, "steps": [
+            {"kind": "exposure", "stops": -0.6},
+            {"kind": "blur", "size": 1.5},
+        ]},
+        {"id": "kite", "name": "kite", "element": elements["kite"],
+         "place": {"x": -380, "y": -180, "scale": 0.9}, "steps": [
+            {"kind": "levels", "space": "codes", "gamma": 1.1},
+            {"kind": "grow_shrink", "size": -0.4},
+            {"kind": "grade", "saturation": 0.85},
+        ]},
+        {"id": "feather", "name": "feather", "element": elements["feather"], "operator": "screen",
+         "opacity": 0.5, "steps": [
+            {"kind": "patch", "routes": {"A": {"channel": "luma"}}},
+            {"kind": "levels", "space": "codes", "in_black": 0.1, "in_white": 0.8},
+        ]},
+        {"id": "far-lantern", "name": "lantern, far", "element": elements["lantern"],
+         "place": {"x": 610, "y": 90, "scale": 0.5}, "steps": [
+            {"kind": "exposure", "stops": -1},
+            {"kind": "hue", "turn": 8},
+        ]},
+        {"id": "lantern", "name": "lantern", "element": elements["lantern"], "steps": [
+            {"kind": "levels", "gamma": 1.2},
+            {"kind": "glow", "size": 18, "gain": 0.4},
+            {"kind": "sharpen", "size": 1.2, "amount": 0.4},
+            {"kind": "grain", "amount": [0.02, 0.02, 0.02]},
+            {"kind": "curve", "points": [[0, 0], [0.5, 0.54], [1, 1]]},
+        ]},
+        {"id": "mist", "name": "mist", "element": elements["plate"], "operator": "screen", "opacity": 0.15,
+         "steps": [
+            {"kind": "transform", "x": 40, "scale": 1.1},
+            {"kind": "falloff", "y": 300, "width": 2200, "height": 500, "soft": 400},
+        ]},
+        {"id": "caption", "name": "caption", "element": elements["caption"], "first": min(9, frames),
+         "offset": min(8, frames - 1), "steps": [
+            {"kind": "grade", "gain": [1.0, 0.97, 0.9]},
+        ]},
+    ]  # fmt: skip
+    return _comp("Boardwalk, everything", frames, layers)
