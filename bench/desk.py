@@ -30,6 +30,7 @@ ELEMENTS = (
     ("lantern", "premultiplied", "linear"),
     ("caption", "straight", "srgb"),
     ("feather", "none", "srgb"),
+    ("feather alpha", "none", "linear"),
 )
 _FILES = {name: {**FILES, **arrivals.FILES}[name] for name, _, _ in ELEMENTS}
 
@@ -55,6 +56,10 @@ def peak() -> int:
     return int(status.split("VmHWM:")[1].split()[0]) << 10
 
 
+def _key(name: str, n: int) -> str:
+    return f"{name.replace(' ', '_')}-{n}"
+
+
 def document(folder: Path, times: int = 1) -> dict[str, Any]:
     """The comp over the demo's files; ``times`` its layers, each of an element of its own."""
     elements: dict[str, Any] = {}
@@ -63,11 +68,11 @@ def document(folder: Path, times: int = 1) -> dict[str, Any]:
         for name, alpha, encoding in ELEMENTS:
             file = folder / str(n) / _FILES[name]
             movie = file.suffix == ".mov"
-            elements[f"{name}-{n}"] = {
+            elements[_key(name, n)] = {
                 "name": name, "file": str(file), "first": int(not movie), "last": FRAMES - int(movie),
                 "encoding": encoding, "reading": {"alpha": alpha}, "rate": "25",
             }  # fmt: skip
-        made = whole_dusk({name: f"{name}-{n}" for name, _, _ in ELEMENTS}, FRAMES)
+        made = whole_dusk({name: _key(name, n) for name, _, _ in ELEMENTS}, FRAMES)
         layers += [{**layer, "id": f"{layer['id']}-{n}"} for layer in made["layers"]]
     return {**made, "elements": elements, "layers": layers}
 

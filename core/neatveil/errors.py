@@ -116,3 +116,7 @@ def told_again(row: dict[str, str], otherwise: type[NeatVeilError]) -> NeatVeilE
     kinds = [c for c in globals().values() if isinstance(c, type) and issubclass(c, NeatVeilError)]
     kind = next((c for c in kinds if c.code == row["code"]), otherwise)
     return kind(row["message"], advice=row["advice"], where=row["where"])
+
+
+class StepUnknown(NeatVeilError):
+    code = "step-unknown"

@@ -51,7 +51,8 @@ def whole_dusk(elements: Mapping[str, str], frames: int) -> Document:
         ]},
         {"id": "feather", "name": "feather", "element": elements["feather"], "operator": "screen",
          "opacity": 0.5, "steps": [
-            {"kind": "patch", "routes": {"A": {"channel": "luma"}}},
+            {"kind": "patch", "second": elements["feather alpha"],
+             "routes": {"A": {"source": "two", "channel": "R"}}},
             {"kind": "levels", "space": "codes", "in_black": 0.1, "in_white": 0.8},
         ]},
         {"id": "far-lantern", "name": "lantern, far", "element": elements["lantern"],

@@ -59,4 +59,4 @@ def _ask(person: Any, comp_id: int, draft: Document | None) -> tuple[Any, list[d
     if row is None:
         raise not_there("comp")
     name, document, rows = row
-    return document and parse_comp(json.loads(document), name), rows or []
+    return document and parse_comp(json.loads(document), name, lenient=True), rows or []

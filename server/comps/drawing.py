@@ -9,8 +9,13 @@ from neatveil.comp.document import parse_comp
 from .models import Comp
 
 
+def stored_document(comp: Comp) -> Document:
+    """The document as far as this version knows it; to be shown, not to be written back where it is newer."""
+    return parse_comp(comp.document, comp.name, lenient=True)
+
+
 def document_of(comp: Comp) -> Document:
-    """The core's document with its elements."""
+    """The whole document with its elements; `DocumentRefused` where it is of a newer version."""
     document = parse_comp(comp.document, comp.name)
     return document.model_copy(update={"elements": elements_used(document, comp.project_id)})
 

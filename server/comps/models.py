@@ -22,7 +22,7 @@ class Comp(models.Model):
 
 
 class CompRevision(models.Model):
-    """One accepted state. Undo and redo are new revisions that hold an older or newer document again."""
+    """One accepted state. Undo and redo are new revisions, which tell what they took back or did again."""
 
     comp = models.ForeignKey(Comp, on_delete=models.CASCADE, related_name="revisions")
     revision = models.PositiveIntegerField()
@@ -30,8 +30,8 @@ class CompRevision(models.Model):
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     what = models.CharField(max_length=200, blank=True, help_text="The change, in words.")
     name = models.CharField(max_length=200, blank=True, help_text="Given to states worth going back to.")
-    undo_to = models.PositiveIntegerField(null=True)
-    redo_to = models.PositiveIntegerField(null=True)
+    takes_back = models.PositiveIntegerField(null=True, help_text="The revision whose change is undone.")
+    does_again = models.PositiveIntegerField(null=True, help_text="The revision whose change is redone.")
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -1,9 +1,12 @@
 """Looking at comps: stages, differences, lines, boxes; states and steps kept under names."""
 
 import copy
+import json
+from urllib.parse import unquote
 
 import numpy as np
 import pytest
+from comps.models import Comp
 from webclient import Web
 
 LEVELS = {"kind": "levels", "gamma": 3.0}
@@ -14,6 +17,10 @@ def pixels(answer):
     assert answer.status_code == 200, answer.content
     x0, y0, x1, y1 = map(int, answer["X-Region"].split(","))
     return np.frombuffer(answer.content, np.uint8).reshape(y1 - y0, x1 - x0, 4)
+
+
+def problems(answer):
+    return json.loads(unquote(answer["X-Problems"]))
 
 
 def with_steps(comp, *steps):
@@ -116,7 +123,9 @@ def test_steps_that_are_none_are_not_kept(ada, project):
         "POST", f"projects/{project.pk}/kept", {"kind": "steps", "name": "x", "content": [{"kind": "no"}]}
     )
     assert answer.status_code == 422
-    assert "not valid" in answer.json()["message"]
+    assert answer.json()["code"] == "step-unknown"
+    wrong = {"kind": "steps", "name": "x", "content": [{"kind": "levels", "gamma": "much"}]}
+    assert "not valid" in ada("POST", f"projects/{project.pk}/kept", wrong).json()["message"]
 
 
 def test_an_animated_layer_is_drawn_as_it_is_at_the_frame(ada, comp):
@@ -173,6 +182,35 @@ def test_a_step_cannot_reach_into_other_projects(ada, comp, png):
     draft["layers"][0]["element"] = made["key"]
     mine = eve("POST", f"projects/{own['id']}/comps", {**draft, "layers": []}).json()
     answer = eve("POST", f"comps/{mine['id']}/picture", {"frame": 1, "document": draft})
-    assert answer.status_code == 422
-    assert answer.json()["code"] == "document-refused"
-    assert "which the project has not" in answer.json()["message"]
+    empty = eve("POST", f"comps/{mine['id']}/picture", {"frame": 1})
+    np.testing.assert_array_equal(pixels(answer), pixels(empty))
+    (problem,) = problems(answer)
+    assert problem["code"] == "document-refused"
+    assert "which the project has not" in problem["message"]
+
+
+def test_a_layer_that_cannot_be_drawn_is_named_and_the_others_are_shown(ada, comp):
+    draft = copy.deepcopy(comp["document"])
+    draft["layers"].append({**draft["layers"][0], "id": "b", "name": "sharp one", "steps": [{"kind": "no"}]})
+    answer = ada("POST", f"comps/{comp['id']}/picture", {"frame": 1, "document": draft})
+    np.testing.assert_array_equal(pixels(answer), picture(ada, comp))
+    (problem,) = problems(answer)
+    assert problem["where"] == "sharp one"
+    assert "'no' is not known here" in problem["message"]
+    kept = ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": draft}).json()["document"]
+    assert kept["layers"][1]["steps"][0]["kind"] == "no", "nothing of it is lost"
+
+
+def test_a_comp_of_a_newer_version_is_shown_and_not_changed(ada, comp):
+    row = Comp.objects.get(pk=comp["id"])
+    stored = {**row.document, "neatveil": 2, "mood": "dusk"}
+    stored["layers"] = [{**stored["layers"][0], "weather": 3, "steps": [{"kind": "levels", "curl": 1}]}]
+    row.document = stored
+    row.save()
+    got = ada("GET", f"comps/{comp['id']}").json()
+    assert got["newer"]
+    assert picture(ada, comp).any()
+    answer = ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": comp["document"]})
+    assert (answer.status_code, "newer version" in answer.json()["message"]) == (409, True)
+    row.refresh_from_db()
+    assert row.document == stored

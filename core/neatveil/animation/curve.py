@@ -1,7 +1,7 @@
 """A number over time: keys on frames, and what stands between and beyond them.
 
 ``hold`` keeps a key's value until the next; ``linear`` is a straight line to it; ``smooth`` a cubic that
-passes every key without overshooting, as of Fritsch and Carlson.
+passes every key without overshooting, as of Fritsch and Carlson; ``eased`` one that rests at both keys.
 
 Source: Fritsch & Butland 1984 [FritschButland1984]: slopes of the monotone cubic.
 """
@@ -25,7 +25,7 @@ class Key(BaseModel):
 
     frame: float = Field(ge=-1000000, le=1000000)
     value: float = Field(ge=-1e9, le=1e9)
-    way: Literal["hold", "linear", "smooth"] = "smooth"
+    way: Literal["hold", "linear", "smooth", "eased"] = "smooth"
 
 
 class Curve(BaseModel):
@@ -74,6 +74,8 @@ class Curve(BaseModel):
         share = (t - key.frame) / span
         if key.way == "linear":
             return key.value + share * (after.value - key.value)
+        if key.way == "eased":
+            return hermite(share, key.value, after.value, 0, 0)
         ends = (self._slopes[index] * span, self._slopes[index + 1] * span)
         return hermite(share, key.value, after.value, *ends)
 

@@ -215,10 +215,23 @@ def _rate(text: str) -> Any:
     return parse_rate(text)
 
 
-def parse_comp(data: Any, where: str = "") -> Comp:
-    """A comp from plain data; `DocumentRefused` names every field that is wrong."""
+def parse_comp(data: Any, where: str = "", *, lenient: bool = False) -> Comp:
+    """A comp from plain data; `DocumentRefused` names every field that is wrong.
+
+    ``lenient``: to show what can be shown. A document of a newer version is read as far as it is known here,
+    and steps that are not valid are kept as `ForeignStep`. Never write such a comp back over its document:
+    see `is_newer`.
+    """
+    newer = is_newer(data)
+    if newer:
+        if not lenient:
+            raise DocumentRefused(
+                f"The comp document is of version {data['neatveil']}; this program knows {VERSION}.",
+                advice="Use the version of Neat Veil that made it, or a newer one.", where=where,
+            )  # fmt: skip
+        data = {**data, "neatveil": VERSION}
     try:
-        return Comp.model_validate(data)
+        return Comp.model_validate(data, extra="ignore" if newer else None, context={"lenient": lenient})
     except ValidationError as error:
         lines = [f"{'.'.join(str(p) for p in e['loc']) or 'document'}: {e['msg']}" for e in error.errors()]
         raise DocumentRefused(
@@ -226,6 +239,12 @@ def parse_comp(data: Any, where: str = "") -> Comp:
             advice="Compare it with `neatveil schema`.",
             where=where,
         ) from error
+
+
+def is_newer(data: Any) -> bool:
+    """Whether plain data is a comp document of a newer version than this program's."""
+    version = data.get("neatveil") if isinstance(data, dict) else None
+    return isinstance(version, int) and version > VERSION
 
 
 def read_json(path: Path) -> Any:

@@ -53,6 +53,7 @@ class _Plan:
     used: list[_Used]
     keys: list[str]
     cancelled: Callable[[], bool] | None
+    failed: list[NeatVeilError] | None
 
     @property
     def small(self) -> bool:
@@ -115,6 +116,7 @@ class Evaluator:
         only: str | None = None,
         keep: bool = True,
         cancelled: Callable[[], bool] | None = None,
+        failed: list[NeatVeilError] | None = None,
     ) -> PremultipliedPicture:
         """The comp at a frame.
 
@@ -126,16 +128,17 @@ class Evaluator:
         only : this layer alone.
         keep : whether a picture of viewer size is likely to be asked for again.
         cancelled : asked between layers; evaluation ends with `Cancelled` once it says yes.
+        failed : takes the errors of layers that cannot be computed; the others are laid without them.
 
         Raises
         ------
         NeatVeilError : with the layer's name in ``where`` when a layer cannot be computed.
         """
-        plan = self._plan(comp, frame, level, region, upto, only, cancelled)
+        plan = self._plan(comp, frame, level, region, upto, only, cancelled, failed)
         start, pile = self._begun(plan)
         if start < len(plan.used) or pile is None:
             pile = self._gathered(plan, start, len(plan.used), pile)
-            if plan.small and keep:
+            if plan.small and keep and not failed:
                 self._results.put(plan.keys[-1], pile)
         return pile
 
@@ -150,13 +153,14 @@ class Evaluator:
         upto: str | None = None,
         only: str | None = None,
         cancelled: Callable[[], bool] | None = None,
+        failed: list[NeatVeilError] | None = None,
     ) -> None:
         """As `picture`, but strip by strip to a taker, and the result is not kept.
 
         For what passes, as while something is dragged. ``take`` gets rows of the region's part
         that lies inside the `frame_box`.
         """
-        plan = self._plan(comp, frame, level, region, upto, only, cancelled)
+        plan = self._plan(comp, frame, level, region, upto, only, cancelled, failed)
         start, pile = self._begun(plan)
         last = max(start, len(plan.used) - plan.at_once) if plan.small else len(plan.used)
         if last > start:
@@ -166,16 +170,26 @@ class Evaluator:
 
     def _plan(
         self, comp: Comp, frame: int, level: int, region: Box | None, upto: str | None,
-        only: str | None, cancelled: Callable[[], bool] | None,
+        only: str | None, cancelled: Callable[[], bool] | None, failed: list[NeatVeilError] | None,
     ) -> _Plan:  # fmt: skip
         whole = frame_box(comp, level)
         area = whole if region is None else region.intersect(whole)
-        used = self._used(comp, frame, upto, only)
+        used = []
         keys = [content_key("empty", area.as_list(), level, comp.width, comp.height)]
-        for layer, _, _, key in used:
-            names = References(self._sources, comp, frame, layer)
-            keys.append(content_key(keys[-1], _layer_key(layer, key, frame), names.key(layer.steps)))
-        return _Plan(comp, frame, level, area, whole, used, keys, cancelled)
+        for drawn in _chosen(comp, frame, upto, only):
+            layer = drawn.at(frame)
+            try:
+                found = self._one_used(comp, layer, frame)
+                if found is not None:
+                    names = References(self._sources, comp, frame, layer)
+                    key = content_key(keys[-1], _layer_key(layer, found[-1], frame), names.key(layer.steps))
+            except NeatVeilError as error:
+                _told(error, layer, failed)
+                continue
+            if found is not None:
+                used.append(found)
+                keys.append(key)
+        return _Plan(comp, frame, level, area, whole, used, keys, cancelled, failed)
 
     def _begun(self, plan: _Plan) -> tuple[int, PremultipliedPicture | None]:
         """How many layers lie already, and their pile.
@@ -189,7 +203,8 @@ class Evaluator:
         start, pile = self._longest_kept(plan.keys)
         if changed > start:
             start, pile = changed, self._gathered(plan, start, changed, pile)
-            self._piles.put(plan.keys[changed], pile)
+            if not plan.failed:
+                self._piles.put(plan.keys[changed], pile)
         return start, pile
 
     def _first_changed(self, keys: list[str]) -> int:
@@ -220,65 +235,69 @@ class Evaluator:
             base = out
         return PremultipliedPicture(out, plan.area, plan.frame)
 
-    def _used(self, comp: Comp, frame: int, upto: str | None, only: str | None) -> list[_Used]:
-        used = []
-        for drawn in _chosen(comp, frame, upto, only):
-            layer = drawn.at(frame)
-            element = comp.elements.get(layer.element)
-            if element is None:
-                raise DocumentRefused(
-                    f"Layer {layer.name}: its element is not in the project any more.",
-                    advice="Choose another element for it or remove the layer.",
-                    where=layer.name,
-                )
-            number = element_frame(comp, layer, element, frame)
-            if number is not None:
-                used.append((layer, element, number, self._sources.key(element, number)))
-        return used
+    def _one_used(self, comp: Comp, layer: Layer, frame: int) -> _Used | None:
+        element = comp.elements.get(layer.element)
+        if element is None:
+            raise DocumentRefused(
+                "Its element is not in the project any more.",
+                advice="Choose another element for it or remove the layer.",
+            )
+        number = element_frame(comp, layer, element, frame)
+        return None if number is None else (layer, element, number, self._sources.key(element, number))
 
     def _sheets(self, plan: _Plan, rows: list[_Used]) -> list[Sheet]:
         """Side by side: whole layers on a thread each wait less for each other than strips of one do."""
         found: dict[int, Sheet] = {}
 
         def make(i: int) -> None:
-            found[i] = self._sheet(plan, rows[i])
+            if plan.cancelled is not None and plan.cancelled():
+                raise Cancelled("Evaluation was cancelled.")
+            try:
+                found[i] = self._sheet(plan, rows[i])
+            except NeatVeilError as error:
+                _told(error, rows[i][0], plan.failed)
 
         for_each(range(len(rows)), make, coarse=True)
-        return [found[i] for i in range(len(rows))]
+        return [found[i] for i in sorted(found)]
 
     def _sheet(self, plan: _Plan, row: _Used) -> Sheet:
         """A layer's picture and how it lies.
 
         Where nothing is resampled the steps are done strip by strip; else before resampling.
         """
-        if plan.cancelled is not None and plan.cancelled():
-            raise Cancelled("Evaluation was cancelled.")
         layer, element, frame, key = row
         comp, level = plan.comp, plan.level
-        try:
-            picture = self._sources.picture(element, frame, level, key)
-            size = self._sources.full_size(element, frame, key)
-            how = placing(layer.place, (comp.width, comp.height), size, level)
-            steps = [s for s in layer.steps if s.on]
-            strips = how.whole_shift is not None and how.source_level == level
-            first = head_of(steps) if strips else len(steps)
-            if first:
-                names = References(self._sources, comp, plan.number, layer)
-                # before it is placed, and kept; what is left is done strip by strip
-                picture = self._sources.stepped(
-                    element, frame, how.source_level, key, steps[:first], plan.number, names
-                )
-            rest = [s for s in steps[first:] if isinstance(s, PointStep)]
-        except NeatVeilError as error:
-            error.message = f"Layer {layer.name}: {error.message}"
-            error.where = layer.name
-            raise
+        picture = self._sources.picture(element, frame, level, key)
+        size = self._sources.full_size(element, frame, key)
+        how = placing(layer.place, (comp.width, comp.height), size, level)
+        steps = [s for s in layer.steps if s.on]
+        strips = how.whole_shift is not None and how.source_level == level
+        first = head_of(steps) if strips else len(steps)
+        if first:
+            names = References(self._sources, comp, plan.number, layer)
+            # before it is placed, and kept; what is left is done strip by strip
+            picture = self._sources.stepped(
+                element, frame, how.source_level, key, steps[:first], plan.number, names
+            )
+        rest = [s for s in steps[first:] if isinstance(s, PointStep)]
         return Sheet(picture, how, rest, level, layer.operator, layer.opacity)
 
 
 def frame_box(comp: Comp, level: int) -> Box:
     """The comp's whole frame in pixels of a level."""
     return Box.sized(comp.width, comp.height).halved(level)
+
+
+def _told(error: NeatVeilError, layer: Layer, failed: list[NeatVeilError] | None) -> None:
+    """The error with the layer's name: into the list, or raised where there is none."""
+    if isinstance(error, Cancelled):
+        raise error
+    if not error.message.startswith("Layer "):
+        error.message = f"Layer {layer.name}: {error.message}"
+    error.where = layer.name
+    if failed is None:
+        raise error
+    failed.append(error)
 
 
 def _layer_key(layer: Layer, source_key: str, frame: int) -> str:

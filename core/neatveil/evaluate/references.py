@@ -26,7 +26,7 @@ class References:
 
     def key(self, steps: Sequence[Step]) -> list[str]:
         """Changes with everything that the steps name."""
-        return [self._key(s.second) for s in steps if isinstance(s, TwoStep) and s.second]
+        return [self._key(s.second) for s in steps if isinstance(s, TwoStep) and s.second and s.on]
 
     def fetch(self, level: int) -> Fetch:
         def get(name: str, planes: tuple[str, ...]) -> PremultipliedPicture:

@@ -11,7 +11,7 @@ from ..comp import Element
 from ..errors import NameUnknown
 from ..io.decoder import Decoder
 from ..picture import PremultipliedPicture, StoredPicture, trimmed
-from ..steps import FieldStep, Step
+from ..steps import Step
 from ..steps.base import Fetch
 from ..steps.doing import do_steps, runs_of, steps_key
 from .cache import ByteCache, content_key
@@ -140,7 +140,7 @@ class Sources:
         if not runs:
             return self.picture(element, frame, level, key)
         last = runs[-1]
-        done = steps[: len(steps) - (1 if isinstance(last, FieldStep) else len(last))]
+        done = steps[: len(steps) - (len(last) if isinstance(last, list) else 1)]
 
         def make() -> PremultipliedPicture:
             given = self.stepped(element, frame, level, key, done, at, names)

@@ -14,10 +14,12 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from ..alpha import premultiply, unpremultiply
+from ..errors import NeatVeilError
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import RGBA, Box, Plane, PremultipliedPicture, StraightPicture, cut, new_planes
 from .base import Fetch, FieldStep, Flat, PointStep, Step
+from .foreign import ForeignStep
 
 _scratch = threading.local()
 
@@ -59,15 +61,19 @@ def do_steps(
     ``fetch``: finds what steps name; without it they work on the layer alone.
     """
     for run in runs_of(steps):
-        if isinstance(run, FieldStep):
-            picture = _field(picture, run, level, frame, fetch)
-        else:
+        if isinstance(run, list):
             picture = _points(picture, run, level)
+            continue
+        try:
+            picture = _field(picture, run, level, frame, fetch)
+        except NeatVeilError as error:
+            error.message = f"Step {run.title}: {error.message}" if run.title else error.message
+            raise
     return picture
 
 
-def runs_of(steps: Sequence[Step]) -> Iterator[FieldStep | list[PointStep]]:
-    """Field steps one by one, and the point steps between two of them together."""
+def runs_of(steps: Sequence[Step]) -> Iterator[Step | list[PointStep]]:
+    """Steps on whole pictures one by one, and the point steps between two of them together."""
     run: list[PointStep] = []
     for step in steps:
         if isinstance(step, PointStep):
@@ -76,7 +82,6 @@ def runs_of(steps: Sequence[Step]) -> Iterator[FieldStep | list[PointStep]]:
         if run:
             yield run
         run = []
-        assert isinstance(step, FieldStep)
         yield step
     if run:
         yield run
@@ -211,8 +216,11 @@ def _mixed(step: Step, before: Flat, after: Flat, given: Flat, where: Where) -> 
 
 
 def _field(
-    picture: PremultipliedPicture, step: FieldStep, level: int, frame: int, fetch: Fetch | None
+    picture: PremultipliedPicture, step: Step, level: int, frame: int, fetch: Fetch | None
 ) -> PremultipliedPicture:
+    if isinstance(step, ForeignStep):
+        raise step.refused()
+    assert isinstance(step, FieldStep)
     if step.nothing(level):
         return picture
     picture = _sound(picture)

@@ -10,8 +10,11 @@ from django.db import transaction
 from elements.models import Element
 from elements.resolve import key
 from neatveil.comp import Comp as Document
+from neatveil.comp.document import is_newer, parse_comp
+from neatveil.comp.merging import merge
 from neatveil.errors import DocumentRefused
 
+from comps.actions.history import reach_of
 from comps.models import Comp, CompRevision
 
 
@@ -22,40 +25,60 @@ def change_comp(comp_id: int, document: Document, base: int, person: Any, what: 
     `DocumentRefused` where a layer names an element that the project has not.
     """
     with transaction.atomic():
-        comp = Comp.objects.select_for_update().get(pk=comp_id)
-        newest = _newest(comp)
-        _check_base(comp, newest, base, what)
+        comp = _held(comp_id, base, what)
         _check_elements(comp, document)
         data = document.model_dump(mode="json", exclude={"elements"})
-        return _accept(comp, data, person, what[:200], undo_to=newest.revision, redo_to=None)
+        return _accept(comp, data, person, what[:200])
 
 
 def undo(comp_id: int, base: int, person: Any) -> Comp:
-    """The document before the last change again, as a new revision; `Conflict` at the beginning."""
+    """Takes the person's last change back, beside what others changed since, as a new revision.
+
+    `Conflict` where there is none, or where somebody has changed the same since.
+    """
     with transaction.atomic():
-        comp = Comp.objects.select_for_update().get(pk=comp_id)
-        newest = _newest(comp)
-        _check_base(comp, newest, base, "undo")
-        if newest.undo_to is None:
-            raise Conflict("There is nothing to undo.")
-        target = comp.revisions.get(revision=newest.undo_to)
-        what = f"undo: {newest.what}"[:200]
-        return _accept(comp, target.document, person, what, undo_to=target.undo_to, redo_to=newest.revision)
+        comp = _held(comp_id, base, "undo")
+        change = reach_of(comp, person).back
+        if change is None:
+            raise Conflict("There is nothing of yours to undo.")
+        before = comp.revisions.get(revision=change.revision - 1)
+        data = _put_together(comp, change, change.document, before.document)
+        what = f"undo: {change.what}"[:200]
+        return _accept(comp, data, person, what, takes_back=change.revision)
 
 
 def redo(comp_id: int, base: int, person: Any) -> Comp:
-    """The document before the last undo again, as a new revision; `Conflict` where nothing was undone."""
+    """Does again what the person took back last; `Conflict` as for `undo`."""
     with transaction.atomic():
-        comp = Comp.objects.select_for_update().get(pk=comp_id)
-        newest = _newest(comp)
-        _check_base(comp, newest, base, "redo")
-        if newest.redo_to is None:
-            raise Conflict("There is nothing to redo.")
-        target = comp.revisions.get(revision=newest.redo_to)
-        # Undoing the redo leads to where we are now; redoing further to where the target led.
-        return _accept(
-            comp, target.document, person, target.what, undo_to=target.undo_to, redo_to=target.redo_to
-        )
+        comp = _held(comp_id, base, "redo")
+        change = reach_of(comp, person).again
+        if change is None:
+            raise Conflict("There is nothing of yours to redo.")
+        before = comp.revisions.get(revision=change.revision - 1)
+        data = _put_together(comp, change, before.document, change.document)
+        return _accept(comp, data, person, change.what, does_again=change.revision)
+
+
+def _held(comp_id: int, base: int, what: str) -> Comp:
+    comp = Comp.objects.select_for_update().get(pk=comp_id)
+    _check_base(comp, _newest(comp), base, what)
+    return comp
+
+
+def _put_together(
+    comp: Comp, change: CompRevision, old: dict[str, Any], wanted: dict[str, Any]
+) -> dict[str, Any]:
+    """The newest document with one change turned round."""
+    data, clashes = merge(old, wanted, comp.document)
+    if clashes:
+        since = comp.revisions.filter(revision__gt=change.revision).exclude(person=change.person).last()
+        who = since.person.get_username() if since and since.person else "somebody"
+        raise Conflict(
+            f"{change.what or 'Your change'} cannot be turned round: {who} has changed the same since "
+            f"({', '.join(clashes[:3])}).",
+            advice="Nothing was changed. Set it by hand, or go back to a named state.", where=comp.name,
+        )  # fmt: skip
+    return parse_comp(data, comp.name).model_dump(mode="json", exclude={"elements"})
 
 
 def _newest(comp: Comp) -> CompRevision:
@@ -63,6 +86,12 @@ def _newest(comp: Comp) -> CompRevision:
 
 
 def _check_base(comp: Comp, newest: CompRevision, base: int, what: str) -> None:
+    if is_newer(comp.document):
+        raise Conflict(
+            f"{comp.name} was made by a newer version of Neat Veil.",
+            advice="It is shown as far as it is known here, and not changed: nothing of it is lost.",
+            where=comp.name,
+        )
     if base == comp.revision:
         return
     who = newest.person.get_username() if newest.person else "somebody"
@@ -84,16 +113,14 @@ def _check_elements(comp: Comp, document: Document) -> None:
             )  # fmt: skip
 
 
-def _accept(
-    comp: Comp, data: dict[str, Any], person: Any, what: str, *, undo_to: int | None, redo_to: int | None
-) -> Comp:
+def _accept(comp: Comp, data: dict[str, Any], person: Any, what: str, **turns: int) -> Comp:
+    """``turns``: the revision that it takes back or does again."""
     comp.revision += 1
     comp.document = data
     comp.name = data["name"]
     comp.save(update_fields=["revision", "document", "name"])
     CompRevision.objects.create(
-        comp=comp, revision=comp.revision, document=data, person=person, what=what,
-        undo_to=undo_to, redo_to=redo_to,
-    )  # fmt: skip
+        comp=comp, revision=comp.revision, document=data, person=person, what=what, **turns
+    )
     announce(comp.project_id, "comps", comp.pk)
     return comp

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
 from config.errors import Problem
 from django.http import HttpRequest, HttpResponse
 from neatveil.comp import Comp as Document
-from ninja import Router, Schema, Status
+from neatveil.comp.document import is_newer
+from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
 from comps.actions.add_comp import add_comp
 from comps.actions.change_comp import change_comp, redo, undo
-from comps.drawing import document_of
+from comps.actions.history import reach_of
+from comps.drawing import document_of, stored_document
 from comps.models import Comp
 
 router = Router()
@@ -26,6 +29,7 @@ class CompOut(Schema):
     document: Document
     can_undo: str | None
     can_redo: str | None
+    newer: bool = Field(description="Made by a newer version: shown as far as it is known, not changed.")
 
 
 class CompRow(Schema):
@@ -45,14 +49,14 @@ class BaseIn(Schema):
     base: int
 
 
-def comp_out(comp: Comp) -> CompOut:
-    newest = comp.revisions.get(revision=comp.revision)
-    after = comp.revisions.filter(revision=newest.redo_to).first() if newest.redo_to else None
+def comp_out(comp: Comp, person: Any) -> CompOut:
+    """As a person has it: what they can undo are their own changes."""
+    reach = reach_of(comp, person)
     return CompOut(
         id=comp.pk, project=comp.project_id, name=comp.name, revision=comp.revision,
-        document=Document.model_validate(comp.document),
-        can_undo=(newest.what or "change") if newest.undo_to is not None else None,
-        can_redo=(after.what or "change") if after else None,
+        document=stored_document(comp), newer=is_newer(comp.document),
+        can_undo=reach.back and (reach.back.what or "change"),
+        can_redo=reach.again and (reach.again.what or "change"),
     )  # fmt: skip
 
 
@@ -68,29 +72,31 @@ def list_comps(request: HttpRequest, project_id: int) -> list[CompRow]:
 @router.post("projects/{project_id}/comps", response={201: CompOut, 404: Problem, 422: Problem})
 def make_comp(request: HttpRequest, project_id: int, body: Document) -> Status[CompOut]:
     project = project_for(request.user, project_id)
-    return Status(201, comp_out(add_comp(project, body, request.user)))
+    return Status(201, comp_out(add_comp(project, body, request.user), request.user))
 
 
 @router.get("comps/{comp_id}", response={200: CompOut, 404: Problem})
 def read_comp(request: HttpRequest, comp_id: int) -> CompOut:
-    return comp_out(row_for(request.user, Comp, comp_id, "comp"))
+    return comp_out(row_for(request.user, Comp, comp_id, "comp"), request.user)
 
 
 @router.put("comps/{comp_id}", response={200: CompOut, 404: Problem, 409: Problem, 422: Problem})
 def write_comp(request: HttpRequest, comp_id: int, body: CompIn) -> CompOut:
     """The whole document, with the revision it started from and the change in words."""
     comp = row_for(request.user, Comp, comp_id, "comp")
-    return comp_out(change_comp(comp.pk, body.document, body.base, request.user, body.what))
+    return comp_out(change_comp(comp.pk, body.document, body.base, request.user, body.what), request.user)
 
 
 @router.post("comps/{comp_id}/undo", response={200: CompOut, 404: Problem, 409: Problem})
 def undo_comp(request: HttpRequest, comp_id: int, body: BaseIn) -> CompOut:
-    return comp_out(undo(row_for(request.user, Comp, comp_id, "comp").pk, body.base, request.user))
+    comp = row_for(request.user, Comp, comp_id, "comp")
+    return comp_out(undo(comp.pk, body.base, request.user), request.user)
 
 
 @router.post("comps/{comp_id}/redo", response={200: CompOut, 404: Problem, 409: Problem})
 def redo_comp(request: HttpRequest, comp_id: int, body: BaseIn) -> CompOut:
-    return comp_out(redo(row_for(request.user, Comp, comp_id, "comp").pk, body.base, request.user))
+    comp = row_for(request.user, Comp, comp_id, "comp")
+    return comp_out(redo(comp.pk, body.base, request.user), request.user)
 
 
 @router.delete("comps/{comp_id}", response={204: None, 404: Problem})

@@ -9,6 +9,7 @@ from config.events import announce
 from django.http import HttpRequest
 from neatveil.errors import ValueRefused
 from neatveil.steps import StepUnion
+from neatveil.steps.foreign import ForeignStep
 from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 from pydantic import TypeAdapter, ValidationError
@@ -64,7 +65,7 @@ def _checked(body: KeptIn) -> Any:
             raise ValueRefused("A look is kept as an object.", where=body.name)
         return body.content
     try:
-        return [s.model_dump(mode="json") for s in _STEPS.validate_python(body.content)]
+        steps = _STEPS.validate_python(body.content)
     except ValidationError as error:
         first = error.errors()[0]
         raise ValueRefused(
@@ -72,3 +73,7 @@ def _checked(body: KeptIn) -> Any:
             advice="Keep steps of this version.",
             where=body.name,
         ) from error
+    for step in steps:
+        if isinstance(step, ForeignStep):
+            raise step.refused()
+    return [s.model_dump(mode="json") for s in steps]

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import time
 from typing import Any, Literal
+from urllib.parse import quote
 
 from config.engine import drawing, evaluator
 from config.errors import Problem
@@ -11,7 +13,7 @@ from django.http import HttpRequest, HttpResponse
 from elements.api.shapes import Encoding, SpreadOut
 from neatveil.alpha import Reading
 from neatveil.comp import Comp as Document
-from neatveil.errors import ValueRefused
+from neatveil.errors import NeatVeilError, ValueRefused
 from neatveil.evaluate import frame_box
 from neatveil.picture import Box, PremultipliedPicture
 from neatveil.view import difference, profile, sample, spreads, straight_profile, waveform
@@ -22,6 +24,9 @@ from comps.drawing import at_stage, before
 from comps.pictures import SampleOut, Shown, screen_for, screen_response, shown_response
 
 router = Router()
+
+#: Problems of one picture that are told at most.
+TOLD = 5
 
 
 class ElementDraft(Schema):
@@ -104,12 +109,17 @@ def _extent(body: CompLook) -> dict[str, str | None]:
 
 @router.post("comps/{comp_id}/picture", response={404: Problem, 422: Problem})
 def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpResponse:
-    """The comp as asked: JPEG (fast), or raw R, G, B, 255 bytes (exact)."""
+    """The comp as asked: JPEG (fast), or raw R, G, B, 255 bytes (exact).
+
+    Layers that cannot be computed are left out; the header X-Problems names them, as percent-encoded JSON.
+    """
     document = _drawable(request, comp_id, body)
     with drawing(body.viewer, body.turn) as outdated:
         start = time.perf_counter()
+        failed: list[NeatVeilError] = []
         part: dict[str, Any] = {
-            "level": body.level, "region": body.box(), "cancelled": outdated, **_extent(body)
+            "level": body.level, "region": body.box(), "cancelled": outdated, "failed": failed,
+            **_extent(body),
         }  # fmt: skip
         if body.passing and body.against is None:
             frame = frame_box(document, body.level)
@@ -124,6 +134,10 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
             evaluated = time.perf_counter()
             response = shown_response(body, picture)
     times = (evaluated - start) * 1e3, (time.perf_counter() - evaluated) * 1e3
+    if failed:
+        # header values are ASCII
+        told = [{"code": e.code, "message": e.message, "advice": e.advice, "where": e.where} for e in failed]
+        response["X-Problems"] = quote(json.dumps(told[:TOLD]))
     response["Server-Timing"] = f"evaluate;dur={times[0]:.1f}, encode;dur={times[1]:.1f}"
     return response
 

@@ -114,7 +114,7 @@ def _plate(row: Element, frame: int, box: Box) -> PremultipliedPicture | None:
     if found is None:
         return None
     comp, below = found
-    document: Document = parse_comp(comp.document, comp.name)
+    document: Document = parse_comp(comp.document, comp.name, lenient=True)
     try:
         full = document.model_copy(update={"elements": elements_used(document, comp.project_id)})
         number = min(max(frame, full.first), full.last)

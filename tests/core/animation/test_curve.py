@@ -22,6 +22,12 @@ def test_smooth_is_scipys_monotone_cubic():
     np.testing.assert_allclose([curve().at(f) for f in where], spline(where), atol=1e-12)
 
 
+def test_eased_is_scipys_hermite_spline_that_rests_at_every_key():
+    spline = scipy.interpolate.CubicHermiteSpline(FRAMES, VALUES, np.zeros(len(FRAMES)))
+    where = np.linspace(1, 20, 191)
+    np.testing.assert_allclose([curve("eased").at(f) for f in where], spline(where), atol=1e-12)
+
+
 def test_linear_is_numpys_interp():
     where = np.linspace(-3, 25, 113)
     np.testing.assert_allclose(

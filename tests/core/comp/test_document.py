@@ -26,6 +26,9 @@ def test_document_survives_json():
     assert '"24000/1001"' in comp.model_dump_json()
 
 
+LAYER = {"id": "a", "name": "n", "element": "k"}
+
+
 @pytest.mark.parametrize(
     ("change", "words"),
     [
@@ -35,10 +38,9 @@ def test_document_survives_json():
         ({"layers": [{"id": "a", "name": "n", "element": "k"}] * 2}, "used twice"),
         ({"colour": 1}, "colour"),
         ({"width": 0}, "width"),
-        (
-            {"layers": [{"id": "a", "name": "n", "element": "k", "steps": [{"kind": "gloww"}]}]},
-            "steps.0.*gloww",
-        ),
+        ({"layers": [LAYER | {"steps": [{"kind": "levels", "gama": 2}]}]}, "steps.0.*gama"),
+        ({"layers": [LAYER | {"steps": [{"gamma": 2}]}]}, "steps.0.*kind"),
+        ({"neatveil": 9}, "version 9"),
     ],
 )
 def test_refusals_name_the_field(change, words):
@@ -99,3 +101,19 @@ def test_in_and_out_frames_are_inclusive():
     comp = Comp(first=1, last=9)
     layer = Layer(id="a", name="a", element="e", first=3, last=4)
     assert [f for f in range(1, 10) if layer_shows(comp, layer, f)] == [3, 4]
+
+
+def test_a_step_that_is_not_known_is_kept_as_it_came():
+    step = {"kind": "gloww", "curl": [1, {"a": 2}], "mix": "much", "on": False}
+    document = parse_comp({"layers": [LAYER | {"steps": [step, {"kind": "levels", "gamma": 2}]}]})
+    kept = json.loads(document.model_dump_json())["layers"][0]["steps"][0]
+    assert {n: kept[n] for n in step} == step
+    assert parse_comp(json.loads(document.model_dump_json())) == document
+
+
+def test_a_newer_document_is_read_as_far_as_it_is_known():
+    newer = {"neatveil": 2, "mood": 1, "width": 640, "layers": [LAYER | {"weather": 2, "opacity": 0.5}]}
+    document = parse_comp(newer, lenient=True)
+    assert (document.width, document.layers[0].opacity) == (640, 0.5)
+    wrong = {"layers": [LAYER | {"steps": [{"kind": "levels", "gama": 2}]}]}
+    assert parse_comp(wrong, lenient=True).layers[0].steps[0].words() == "not known here"

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from core.pictures import save_png, soft_disc
 from neatveil.comp.document import parse_comp
-from neatveil.errors import DocumentRefused, NameUnknown
+from neatveil.errors import DocumentRefused, NameUnknown, NeatVeilError
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 
@@ -104,3 +104,22 @@ def test_a_channel_that_is_not_there_is_named(files):
     one = {"kind": "patch", "second": "d", "routes": {"A": {"source": "two", "channel": "depth.Z"}}}
     with pytest.raises(NameUnknown, match=r"depth\.Z"):
         drawn(comp(files, plate=[one]))
+
+
+def test_what_cannot_be_done_leaves_the_others_and_is_named(files):
+    document = comp(files, disc=[{"kind": "blur"}, {"kind": "gloww"}])
+    evaluator, failed = Evaluator(LocalDecoder()), []
+    got = evaluator.picture(document, 1, failed=failed)
+    np.testing.assert_array_equal(got["R"], drawn(comp(files))["R"])
+    assert [(e.code, e.where) for e in failed] == [("step-unknown", "disc")]
+    assert "blur" in failed[0].advice, "the kinds that are known are named"
+    with pytest.raises(NeatVeilError, match=r"Layer disc: The step .gloww. is not known"):
+        evaluator.picture(document, 1)
+
+
+def test_a_step_that_is_off_may_name_what_is_gone(files):
+    off = {**patch("gone"), "on": False}
+    np.testing.assert_array_equal(drawn(comp(files, plate=[off]))["A"], drawn(comp(files))["A"])
+    failed = []
+    Evaluator(LocalDecoder()).picture(comp(files, plate=[patch("gone")]), 1, failed=failed)
+    assert failed[0].where == "plate"

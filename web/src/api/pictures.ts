@@ -1,5 +1,5 @@
 /** Pictures from the server: JPEG while something moves, raw R, G, B, 255 bytes when exact. */
-import { ApiProblem, csrfToken, problemOf } from "./client";
+import { ApiProblem, csrfToken, problemOf, type Problem } from "./client";
 import type { components } from "./schema";
 
 export type Look = Required<components["schemas"]["Look"]>;
@@ -15,6 +15,8 @@ export interface Drawn {
   /** Width and height of the whole frame at that level. */
   frame: [number, number];
   milliseconds: number;
+  /** Layers that could not be drawn and were left out. */
+  problems: Problem[];
 }
 
 /** This page among all that look: a newer request of it ends an older one on the server. */
@@ -41,7 +43,13 @@ export async function fetchPicture(
   const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = numbers("X-Region");
   const [w = 0, h = 0] = numbers("X-Frame-Size");
   const image = await decode(response, x1 - x0, y1 - y0);
-  return { image, region: [x0, y0, x1, y1], frame: [w, h], milliseconds: performance.now() - begun };
+  const milliseconds = performance.now() - begun;
+  return { image, region: [x0, y0, x1, y1], frame: [w, h], milliseconds, problems: problemsIn(response) };
+}
+
+function problemsIn(response: Response): Problem[] {
+  const told = response.headers.get("X-Problems");
+  return told ? (JSON.parse(decodeURIComponent(told)) as Problem[]) : [];
 }
 
 async function decode(response: Response, width: number, height: number): Promise<ImageBitmap | ImageData> {

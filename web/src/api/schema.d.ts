@@ -144,6 +144,8 @@ export interface paths {
         /**
          * Comp Picture
          * @description The comp as asked: JPEG (fast), or raw R, G, B, 255 bytes (exact).
+         *
+         *     Layers that cannot be computed are left out; the header X-Problems names them, as percent-encoded JSON.
          */
         post: operations["comps_api_pictures_comp_picture"];
         delete?: never;
@@ -1539,10 +1541,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default blur
+             * @constant
              */
-            kind: "blur";
+            kind?: "blur";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -1843,10 +1846,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default clamp
+             * @constant
              */
-            kind: "clamp";
+            kind?: "clamp";
             /**
              * least
              * @default 0
@@ -1909,10 +1913,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default combine
+             * @constant
              */
-            kind: "combine";
+            kind?: "combine";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -2065,6 +2070,11 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /**
+             * Newer
+             * @description Made by a newer version: shown as far as it is known, not changed.
+             */
+            newer: boolean;
             /** Project */
             project: number;
             /** Revision */
@@ -2221,10 +2231,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default corner_pin
+             * @constant
              */
-            kind: "corner_pin";
+            kind?: "corner_pin";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -2298,10 +2309,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default crop
+             * @constant
              */
-            kind: "crop";
+            kind?: "crop";
             /**
              * left
              * @default 0
@@ -2378,10 +2390,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default curve
+             * @constant
              */
-            kind: "curve";
+            kind?: "curve";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -3070,10 +3083,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default exposure
+             * @constant
              */
-            kind: "exposure";
+            kind?: "exposure";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -3136,10 +3150,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default extend
+             * @constant
              */
-            kind: "extend";
+            kind?: "extend";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -3322,10 +3337,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default falloff
+             * @constant
              */
-            kind: "falloff";
+            kind?: "falloff";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -3433,10 +3449,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default flip
+             * @constant
              */
-            kind: "flip";
+            kind?: "flip";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -3467,6 +3484,36 @@ export interface components {
             name: string;
             /** Path */
             path: string;
+        };
+        /**
+         * ForeignStep
+         * @description Whatever its parameters are, they are kept. It has no title, so that the table leaves it out.
+         */
+        ForeignStep: {
+            /**
+             * Keys
+             * @default {}
+             */
+            keys?: {
+                [key: string]: unknown;
+            };
+            /** Kind */
+            kind: string;
+            /**
+             * Mix
+             * @default 1
+             */
+            mix?: unknown;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /** Through */
+            through?: unknown;
+        } & {
+            [key: string]: unknown;
         };
         /** FormOut */
         FormOut: {
@@ -3575,10 +3622,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default glow
+             * @constant
              */
-            kind: "glow";
+            kind?: "glow";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -3668,10 +3716,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default grade
+             * @constant
              */
-            kind: "grade";
+            kind?: "grade";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -3762,10 +3811,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default grain
+             * @constant
              */
-            kind: "grain";
+            kind?: "grain";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -3835,10 +3885,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default grow_shrink
+             * @constant
              */
-            kind: "grow_shrink";
+            kind?: "grow_shrink";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -3889,10 +3940,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default hue
+             * @constant
              */
-            kind: "hue";
+            kind?: "hue";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -3950,10 +4002,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default invert
+             * @constant
              */
-            kind: "invert";
+            kind?: "invert";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -4036,7 +4089,7 @@ export interface components {
              * @default smooth
              * @enum {string}
              */
-            way?: "hold" | "linear" | "smooth";
+            way?: "hold" | "linear" | "smooth" | "eased";
         };
         /** LaidOut */
         LaidOut: {
@@ -4170,10 +4223,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default levels
+             * @constant
              */
-            kind: "levels";
+            kind?: "levels";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -4406,10 +4460,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default median
+             * @constant
              */
-            kind: "median";
+            kind?: "median";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -4663,10 +4718,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default patch
+             * @constant
              */
-            kind: "patch";
+            kind?: "patch";
             /**
              * goes out
              * @description Premultiplied: not multiplied by the new alpha.
@@ -5700,10 +5756,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default sharpen
+             * @constant
              */
-            kind: "sharpen";
+            kind?: "sharpen";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -5832,7 +5889,7 @@ export interface components {
             /** Title */
             title: string;
         };
-        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GradeStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["TransformStep"];
+        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GradeStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["TransformStep"] | components["schemas"]["ForeignStep"];
         /**
          * Suggestion
          * @description What the pixels say. ``reading`` is None where they do not decide.
@@ -5972,10 +6029,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default tile
+             * @constant
              */
-            kind: "tile";
+            kind?: "tile";
             /**
              * mirrored
              * @description Every second copy, so that edges meet.
@@ -6048,10 +6106,11 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default transform
+             * @constant
              */
-            kind: "transform";
+            kind?: "transform";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.

@@ -2,10 +2,14 @@
 import type { Full } from "../api/full";
 import type { components } from "../api/schema";
 
-export type CompDocument = Full<Omit<components["schemas"]["Comp"], "elements">>;
-export type Layer = CompDocument["layers"][number];
+type Written = Full<Omit<components["schemas"]["Comp"], "elements" | "layers">>;
+type WrittenLayer = Full<components["schemas"]["Layer"]>;
+type Known<T> = T extends { kind: infer K } ? (string extends K ? never : T) : never;
+/** A step; one that is not known here has a kind that the table of steps does not list. */
+export type Step = Known<WrittenLayer["steps"][number]>;
+export type Layer = Omit<WrittenLayer, "steps"> & { steps: Step[] };
+export type CompDocument = Written & { layers: Layer[] };
 export type Place = Layer["place"];
-export type Step = Layer["steps"][number];
 export type Reading = Full<components["schemas"]["Reading"]>;
 export type Encoding = string;
 

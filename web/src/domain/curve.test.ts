@@ -13,6 +13,12 @@ describe("a curve in time", () => {
     [2, 3, 6, 8, 15].forEach((f, i) => expect(valueAt(curve("smooth"), f)).toBeCloseTo(expected[i]!, 10));
   });
 
+  it("rests at both keys", () => {
+    // scipy.interpolate.CubicHermiteSpline([1, 4], [0, 2], [0, 0])([2, 2.5])
+    expect(valueAt(curve("eased"), 2)).toBeCloseTo(0.5185185185185184, 10);
+    expect(valueAt(curve("eased"), 2.5)).toBeCloseTo(1, 10);
+  });
+
   it("is straight, or holds", () => {
     expect(valueAt(curve("linear"), 2.5)).toBe(1);
     expect([0, 3.99, 4, 8, 30].map((f) => valueAt(curve("hold"), f))).toEqual([0, 0, 2, 2, -3]);

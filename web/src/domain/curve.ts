@@ -3,7 +3,7 @@
 export interface Key {
   frame: number;
   value: number;
-  way: "hold" | "linear" | "smooth";
+  way: "hold" | "linear" | "smooth" | "eased";
 }
 
 export interface Curve {
@@ -65,6 +65,7 @@ export function valueAt(curve: Curve, frame: number): number {
   const span = after.frame - key.frame;
   const share = (t - key.frame) / span;
   if (key.way === "linear") return key.value + share * (after.value - key.value);
+  if (key.way === "eased") return hermite(share, key.value, after.value, 0, 0);
   const slopes = slopesOf(keys);
   return hermite(share, key.value, after.value, slopes[index]! * span, slopes[index + 1]! * span);
 }

@@ -23,6 +23,7 @@ function server() {
               region: [0, 0, 1, 1],
               frame: [1, 1],
               milliseconds: ask.frame ?? 0,
+              problems: [],
             }),
           refuse: (code) => reject(new ApiProblem(422, { code, message: code, advice: "", where: "" })),
         }),

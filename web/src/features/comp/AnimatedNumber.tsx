@@ -2,19 +2,12 @@
 import { KeyRound } from "lucide-react";
 import { memo } from "react";
 import type { Layer } from "../../domain/comp";
-import {
-  changePart,
-  numberAt,
-  partOf,
-  restingNumber,
-  toggledKey,
-  withNumber,
-  type PartPath,
-} from "../../domain/parts";
+import { changePart, numberAt, partOf, restingNumber, toggledKey, type PartPath } from "../../domain/parts";
 import { Tip } from "../../ui/basics";
 import { NumberField, type NumberProps } from "../../ui/NumberField";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { numberEdit } from "./numberEdit";
 
 export interface AnimatedNumberProps extends Omit<
   NumberProps,
@@ -56,14 +49,7 @@ export const AnimatedNumber = memo(function AnimatedNumber(props: AnimatedNumber
   if (!part) return null;
   const { sketch, commit } = store.getState();
   const value = curve ? numberAt(part, field, frame) : restingNumber(part, field);
-  const edit = (v: number) => (d: ReturnType<typeof store.getState>["document"]) => {
-    const now = d.layers.find((l) => l.id === layer.id);
-    const target = now && partOf(now, path);
-    const next = whole ? Math.round(v / factor) : v / factor;
-    return target
-      ? changePart(d, layer.id, path, withNumber(target, field, next, useDesk.getState().frame))
-      : d;
-  };
+  const edit = (v: number) => numberEdit(layer.id, path, field, whole ? Math.round(v / factor) : v / factor);
   return (
     <NumberField
       {...shown}

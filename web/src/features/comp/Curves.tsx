@@ -123,6 +123,7 @@ function CurveDesk({ store, document, layer, row }: DeskProps) {
           value={key.way}
           choices={[
             { value: "smooth", label: "Smooth", tip: "Passes every key without overshooting" },
+            { value: "eased", label: "Eased", tip: "Rests at both keys: slow, fast, slow" },
             { value: "linear", label: "Linear", tip: "A straight line to the next key" },
             { value: "hold", label: "Hold", tip: "Keeps its value until the next key" },
           ]}

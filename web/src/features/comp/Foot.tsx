@@ -6,7 +6,7 @@ import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { useDrawTime } from "./drawTime";
 import { useReady } from "./readyFrames";
-import { KeysHelp } from "./KeysHelp";
+import { CommandList } from "./CommandList";
 
 export function Foot({ store }: { store: DocumentStore }) {
   const { undo, redo } = store.getState();
@@ -40,7 +40,7 @@ export function Foot({ store }: { store: DocumentStore }) {
           <Redo2 className="size-4" />
         </SignButton>
       </span>
-      <KeysHelp />
+      <CommandList store={store} />
       <span role="status" className={problem ? "text-error" : ""}>
         {problem ? "not saved" : saving ? "saving …" : `saved, revision ${comp.revision}`}
       </span>

@@ -1,7 +1,7 @@
 /** The comp's picture, with what is shown of it in one bar above. */
 import { SquareSplitHorizontal } from "lucide-react";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { ElementOut } from "../../api/client";
+import type { ElementOut, Problem } from "../../api/client";
 import type { CompAsk, Drawn } from "../../api/pictures";
 import { layerOf, type CompDocument } from "../../domain/comp";
 import type { View } from "../../domain/geometry";
@@ -173,12 +173,36 @@ export function Picture({ store, comp, project, elements }: Props) {
           </>
         )}
       </div>
-      {(picture.problem ?? other?.problem) && (
-        <div className="border-t border-line p-2">
-          <ProblemNote problem={(picture.problem ?? other?.problem)!} />
-        </div>
-      )}
+      <Problems store={store} failed={picture.problem ?? other?.problem ?? null} drawn={picture.drawn} />
     </>
+  );
+}
+
+/** Why there is no picture, or which layers it is without; and that a comp cannot be changed here. */
+function Problems({
+  store,
+  failed,
+  drawn,
+}: {
+  store: DocumentStore;
+  failed: Problem | null;
+  drawn: Drawn | null;
+}) {
+  const newer = store((s) => s.comp.newer);
+  const told = failed ? [failed] : (drawn?.problems ?? []);
+  if (told.length === 0 && !newer) return null;
+  return (
+    <div className="max-h-40 space-y-1.5 overflow-auto border-t border-line p-2">
+      {newer && (
+        <p role="status" className="rounded-md border border-warn bg-card px-3 py-1.5">
+          A newer version of Neat Veil made this comp. It is shown as far as it is known here, and cannot be
+          changed here: nothing of it is lost.
+        </p>
+      )}
+      {told.map((problem) => (
+        <ProblemNote key={problem.message} problem={problem} />
+      ))}
+    </div>
   );
 }
 

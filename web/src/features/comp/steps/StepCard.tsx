@@ -5,6 +5,7 @@ import { changeStep, changeSteps, type Layer, type Step } from "../../../domain/
 import { SignButton } from "../../../ui/basics";
 import { useDesk } from "../deskState";
 import type { DocumentStore } from "../documentStore";
+import { LevelsHandles } from "./LevelsHandles";
 import { StepField } from "./StepField";
 import { ownFields, stepInWords, type StepTable } from "./table";
 import { Where, whereInWords } from "./Where";
@@ -103,6 +104,7 @@ export const StepCard = memo(function StepCard(props: Props) {
       </div>
       {open && (
         <div className="space-y-0.5 pt-1 pl-1">
+          {step.kind === "levels" && <LevelsHandles {...{ store, layer, index, step }} />}
           {ownFields(table).map(([name, field]) => (
             <StepField key={name} {...{ store, layer, index, step, name, field }} title={table.title} />
           ))}

@@ -12,6 +12,7 @@ import type { DocumentStore } from "../documentStore";
 import { AddStep } from "./AddStep";
 import { KeptSteps } from "./KeptSteps";
 import { StepCard } from "./StepCard";
+import { UnknownStep } from "./UnknownStep";
 import { newStep, type StepTable } from "./table";
 
 /** So many stand open from the start; of longer lists only what is opened. */
@@ -77,6 +78,8 @@ export function StepsRung({
         {(drag ? moved(order, drag.from, drag.to) : order).map((index) => {
           const step = layer.steps[index]!;
           const table = tables.data?.steps.find((t) => t.kind === step.kind);
+          if (tables.data && !table)
+            return <UnknownStep key={index} store={store} layer={id} step={step} index={index} />;
           return (
             table && (
               <StepCard

@@ -1,0 +1,220 @@
+/** Everything that can be done by its name, and by a key where it has one: one table for both. */
+import { changeLayer, duplicateLayer, moveLayer, removeLayer, type Layer } from "../../domain/comp";
+import { clampFrame } from "../../domain/time";
+import { CHANNEL_KEYS } from "../../parts/LookBar";
+import { useDesk, type DeskState } from "./deskState";
+import type { DocumentStore } from "./documentStore";
+
+export interface Command {
+  name: string;
+  group: "Time" | "Looking" | "Layer" | "Comp";
+  /** As `KeyboardEvent.key`, with `Shift+` before where it is held; letters are small. */
+  key?: string;
+  /** As it is written for people, where it is not the key itself. */
+  shown?: string;
+  run: (store: DocumentStore) => void;
+  /** Whether it can be done now; a key whose command cannot is taken and does nothing. */
+  can?: (store: DocumentStore) => boolean;
+}
+
+type Ungrouped = Omit<Command, "group">;
+
+const desk = () => useDesk.getState();
+const set = (part: Partial<Omit<DeskState, "set">>) => desk().set(part);
+
+function chosen(store: DocumentStore): Layer | undefined {
+  return store.getState().document.layers.find((l) => l.id === desk().layer);
+}
+
+const hasLayer = (store: DocumentStore) => chosen(store) !== undefined;
+
+function go(store: DocumentStore, frame: number): void {
+  const { first, last } = store.getState().document;
+  set({ frame: clampFrame(frame, first, last), playing: false });
+}
+
+function choose(store: DocumentStore, by: number): void {
+  const { layers } = store.getState().document;
+  const at = layers.findIndex((l) => l.id === desk().layer);
+  const next = layers[at < 0 ? layers.length - 1 : at + by];
+  if (next) set({ layer: next.id });
+}
+
+function shift(store: DocumentStore, by: number): void {
+  const { document, commit } = store.getState();
+  const layer = chosen(store);
+  const at = document.layers.findIndex((l) => l.id === layer?.id);
+  if (layer) commit((d) => moveLayer(d, layer.id, at + by), `move ${layer.name}`);
+}
+
+const TIME: Ungrouped[] = [
+  { name: "Play, pause", key: " ", shown: "Space", run: () => set({ playing: !desk().playing }) },
+  { name: "One frame back", key: "ArrowLeft", shown: "←", run: (s) => go(s, desk().frame - 1) },
+  { name: "One frame on", key: "ArrowRight", shown: "→", run: (s) => go(s, desk().frame + 1) },
+  { name: "Ten frames back", key: "Shift+ArrowLeft", shown: "Shift ←", run: (s) => go(s, desk().frame - 10) },
+  { name: "Ten frames on", key: "Shift+ArrowRight", shown: "Shift →", run: (s) => go(s, desk().frame + 10) },
+  { name: "First frame", key: "Home", run: (s) => go(s, s.getState().document.first) },
+  { name: "Last frame", key: "End", run: (s) => go(s, s.getState().document.last) },
+  {
+    name: "Play from this frame",
+    key: "i",
+    run: (s) => {
+      const { frame, range } = desk();
+      set({ range: [frame, Math.max(frame, range?.[1] ?? s.getState().document.last)] });
+    },
+  },
+  {
+    name: "Play up to this frame",
+    key: "o",
+    run: (s) => {
+      const { frame, range } = desk();
+      set({ range: [Math.min(frame, range?.[0] ?? s.getState().document.first), frame] });
+    },
+  },
+  { name: "Play all frames", key: "u", run: () => set({ range: null }) },
+  { name: "Loop while playing", run: () => set({ loop: "loop" }) },
+  { name: "Play there and back", run: () => set({ loop: "swing" }) },
+  { name: "Curves: show or hide", run: () => set({ curves: !desk().curves }) },
+];
+
+const CHANNEL_NAMES: Record<string, string> = {
+  colour: "Show colour",
+  rgb: "Show RGB without alpha",
+  alpha: "Show alpha",
+  red: "Show red",
+  green: "Show green",
+  blue: "Show blue",
+  straight: "Show straight colour",
+};
+
+const LOOKING: Ungrouped[] = [
+  ...CHANNEL_KEYS.map((channel, i): Ungrouped => {
+    const name = CHANNEL_NAMES[channel] ?? `Show ${channel}`;
+    return { name, key: String((i + 1) % 10), run: () => set({ look: { ...desk().look, channel } }) };
+  }),
+  ...(["checks", "black", "white"] as const).map((background): Ungrouped => ({
+    name: `Over ${background}`,
+    run: () => set({ look: { ...desk().look, background } }),
+  })),
+  { name: "Look at the whole comp", run: () => set({ extent: "comp" }) },
+  { name: "Look at the pile up to the layer", can: hasLayer, run: () => set({ extent: "upto" }) },
+  { name: "Look at the layer alone", can: hasLayer, run: () => set({ extent: "layer" }) },
+  {
+    name: "Before and after the layer’s work",
+    key: "b",
+    can: hasLayer,
+    run: () => set({ before: !desk().before }),
+  },
+  {
+    name: "Compare two looks, or end it",
+    key: "c",
+    run: () => {
+      const { compare } = desk();
+      set({ compare: { ...compare, how: compare.how === "off" ? "wipe" : "off" } });
+    },
+  },
+  ...(["wipe", "beside", "difference"] as const).map((how): Ungrouped => ({
+    name: `Compare by ${how === "beside" ? "laying side by side" : how}`,
+    run: () => set({ compare: { ...desk().compare, how } }),
+  })),
+  { name: "Fit the picture", key: "f", run: () => set({ view: null }) },
+  {
+    name: "Pixel for pixel",
+    key: "p",
+    run: (s) => {
+      const { width, height } = s.getState().document;
+      set({ view: { zoom: 1 / window.devicePixelRatio, x: width / 2, y: height / 2 } });
+    },
+  },
+  { name: "Draw a line: the edge’s profile", run: () => set({ drawing: "line", instrument: "edge" }) },
+  { name: "Draw a box: mean and histogram", run: () => set({ drawing: "box", instrument: "histogram" }) },
+  {
+    name: "Take the drawn line or box away",
+    key: "Escape",
+    shown: "Esc",
+    run: () => set({ mark: null, drawing: null }),
+  },
+  { name: "Values under the pointer", run: () => set({ instrument: "values" }) },
+  { name: "Histogram", run: () => set({ instrument: "histogram" }) },
+  { name: "Waveform", run: () => set({ instrument: "waveform" }) },
+  { name: "Values as 0 to 255, or as 0 to 1", run: () => set({ eightBit: !desk().eightBit }) },
+];
+
+const LAYER: Ungrouped[] = [
+  { name: "Choose the layer behind", key: "[", run: (s) => choose(s, -1) },
+  { name: "Choose the layer in front", key: "]", run: (s) => choose(s, 1) },
+  { name: "Move the layer back", can: hasLayer, run: (s) => shift(s, -1) },
+  { name: "Move the layer forward", can: hasLayer, run: (s) => shift(s, 1) },
+  {
+    name: "Hide or show the layer",
+    key: "h",
+    can: hasLayer,
+    run: (s) => {
+      const layer = chosen(s)!;
+      const what = `${layer.shown ? "hide" : "show"} ${layer.name}`;
+      s.getState().commit((d) => changeLayer(d, layer.id, { shown: !layer.shown }), what);
+    },
+  },
+  {
+    name: "Duplicate the layer",
+    can: hasLayer,
+    run: (s) => {
+      const layer = chosen(s)!;
+      const [, id] = duplicateLayer(s.getState().document, layer.id);
+      s.getState().commit((d) => duplicateLayer(d, layer.id)[0], `duplicate ${layer.name}`);
+      set({ layer: id });
+    },
+  },
+  {
+    name: "Take the layer out",
+    key: "Delete",
+    can: hasLayer,
+    run: (s) => {
+      const layer = chosen(s)!;
+      s.getState().commit((d) => removeLayer(d, layer.id), `take out ${layer.name}`);
+    },
+  },
+  {
+    name: "Copy all steps of the layer",
+    can: hasLayer,
+    run: (s) => set({ copied: chosen(s)!.steps }),
+  },
+  {
+    name: "Put the copied steps on the layer",
+    can: (s) => hasLayer(s) && desk().copied.length > 0,
+    run: (s) => {
+      const layer = chosen(s)!;
+      const { copied } = desk();
+      s.getState().commit(
+        (d) => changeLayer(d, layer.id, { steps: [...layer.steps, ...copied] }),
+        `${copied.length} copied steps on ${layer.name}`,
+      );
+    },
+  },
+];
+
+const COMP: Ungrouped[] = [
+  { name: "Undo", shown: "Ctrl Z", run: (s) => s.getState().undo() },
+  { name: "Redo", shown: "Ctrl Shift Z", run: (s) => s.getState().redo() },
+];
+
+export const COMMANDS: readonly Command[] = [
+  ...TIME.map((c) => ({ ...c, group: "Time" as const })),
+  ...LOOKING.map((c) => ({ ...c, group: "Looking" as const })),
+  ...LAYER.map((c) => ({ ...c, group: "Layer" as const })),
+  ...COMP.map((c) => ({ ...c, group: "Comp" as const })),
+];
+
+export function commandOf(key: string, shifted: boolean): Command | undefined {
+  const wanted = key.length === 1 ? key.toLowerCase() : shifted ? `Shift+${key}` : key;
+  return COMMANDS.find((c) => c.key === wanted);
+}
+
+/** Those whose name holds all the words, in the table's order. */
+export function found(text: string): Command[] {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  return COMMANDS.filter((c) => words.every((w) => `${c.group} ${c.name}`.toLowerCase().includes(w)));
+}
+
+export const keyShown = (command: Command): string =>
+  command.shown ?? (command.key?.length === 1 ? command.key.toUpperCase() : (command.key ?? ""));

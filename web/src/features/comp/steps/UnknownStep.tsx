@@ -1,0 +1,45 @@
+/** A step that this version does not know: kept as it came, named, and off or out by hand. */
+import { Trash2 } from "lucide-react";
+import { changeStep, changeSteps, type Step } from "../../../domain/comp";
+import { SignButton } from "../../../ui/basics";
+import type { DocumentStore } from "../documentStore";
+
+interface Props {
+  store: DocumentStore;
+  layer: string;
+  step: Step;
+  index: number;
+}
+
+export function UnknownStep({ store, layer, step, index }: Props) {
+  const { commit } = store.getState();
+  const kind: string = step.kind;
+  return (
+    <section
+      data-row={index}
+      aria-label={`Step ${index + 1}, ${kind}, not known here`}
+      className="flex items-center gap-1.5 rounded-md border border-warn bg-panel px-1.5 py-1"
+    >
+      <input
+        type="checkbox"
+        aria-label={`${kind} on`}
+        checked={step.on}
+        onChange={(event) =>
+          commit((d) => changeStep(d, layer, index, { on: event.target.checked }), `${kind} switched`)
+        }
+        className="size-4 shrink-0 accent-[var(--accent)]"
+      />
+      <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">
+        <b>{kind}</b>: not known here. It is kept as it is; the layer is left out while the step is on.
+      </span>
+      <SignButton
+        name="Take this step out"
+        onClick={() =>
+          commit((d) => changeSteps(d, layer, (s) => s.filter((_, i) => i !== index)), `${kind} off`)
+        }
+      >
+        <Trash2 className="size-3.5" />
+      </SignButton>
+    </section>
+  );
+}
