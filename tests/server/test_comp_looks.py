@@ -7,6 +7,10 @@ from urllib.parse import unquote
 import numpy as np
 import pytest
 from comps.models import Comp
+from neatveil.alpha import Reading, read
+from neatveil.cli import main
+from neatveil.io import LocalDecoder
+from neatveil.view import Look, display
 from webclient import Web
 
 LEVELS = {"kind": "levels", "gamma": 3.0}
@@ -214,3 +218,33 @@ def test_a_comp_of_a_newer_version_is_shown_and_not_changed(ada, comp):
     assert (answer.status_code, "newer version" in answer.json()["message"]) == (409, True)
     row.refresh_from_db()
     assert row.document == stored
+
+
+def test_the_command_line_writes_what_the_screen_shows(ada, comp, tmp_path):
+    """A saved comp with steps of every kind, a patch of two sources, keys, a shape and a turned place."""
+    ramp = {"keys": [{"frame": 1, "value": 1}, {"frame": 3, "value": 2, "way": "eased"}]}
+    first = {**comp["document"]["layers"][0], "name": "turned", "place": {"turn": 9, "scale": 0.8, "x": 3.5}}
+    first["steps"] = [
+        {"kind": "levels", "space": "codes", "keys": {"gamma": ramp}},
+        {"kind": "blur", "size": 1.5, "through": {"by": "ellipse", "width": 30, "height": 20, "soft": 9}},
+        {"kind": "glow", "size": 4, "threshold": 0.1},
+        {"kind": "grow_shrink", "size": -0.7},
+        {"kind": "transform", "turn": 3, "x": 1.25, "filter": "lanczos"},
+        {"kind": "grain", "amount": [0.05, 0.05, 0.05]},
+    ]
+    patch = {"kind": "patch", "second": "layer:a", "routes": {"R": {"source": "two", "channel": "B"}}}
+    second = {**first, "id": "b", "name": "patched", "operator": "screen", "place": {}, "steps": [patch]}
+    draft = {**comp["document"], "layers": [first, second]}
+    assert ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": draft}).status_code == 200
+    (tmp_path / "c.json").write_bytes(ada("GET", f"comps/{comp['id']}/document.json").content)
+    assert (
+        main(["render", str(tmp_path / "c.json"), "--frames", "2-3", "--to", str(tmp_path / "o.##.exr")]) == 0
+    )
+    for frame in (2, 3):
+        written = LocalDecoder().read(str(tmp_path / "o.##.exr"), frame)
+        reading = Reading(alpha="premultiplied")
+        shown = display(read(written, reading, "linear"), Look())
+        seen = picture(ada, comp, frame=frame)
+        assert np.ptp(seen[..., 0]) > 100, "there is something to see"
+        # the file holds half floats: one code of 255 at most
+        assert np.abs(shown[..., :3].astype(int) - seen[..., :3]).max() <= 1

@@ -51,6 +51,12 @@ class Step(Animated):
         default_factory=lambda: Through(), title="through", description="Where it acts, and how much there."
     )
 
+    further: str = Field(
+        "", max_length=200, title="further channel",
+        description="A further channel of the element, such as depth, that it acts on instead of R, G, B, A. "
+        "A patch takes it from there.", json_schema_extra={"unit": "plane"},
+    )  # fmt: skip
+
     @abstractmethod
     def words(self) -> str:
         """What it does to the picture, in a few words."""

@@ -20,6 +20,7 @@ from ..numeric.pool import for_strips
 from ..picture import RGBA, Box, Plane, PremultipliedPicture, StraightPicture, cut, new_planes
 from .base import Fetch, FieldStep, Flat, PointStep, Step
 from .foreign import ForeignStep
+from .further import keeping, on_plane
 
 _scratch = threading.local()
 
@@ -61,22 +62,40 @@ def do_steps(
     ``fetch``: finds what steps name; without it they work on the layer alone.
     """
     for run in runs_of(steps):
-        if isinstance(run, list):
-            picture = _points(picture, run, level)
-            continue
         try:
-            picture = _field(picture, run, level, frame, fetch)
+            picture = _one_run(picture, run, level, frame, fetch)
         except NeatVeilError as error:
-            error.message = f"Step {run.title}: {error.message}" if run.title else error.message
+            if not isinstance(run, list) and run.title:
+                error.message = f"Step {run.title}: {error.message}"
             raise
     return picture
+
+
+def _one_run(
+    picture: PremultipliedPicture, run: Step | list[PointStep], level: int, frame: int, fetch: Fetch | None
+) -> PremultipliedPicture:
+    if isinstance(run, list):
+        done = _points(picture, run, level)
+    elif run.further:
+        return on_plane(picture, run.further, fetch, lambda p: _alone(p, run, level, frame, fetch))
+    else:
+        done = _field(picture, run, level, frame, fetch)
+    return keeping(done, picture)
+
+
+def _alone(
+    picture: PremultipliedPicture, step: Step, level: int, frame: int, fetch: Fetch | None
+) -> PremultipliedPicture:
+    if isinstance(step, PointStep):
+        return _points(picture, [step], level)
+    return _field(picture, step, level, frame, fetch)
 
 
 def runs_of(steps: Sequence[Step]) -> Iterator[Step | list[PointStep]]:
     """Steps on whole pictures one by one, and the point steps between two of them together."""
     run: list[PointStep] = []
     for step in steps:
-        if isinstance(step, PointStep):
+        if isinstance(step, PointStep) and not step.further:
             run.append(step)
             continue
         if run:
@@ -96,7 +115,7 @@ def steps_key(steps: Sequence[Step], frame: int) -> list[object]:
 def head_of(steps: Sequence[Step]) -> int:
     """How many steps come before the last run of point steps, which may be done strip by strip."""
     count = len(steps)
-    while count and isinstance(steps[count - 1], PointStep):
+    while count and isinstance(steps[count - 1], PointStep) and not steps[count - 1].further:
         count -= 1
     return count
 

@@ -9,8 +9,9 @@ import cv2
 import numpy as np
 from pydantic import Field
 
-from ..picture import RGBA, Box, PremultipliedPicture, plane_over, whole_frame
+from ..picture import RGBA, Box, PremultipliedPicture, plane_over
 from .base import Fetch, FieldStep
+from .further import whole_picture
 
 
 class TwoStep(FieldStep):
@@ -44,8 +45,9 @@ class TwoStep(FieldStep):
     ) -> PremultipliedPicture:
         if fetch is None:
             return self.whole(picture, level, frame)
-        full = whole_frame(picture) if self.second or self.planes(False) else picture
-        if extra := self.planes(False):
+        full = whole_picture(picture) if self.second or self.planes(False) else picture
+        # what steps before have changed is taken from them
+        if extra := tuple(n for n in self.planes(False) if n not in full.planes):
             own = fitted(fetch("", extra), full, "stretch")
             full = full.with_planes({**full.planes, **{n: own[n] for n in extra}})
         other = fitted(fetch(self.second, self.planes(True)), full, self.fit) if self.second else None

@@ -2,11 +2,14 @@
 
 import numpy as np
 import pytest
+import scipy.ndimage as ndi
 from core.pictures import save_png, soft_disc
 from neatveil.comp.document import parse_comp
 from neatveil.errors import DocumentRefused, NameUnknown, NeatVeilError
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
+from neatveil.io.backends import oiio_writing
+from neatveil.picture import StoredPicture
 
 ROUTE = {"A": {"source": "two", "channel": "R"}}
 
@@ -123,3 +126,41 @@ def test_a_step_that_is_off_may_name_what_is_gone(files):
     failed = []
     Evaluator(LocalDecoder()).picture(comp(files, plate=[patch("gone")]), 1, failed=failed)
     assert failed[0].where == "plate"
+
+
+@pytest.fixture
+def deep(tmp_path):
+    """A picture with its depth in the same file."""
+    rng = np.random.default_rng(4)
+    planes = {n: rng.random((48, 64), np.float32) for n in ("R", "G", "B")}
+    planes |= {"A": np.ones((48, 64), np.float32), "depth.Z": rng.random((48, 64), np.float32) * 9}
+    stored = StoredPicture(planes, data_planes=["depth.Z"])
+    oiio_writing.write(
+        tmp_path / "deep.exr", stored, sample="float", alpha_straight=False, encoding="linear",
+        compression="zip",
+    )  # fmt: skip
+    return planes, comp(tmp_path), tmp_path
+
+
+def test_steps_act_on_a_further_channel_and_a_patch_takes_it(deep):
+    planes, _, folder = deep
+    steps = [
+        {"kind": "levels", "in_white": 9, "further": "depth.Z"},
+        {"kind": "blur", "size": 2, "further": "depth.Z"},
+        {"kind": "exposure", "stops": 1},
+        {"kind": "blur", "size": 1, "channels": "r"},
+        {"kind": "patch", "routes": {"A": {"channel": "depth.Z"}}},
+    ]
+    element = {"name": "deep", "file": str(folder / "deep.exr"), "still": True, "encoding": "linear",
+               "reading": {"alpha": "premultiplied"}}  # fmt: skip
+    layer = {"id": "back", "name": "deep", "element": "x", "steps": steps}
+    document = parse_comp({"width": 64, "height": 48, "elements": {"x": element}, "layers": [layer]})
+    got = drawn(document)
+    expected = ndi.gaussian_filter(planes["depth.Z"].astype(float) / 9, 2, mode="nearest", radius=8)
+    np.testing.assert_allclose(got["A"], expected, atol=2e-6)
+    np.testing.assert_allclose(got["G"], planes["G"] * 2 * expected, atol=5e-6)
+
+
+def test_a_further_channel_that_is_not_there_is_named(files):
+    with pytest.raises(NeatVeilError, match=r"Layer plate: Step Blur: .*depth\.Z"):
+        drawn(comp(files, plate=[{"kind": "blur", "further": "depth.Z"}]))

@@ -1533,6 +1533,12 @@ export interface components {
              */
             form?: "gaussian" | "box" | "disc";
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * Keys
              * @description Curves of what changes, by parameter.
              * @default {}
@@ -1833,6 +1839,12 @@ export interface components {
              */
             channels?: string;
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * most
              * @default 1
              */
@@ -1904,6 +1916,12 @@ export interface components {
              * @enum {string}
              */
             fit?: "stretch" | "centre";
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -2223,6 +2241,12 @@ export interface components {
              */
             filter?: "nearest" | "linear" | "cubic" | "lanczos";
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * Keys
              * @description Curves of what changes, by parameter.
              * @default {}
@@ -2300,6 +2324,12 @@ export interface components {
              * @default rgba
              */
             channels?: string;
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -2381,6 +2411,12 @@ export interface components {
              * @default rgb
              */
             channels?: string;
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -3075,6 +3111,12 @@ export interface components {
              */
             channels?: string;
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * Keys
              * @description Curves of what changes, by parameter.
              * @default {}
@@ -3135,6 +3177,12 @@ export interface components {
              * @default rgb
              */
             channels?: string;
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * inside from
              * @description Alpha from which colour is trusted.
@@ -3318,6 +3366,12 @@ export interface components {
              */
             channels?: string;
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * height
              * @default 600
              */
@@ -3441,6 +3495,12 @@ export interface components {
              */
             down?: boolean;
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * Keys
              * @description Curves of what changes, by parameter.
              * @default {}
@@ -3490,6 +3550,12 @@ export interface components {
          * @description Whatever its parameters are, they are kept. It has no title, so that the table leaves it out.
          */
         ForeignStep: {
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * Keys
              * @default {}
@@ -3609,6 +3675,12 @@ export interface components {
              */
             channels?: string;
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * strength
              * @default 1
              */
@@ -3693,6 +3765,12 @@ export interface components {
              * @default 1
              */
             contrast?: number;
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * gain
              * @description Each channel times this.
@@ -3803,6 +3881,12 @@ export interface components {
              */
             channels?: string;
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * Keys
              * @description Curves of what changes, by parameter.
              * @default {}
@@ -3877,6 +3961,12 @@ export interface components {
              */
             channels?: string;
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * Keys
              * @description Curves of what changes, by parameter.
              * @default {}
@@ -3931,6 +4021,12 @@ export interface components {
              * @default rgb
              */
             channels?: string;
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -3993,6 +4089,12 @@ export interface components {
              * @default rgb
              */
             channels?: string;
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -4196,6 +4298,12 @@ export interface components {
              * @default rgb
              */
             channels?: string;
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * gamma
              * @description Above 1 brightens the middle.
@@ -4452,6 +4560,12 @@ export interface components {
              */
             channels?: string;
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * Keys
              * @description Curves of what changes, by parameter.
              * @default {}
@@ -4702,6 +4816,12 @@ export interface components {
              * @enum {string}
              */
             fit?: "stretch" | "centre";
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * comes in
              * @description How colour is taken from the sources.
@@ -5748,6 +5868,12 @@ export interface components {
              */
             channels?: string;
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * Keys
              * @description Curves of what changes, by parameter.
              * @default {}
@@ -6021,6 +6147,12 @@ export interface components {
              */
             columns?: number;
             /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
              * Keys
              * @description Curves of what changes, by parameter.
              * @default {}
@@ -6097,6 +6229,12 @@ export interface components {
              * @enum {string}
              */
             filter?: "nearest" | "linear" | "cubic" | "lanczos";
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.

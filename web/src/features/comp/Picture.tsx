@@ -1,25 +1,24 @@
 /** The comp's picture, with what is shown of it in one bar above. */
-import { SquareSplitHorizontal } from "lucide-react";
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import type { ElementOut, Problem } from "../../api/client";
 import type { CompAsk, Drawn } from "../../api/pictures";
 import { layerOf, type CompDocument } from "../../domain/comp";
 import type { View } from "../../domain/geometry";
-import { LookBar } from "../../parts/LookBar";
 import { useReading } from "../../parts/useReading";
 import { useSample } from "../../parts/Values";
-import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
-import { Segments } from "../../ui/Segments";
+import { Empty, ProblemNote } from "../../ui/basics";
 import type { Mark } from "../../ui/marks";
 import { usePicture } from "../../ui/usePicture";
 import { Viewer, type Wanted } from "../../ui/Viewer";
 import { CompareBar, useAgainst } from "./CompareBar";
 import { sidesOf, type Against } from "./comparing";
-import { rangeOfDesk, useDesk, type DeskState } from "./deskState";
+import { useDesk, type DeskState } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { useDrawTime } from "./drawTime";
 import { usePicking, usePoint } from "./pointState";
-import { fill, stampOf, stopFilling, useReady } from "./readyFrames";
+import { useReady } from "./readyFrames";
+import { useFilled } from "./useFilled";
+import { ViewBar } from "./ViewBar";
 
 interface Props {
   store: DocumentStore;
@@ -206,46 +205,6 @@ function Problems({
   );
 }
 
-/** How long nothing may have changed before frames are filled in. */
-const REST = 700;
-
-/** Frames are filled in while the picture rests or plays; what is ready is shown while it plays. */
-function useFilled(store: DocumentStore, comp: number, ask: CompAsk | null, readings: string): Drawn | null {
-  const { playing, frame, range, compare } = useDesk();
-  const document = store((s) => s.document);
-  const drafting = store((s) => s.draft !== null);
-  const whole = ask && !drafting && compare.how === "off" ? { ...ask, passing: false } : null;
-  const stamp = whole ? stampOf(whole, readings) : "";
-  const known = useReady((r) => r.stamp === stamp);
-  const ready = useReady((r) => r.frames.get(frame));
-  const wish = useRef(whole);
-  useEffect(() => {
-    wish.current = whole;
-  });
-  useEffect(() => {
-    if (!stamp) return stopFilling;
-    const begin = () =>
-      wish.current &&
-      fill(
-        `/api/comps/${comp}/picture`,
-        wish.current,
-        stamp,
-        rangeOfDesk(range, document),
-        () => useDesk.getState().frame,
-      );
-    if (playing) {
-      begin();
-      return stopFilling;
-    }
-    const timer = setTimeout(begin, REST);
-    return () => {
-      clearTimeout(timer);
-      stopFilling();
-    };
-  }, [stamp, playing, comp, range, document]);
-  return playing && known ? (ready ?? null) : null;
-}
-
 const ignore = () => undefined;
 const setMark = (mark: Mark | null) => useDesk.setState({ mark });
 const setPoint = (point: [number, number] | null) => usePoint.setState({ point });
@@ -280,46 +239,3 @@ function usePick(project: number, element: ElementOut | undefined) {
     });
   };
 }
-
-const ViewBar = memo(function ViewBar({ hasLayer, hasSteps }: { hasLayer: boolean; hasSteps: boolean }) {
-  const desk = useDesk();
-  return (
-    <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
-      <LookBar look={desk.look} onLook={(look) => desk.set({ look })} />
-      {hasLayer && (
-        <>
-          <Segments
-            name="Of"
-            value={desk.extent}
-            choices={[
-              { value: "comp", label: "All", tip: "The whole comp" },
-              { value: "upto", label: "Up to it", tip: "The pile up to the chosen layer" },
-              { value: "layer", label: "It alone", tip: "The chosen layer alone, as placed" },
-            ]}
-            onChange={(extent) => desk.set({ extent })}
-          />
-          <Button
-            aria-pressed={desk.before}
-            title={
-              hasSteps ? "The chosen layer without its steps (B)" : "The comp without the chosen layer (B)"
-            }
-            onClick={() => desk.set({ before: !desk.before })}
-            className={desk.before ? "border-accent bg-accent-soft text-accent" : ""}
-          >
-            Before
-          </Button>
-        </>
-      )}
-      <SignButton
-        name="Compare two looks (C)"
-        aria-pressed={desk.compare.how !== "off"}
-        className={`ml-auto ${desk.compare.how !== "off" ? "bg-accent-soft text-accent" : ""}`}
-        onClick={() =>
-          desk.set({ compare: { ...desk.compare, how: desk.compare.how === "off" ? "wipe" : "off" } })
-        }
-      >
-        <SquareSplitHorizontal className="size-4" />
-      </SignButton>
-    </div>
-  );
-});

@@ -15,12 +15,14 @@ interface Props {
   /** Of the layer, as they are when they are kept. */
   steps: () => Step[];
   onUse: (steps: Step[], name: string) => void;
+  /** Only sets of one step of this kind, called by these words. */
+  of?: { kind: string; one: string; many: string };
 }
 
 const ITEM =
   "flex items-center gap-2 rounded px-2 py-1 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none";
 
-export function KeptSteps({ project, steps, onUse }: Props) {
+export function KeptSteps({ project, steps, onUse, of }: Props) {
   const kept = useQuery(queries.kept(project));
   const cache = useQueryClient();
   const again = () => cache.invalidateQueries({ queryKey: queries.kept(project).queryKey });
@@ -35,13 +37,15 @@ export function KeptSteps({ project, steps, onUse }: Props) {
     },
   });
   const forget = useMutation({ mutationFn: keptCalls.forget, onSuccess: again });
-  const sets = (kept.data ?? []).filter((k) => k.kind === "steps");
+  const only = (content: Step[]) => !of || (content.length === 1 && content[0]?.kind === of.kind);
+  const sets = (kept.data ?? []).filter((k) => k.kind === "steps" && only(k.content as Step[]));
+  const keepTitle = of ? `Keep this ${of.one}` : "Keep these steps as a set";
   return (
     <>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger asChild>
           <Button>
-            Sets <ChevronDown className="size-3.5" />
+            {of ? of.many : "Sets"} <ChevronDown className="size-3.5" />
           </Button>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
@@ -51,7 +55,9 @@ export function KeptSteps({ project, steps, onUse }: Props) {
           >
             {sets.length === 0 && (
               <p className="px-2 py-1 text-soft">
-                No set is kept yet. A set is a list of steps under a name, for every layer of the project.
+                {of
+                  ? `No ${of.one} is kept yet. It is kept under a name, for every layer of the project.`
+                  : "No set is kept yet. A set is a list of steps under a name, for every layer of the project."}
               </p>
             )}
             {sets.map((set) => (
@@ -61,7 +67,9 @@ export function KeptSteps({ project, steps, onUse }: Props) {
                   onSelect={() => onUse(set.content as Step[], set.name)}
                 >
                   <span className="truncate">{set.name}</span>
-                  <span className="ml-auto shrink-0 text-soft">{(set.content as Step[]).length} steps</span>
+                  {!of && (
+                    <span className="ml-auto shrink-0 text-soft">{(set.content as Step[]).length} steps</span>
+                  )}
                 </DropdownMenu.Item>
                 <button
                   type="button"
@@ -79,12 +87,12 @@ export function KeptSteps({ project, steps, onUse }: Props) {
               className={`${ITEM} data-[disabled]:text-soft`}
               onSelect={() => setAsking(true)}
             >
-              Keep these steps as a set …
+              {keepTitle} …
             </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <Ask title="Keep these steps as a set" open={asking} onClose={() => setAsking(false)}>
+      <Ask title={keepTitle} open={asking} onClose={() => setAsking(false)}>
         <form
           className="space-y-3"
           onSubmit={(event) => {

@@ -1,12 +1,11 @@
 /** The patch: outputs down, inputs across; a click connects. Below, the chosen output's numbers, and words. */
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { queries } from "../../../api/queries";
 import { changeStep } from "../../../domain/comp";
 import { Choose } from "../../../ui/Choose";
 import { NumberField } from "../../../ui/NumberField";
 import { Tick } from "../../../ui/Tick";
+import { KeptSteps } from "./KeptSteps";
 import {
   MADE,
   OUTPUTS,
@@ -21,21 +20,11 @@ import {
   type Routes,
 } from "./patchWords";
 import { useSources } from "./SourceField";
+import { useFurther } from "./useFurther";
 import type { StepFieldProps } from "./StepField";
 
 const LETTERS = ["R", "G", "B", "A"];
 const COLOURS: Record<string, string> = { R: "text-red", G: "text-green", B: "text-blue", A: "" };
-
-/** Further channels of an element that a source shows. */
-function useFurther(key: string | undefined): string[] {
-  const project = Number(useParams()["project"]);
-  const elements = useQuery(queries.elements(project));
-  const element = elements.data?.find((e) => e.key === key);
-  const own = element?.facts?.channels.map((c) => c.name) ?? [];
-  return [...own, ...(element?.parts.map((p) => p.name) ?? [])].filter(
-    (n) => !["R", "G", "B", "A", "Y"].includes(n),
-  );
-}
 
 export function PatchField(props: StepFieldProps) {
   const { store, layer, index, step, name } = props;
@@ -66,8 +55,20 @@ export function PatchField(props: StepFieldProps) {
   ];
   const current = routes[chosen] ?? plainRoute("one", restOf(chosen, outputs));
   const words = patchInWords(routes, outputs, secondName);
+  const project = Number(useParams()["project"]);
   return (
     <div className="pt-1">
+      <KeptSteps
+        project={project}
+        of={{ kind: "patch", one: "patch", many: "Patches" }}
+        steps={() => [step]}
+        onUse={([kept], called) =>
+          kept &&
+          store
+            .getState()
+            .commit((d) => changeStep(d, layer.id, index, { ...kept, on: step.on }), `patch ${called}`)
+        }
+      />
       <div className="overflow-x-auto">
         <table className="border-separate border-spacing-x-px border-spacing-y-0.5 text-center">
           <thead>

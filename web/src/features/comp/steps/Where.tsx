@@ -7,6 +7,7 @@ import { AnimatedNumber } from "../AnimatedNumber";
 import type { DocumentStore } from "../documentStore";
 import { Letters } from "./Letters";
 import { fieldsOf, footingOf, type StepTable } from "./table";
+import { useFurther } from "./useFurther";
 
 interface Props {
   store: DocumentStore;
@@ -36,6 +37,7 @@ const SHAPE: [string, [number, number], number, string][] = [
 
 export function whereInWords(step: Step): string {
   const parts = [];
+  if (step.further) parts.push(`on ${step.further}`);
   if (step.mix < 1) parts.push(`${Math.round(step.mix * 100)} %`);
   const { by, channel, inverted } = step.through;
   if (by !== "everywhere")
@@ -45,6 +47,9 @@ export function whereInWords(step: Step): string {
   return parts.join(", ");
 }
 
+/** Stands for R, G, B and A in the list of channels. */
+const PICTURE = "picture";
+
 export function Where({ store, layer, step, index, table }: Props) {
   const { commit } = store.getState();
   const through = step.through;
@@ -52,6 +57,8 @@ export function Where({ store, layer, step, index, table }: Props) {
   const changeThrough = (part: object) =>
     commit((d) => changePart(d, layer.id, { of: "through", index }, part), `where ${table.title} acts`);
   const footing = footingOf(table);
+  const further = useFurther(layer.element);
+  const known = step.further && !further.includes(step.further) ? [...further, step.further] : further;
   const pattern = fieldsOf(table)["channels"]?.pattern ?? "";
   const footingField = footing && fieldsOf(table)[footing];
   return (
@@ -63,6 +70,24 @@ export function Where({ store, layer, step, index, table }: Props) {
         value={step.channels}
         onCommit={(channels) => change({ channels }, `channels of ${table.title}`)}
       />
+      {known.length > 0 && !("second" in table.fields) && (
+        <div className="flex min-h-7 items-center gap-2">
+          <span className="w-20 shrink-0 text-soft" title={fieldsOf(table)["further"]?.description}>
+            or acts on
+          </span>
+          <Choose
+            name={`Further channel ${table.title} acts on`}
+            value={step.further || PICTURE}
+            options={[
+              { value: PICTURE, label: "the picture" },
+              ...known.map((value) => ({ value, label: value })),
+            ]}
+            onChange={(value) =>
+              change({ further: value === PICTURE ? "" : value }, `what ${table.title} acts on`)
+            }
+          />
+        </div>
+      )}
       <AnimatedNumber
         {...{ store, layer }}
         path={{ of: "step", index }}

@@ -29,6 +29,7 @@ const COMMON = new Set([
   "on_premultiplied",
   "on_straight",
   "channels",
+  "further",
 ]);
 
 export const fieldsOf = (table: StepTable) => table.fields as Record<string, Field>;

@@ -1,0 +1,56 @@
+/** Views and comparing in one bar over the picture. */
+import { SquareSplitHorizontal } from "lucide-react";
+import { memo } from "react";
+import { LookBar } from "../../parts/LookBar";
+import { Button, SignButton } from "../../ui/basics";
+import { Segments } from "../../ui/Segments";
+import { useDesk } from "./deskState";
+
+export const ViewBar = memo(function ViewBar({
+  hasLayer,
+  hasSteps,
+}: {
+  hasLayer: boolean;
+  hasSteps: boolean;
+}) {
+  const desk = useDesk();
+  return (
+    <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
+      <LookBar look={desk.look} onLook={(look) => desk.set({ look })} />
+      {hasLayer && (
+        <>
+          <Segments
+            name="Of"
+            value={desk.extent}
+            choices={[
+              { value: "comp", label: "All", tip: "The whole comp" },
+              { value: "upto", label: "Up to it", tip: "The pile up to the chosen layer" },
+              { value: "layer", label: "It alone", tip: "The chosen layer alone, as placed" },
+            ]}
+            onChange={(extent) => desk.set({ extent })}
+          />
+          <Button
+            aria-pressed={desk.before}
+            title={
+              hasSteps ? "The chosen layer without its steps (B)" : "The comp without the chosen layer (B)"
+            }
+            onClick={() => desk.set({ before: !desk.before })}
+            className={desk.before ? "border-accent bg-accent-soft text-accent" : ""}
+          >
+            Before
+          </Button>
+        </>
+      )}
+      <SignButton
+        name="Compare two looks (C)"
+        aria-pressed={desk.compare.how !== "off"}
+        className={`ml-auto ${desk.compare.how !== "off" ? "bg-accent-soft text-accent" : ""}`}
+        onClick={() =>
+          desk.set({ compare: { ...desk.compare, how: desk.compare.how === "off" ? "wipe" : "off" } })
+        }
+      >
+        <SquareSplitHorizontal className="size-4" />
+      </SignButton>
+    </div>
+  );
+});
