@@ -8,12 +8,12 @@ from typing import Any
 import cv2
 import numpy as np
 from measure import Row, best_of, ms
+from neatveil.mattes.morphology import footprint
+from neatveil.numeric.gaussian import gaussian
 from neatveil.numeric.pool import for_strips
 from neatveil.picture import RGBA, PremultipliedPicture, new_planes
 from neatveil.steps import STEPS, Step
-from neatveil.steps.blur import gaussian
 from neatveil.steps.doing import do_steps
-from neatveil.steps.grow_shrink import footprint
 
 HEIGHT, WIDTH = 2160, 3840
 Array = Any

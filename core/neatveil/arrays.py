@@ -16,13 +16,13 @@ from .alpha.convert import premultiply_plane, unpremultiply_plane
 from .alpha.suggest import Suggestion, suggest
 from .channels.luma import luma
 from .errors import ValueRefused
+from .mattes.morphology import grown
 from .merge.coverage import over_interleaved
 from .merge.operators import OPERATORS, Operator, merge_values, operator_named
 from .numeric.pool import for_strips
 from .picture import Plane, PremultipliedPicture, StoredPicture, whole_frame
 from .steps import Step
 from .steps.doing import do_steps
-from .steps.grow_shrink import grown
 from .steps.levels import LevelsStep
 
 __all__ = [
@@ -155,7 +155,7 @@ def _stepped(rgba: Array, step: Step) -> Array:
 def grow_shrink(alpha: Plane, radius: float) -> Plane:
     """An alpha ``(H, W)`` grown by a disc of ``radius`` pixels, or shrunk where it is below 0.
 
-    Radii between two whole ones are the weighted mean of both. See `neatveil.steps.grow_shrink`.
+    Radii between two whole ones are the weighted mean of both. See `neatveil.mattes.morphology`.
     """
     if alpha.dtype != np.float32 or alpha.ndim != 2:
         raise ValueRefused(f"alpha is {alpha.dtype} {alpha.shape}; expected float32 (H, W).")

@@ -30,11 +30,22 @@ def boardwalk(elements: Mapping[str, str], frames: int) -> Document:
 
 
 def whole_dusk(elements: Mapping[str, str], frames: int) -> Document:
-    """Everything at once: eight layers with twenty steps."""
+    """Everything at once: eight layers with twenty steps and three mattes.
+
+    The sky alone is warmed, the lantern stands behind the reeds, and the mist stays off the caption.
+    """
+    before_reeds = {"source": "layer:plate", "channel": "luma", "read": "placed", "low": 0.3, "high": 0.55}
+    sky = {
+        "by": "matte",
+        "matte": {
+            "parts": [{"source": "", "channel": "lightness", "low": 0.5, "high": 0.65}],
+            "soften": 6,
+        },
+    }
     lens = {"by": "ellipse", "width": 1500, "height": 900, "soft": 500, "inverted": True}
     layers = [
         {"id": "plate", "name": "plate", "element": elements["plate"], "steps": [
-            {"kind": "grade", "gain": [0.96, 1.0, 1.06], "contrast": 1.08},
+            {"kind": "grade", "gain": [1.06, 1.0, 0.94], "contrast": 1.08, "through": sky},
             {"kind": "levels", "space": "codes", "in_white": 0.92, "gamma": 1.15},
             {"kind": "blur", "size": 2.5, "through": lens},
         ]},
@@ -60,7 +71,8 @@ def whole_dusk(elements: Mapping[str, str], frames: int) -> Document:
             {"kind": "exposure", "stops": -1},
             {"kind": "hue", "turn": 8},
         ]},
-        {"id": "lantern", "name": "lantern", "element": elements["lantern"], "steps": [
+        {"id": "lantern", "name": "lantern", "element": elements["lantern"],
+         "matte": {"parts": [before_reeds], "soften": 0.5}, "steps": [
             {"kind": "levels", "gamma": 1.2},
             {"kind": "glow", "size": 18, "gain": 0.4},
             {"kind": "sharpen", "size": 1.2, "amount": 0.4},
@@ -68,7 +80,7 @@ def whole_dusk(elements: Mapping[str, str], frames: int) -> Document:
             {"kind": "curve", "points": [[0, 0], [0.5, 0.54], [1, 1]]},
         ]},
         {"id": "mist", "name": "mist", "element": elements["plate"], "operator": "screen", "opacity": 0.15,
-         "steps": [
+         "matte": {"parts": [{"source": "layer:caption", "read": "placed", "inverted": True}]}, "steps": [
             {"kind": "transform", "x": 40, "scale": 1.1},
             {"kind": "falloff", "y": 300, "width": 2200, "height": 500, "soft": 400},
         ]},

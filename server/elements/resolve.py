@@ -8,9 +8,9 @@ from typing import Any
 from neatveil.alpha import Reading
 from neatveil.comp import Carried, Comp
 from neatveil.comp import Element as CoreElement
+from neatveil.comp.document import sources_named
 from neatveil.errors import NeatVeilError, RateMissing
 from neatveil.io import Facts
-from neatveil.steps.two import TwoStep
 
 from .models import Element
 
@@ -86,9 +86,9 @@ def elements_used(document: Comp, project_id: int) -> dict[str, CoreElement]:
 
 
 def numbers_used(document: Comp) -> list[int]:
-    """Numbers of the elements that a document's layers and their steps name."""
-    seconds = [s.second for x in document.layers for s in x.steps if isinstance(s, TwoStep)]
-    keys = [x.element for x in document.layers] + [s for s in seconds if s[:1] == "e"]
+    """Numbers of the elements that a document's layers, their steps and mattes name."""
+    named = [n for x in document.layers for n in sources_named(x)]
+    keys = [x.element for x in document.layers] + [n for n in named if n[:1] == "e"]
     return list(dict.fromkeys(int(k[1:]) for k in keys if k[1:].isdecimal()))
 
 

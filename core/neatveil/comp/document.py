@@ -16,8 +16,10 @@ from ..alpha import Reading
 from ..animation import Animated
 from ..colour.encodings import NAME_PATTERN
 from ..errors import DocumentRefused, FileMissing
+from ..mattes import Matte
 from ..merge import OPERATORS
 from ..steps import StepUnion
+from ..steps.foreign import ForeignStep
 from ..steps.two import TwoStep
 from .rate import Rate
 
@@ -128,6 +130,9 @@ class Layer(Animated):
     speed: float = Field(1.0, ge=0.001, le=1000, title="Speed", description="2 is twice as fast.")
     reverse: bool = Field(False, title="Backwards", description="Its last frame comes first.")
     steps: tuple[StepUnion, ...] = Field((), title="Steps")
+    matte: Matte | None = Field(
+        None, title="Matte", description="What is kept of it after its steps; None keeps all."
+    )
     place: Place = Field(default_factory=lambda: Place(), title="Place")
     operator: str = Field("over", title="Meets", json_schema_extra={"enum": list(OPERATORS)})
     opacity: float = Field(1.0, ge=0, le=1, title="opacity", description="Strength of the merge.")
@@ -146,9 +151,11 @@ class Layer(Animated):
         """The layer with everything animated as it is at a frame of the comp."""
         now = super().at(frame)
         place, steps = self.place.at(frame), tuple(s.at(frame) for s in self.steps)
-        if place is self.place and all(a is b for a, b in zip(steps, self.steps, strict=True)):
+        matte = self.matte and self.matte.at(frame)
+        same = place is self.place and matte is self.matte
+        if same and all(a is b for a, b in zip(steps, self.steps, strict=True)):
             return now
-        return now.model_copy(update={"place": place, "steps": steps})
+        return now.model_copy(update={"place": place, "steps": steps, "matte": matte})
 
 
 class Comp(_Part):
@@ -175,7 +182,7 @@ class Comp(_Part):
         if loop := _loop({x.id: _takes(x) for x in self.layers}):
             names = {x.id: x.name for x in self.layers}
             raise ValueError(
-                "steps take layers in a circle: " + " takes ".join(names.get(i, i) for i in loop)
+                "layers take each other in a circle: " + " takes ".join(names.get(i, i) for i in loop)
             )
         return self
 
@@ -189,10 +196,16 @@ class Comp(_Part):
         )
 
 
+def sources_named(layer: Layer) -> list[str]:
+    """What a layer's steps and mattes take besides its element: ``layer:`` and an id, or an element's key."""
+    steps = [s for s in layer.steps if not isinstance(s, ForeignStep)]
+    mattes = [s.through.matte for s in steps if s.through.by == "matte"] + [layer.matte or Matte()]
+    names = [s.second for s in steps if isinstance(s, TwoStep)]
+    return [n for n in [*names, *(p.source for m in mattes for p in m.parts)] if n]
+
+
 def _takes(layer: Layer) -> list[str]:
-    """The layers that a layer's steps take as second source."""
-    seconds = [s.second for s in layer.steps if isinstance(s, TwoStep)]
-    return [s.removeprefix("layer:") for s in seconds if s.startswith("layer:")]
+    return [n.removeprefix("layer:") for n in sources_named(layer) if n.startswith("layer:")]
 
 
 def _loop(takes: dict[str, list[str]]) -> list[str]:

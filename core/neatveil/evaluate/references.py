@@ -1,23 +1,26 @@
-"""What steps name besides their own layer: other layers after their steps, elements, further planes."""
+"""What layers name besides their own element: other layers, elements, further planes, in steps and mattes."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from ..comp import Comp, Element, Layer, element_frame
 from ..errors import DocumentRefused
-from ..picture import PremultipliedPicture, whole_frame
+from ..mattes import Matte
+from ..picture import Plane, PremultipliedPicture, whole_frame
 from ..steps import Step
 from ..steps.base import Fetch
+from ..steps.foreign import ForeignStep
 from ..steps.two import TwoStep, fitted
 from .cache import content_key
+from .matting import Held, matte_over, matted
 from .sources import Sources
 
 
 @dataclass(frozen=True)
 class References:
-    """Finds pictures by name for one frame of a comp. ``own``: the layer whose steps ask."""
+    """Finds pictures by name for one frame of a comp. ``own``: the layer that asks, as it is then."""
 
     sources: Sources
     comp: Comp
@@ -26,30 +29,86 @@ class References:
 
     def key(self, steps: Sequence[Step]) -> list[str]:
         """Changes with everything that the steps name."""
-        return [self._key(s.second) for s in steps if isinstance(s, TwoStep) and s.second and s.on]
+        on = [s for s in steps if s.on and not isinstance(s, ForeignStep)]
+        seconds = [self._key(s.second) for s in on if isinstance(s, TwoStep) and s.second]
+        return seconds + [
+            self.matte_key(s.through.matte, by_step=True)
+            for s in on
+            if s.through.by == "matte" and s.through.matte.works
+        ]
+
+    def matte_key(self, matte: Matte, *, by_step: bool = False) -> str:
+        """Changes with everything that the matte is made of."""
+        parts: list[object] = []
+        for part in (p for p in matte.parts if p.on):
+            layer, element, number = self._found(part.source)
+            placed = layer is not None and part.read == "placed"
+            # the layer's own steps are there already for its own matte, and not yet for that of a step
+            whole = part.source.startswith("layer:") and part.read != "source"
+            key = self._key(part.source) if whole else self.sources.key(element, number)
+            places = [layer.place.model_dump(), self.own.place.model_dump()] if layer and placed else []
+            parts.append([key, places, bool(by_step)])
+        return content_key(matte.model_dump(), parts)
 
     def fetch(self, level: int) -> Fetch:
-        def get(name: str, planes: tuple[str, ...]) -> PremultipliedPicture:
-            layer, element, number = self._found(name)
-            key = self.sources.key(element, number)
-            steps = [s for s in layer.steps if s.on] if layer is not None and name else []
-            inner = References(self.sources, self.comp, self.frame, layer) if layer is not None else self
-            picture = self.sources.stepped(element, number, level, key, steps, self.frame, inner)
-            if not planes:
-                return picture
-            extra = self.sources.data(element, number, level, planes)
-            return with_extra(picture, extra, planes)
+        return _Fetch(self, level)
 
-        return get
+    def picture(self, level: int, *, key: str, element: Element, number: int) -> PremultipliedPicture:
+        """The own layer after its steps and cut by its matte, at a level."""
+        steps = [s for s in self.own.steps if s.on]
+        done = self.sources.stepped(element, number, level, key, steps, self.frame, self)
+        matte = self.own.matte
+        if matte is None or not matte.works:
+            return done
+        whole = content_key(self._steps_key(key), self.matte_key(matte), "matted", level)
+        return self.sources.cache.get(whole, lambda: matted(done, self._matte(matte, level, done)))
+
+    def matte_of_step(self, matte: Matte, level: int) -> Plane:
+        """For a step of the own layer: its own channels are read as they came."""
+        _, element, number = self._found("")
+        return self._matte(matte, level, self.sources.picture(element, number, level))
+
+    def _matte(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
+        return matte_over(matte, own, level, self._held(matte, level, own), self._own_size())
+
+    def _own_size(self) -> tuple[int, int]:
+        _, element, number = self._found("")
+        return self.sources.full_size(element, number, self.sources.key(element, number))
+
+    def _held(self, matte: Matte, level: int, own: PremultipliedPicture) -> Iterable[Held]:
+        comp = self.comp.width, self.comp.height
+        for part in (p for p in matte.parts if p.on):
+            layer, element, number = self._found(part.source)
+            key = self.sources.key(element, number)
+            if not part.source:
+                picture = own if part.read != "source" else self.sources.picture(element, number, level)
+            elif layer is None or part.read == "source":
+                picture = self.sources.picture(element, number, level)
+            else:
+                inner = References(self.sources, self.comp, self.frame, layer)
+                picture = inner.picture(level, key=key, element=element, number=number)
+            if part.further and part.channel not in picture.planes:
+                extra = self.sources.data(element, number, level, (part.channel,))
+                picture = with_extra(picture, extra, (part.channel,))
+            places = None
+            if layer is not None and part.source and part.read == "placed":
+                size = self.sources.full_size(element, number, key)
+                places = (layer.place, self.own.place, comp, size)
+            yield Held(part, picture, places)
+
+    def _steps_key(self, key: str) -> str:
+        steps = [s for s in self.own.steps if s.on]
+        return content_key(key, [s.model_dump() for s in steps], self.frame, self.key(steps))
 
     def _key(self, name: str) -> str:
         layer, element, number = self._found(name)
         key = self.sources.key(element, number)
         if layer is None:
             return key
-        steps = [s for s in layer.steps if s.on]
         inner = References(self.sources, self.comp, self.frame, layer)
-        return content_key(key, [s.model_dump() for s in steps], self.frame, inner.key(steps))
+        found = inner._steps_key(key)
+        cut = layer.matte is not None and layer.matte.works
+        return content_key(found, inner.matte_key(layer.matte)) if cut and layer.matte else found
 
     def _found(self, name: str) -> tuple[Layer | None, Element, int]:
         layer: Layer | None
@@ -62,8 +121,9 @@ class References:
             timed = Layer(id="second", name=name, element=name)
         if element is None:
             raise DocumentRefused(
-                f"Layer {self.own.name}: a step takes {name or 'its element'}, which the project has not.",
-                advice="Choose another source in the step, or take the step out.", where=self.own.name,
+                f"Layer {self.own.name}: a step or matte takes {name or 'its element'}, "
+                "which the project has not.",
+                advice="Choose another source there, or take it out.", where=self.own.name,
             )  # fmt: skip
         number = element_frame(self.comp, timed, element, self.frame)
         if number is None:  # it ends blank here: what was last seen stands in
@@ -75,9 +135,32 @@ class References:
             if layer.id == layer_id:
                 return layer.at(self.frame)
         raise DocumentRefused(
-            f"Layer {self.own.name}: a step takes the layer {layer_id}, which is not in the comp any more.",
-            advice="Choose another source in the step, or take the step out.", where=self.own.name,
+            f"Layer {self.own.name}: a step or matte takes the layer {layer_id}, which is not in the comp "
+            "any more.",
+            advice="Choose another source there, or take it out.", where=self.own.name,
         )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Fetch:
+    names: References
+    level: int
+
+    def __call__(self, name: str, planes: tuple[str, ...], /) -> PremultipliedPicture:
+        names = self.names
+        layer, element, number = names._found(name)
+        key = names.sources.key(element, number)
+        if layer is None or not name:
+            picture = names.sources.picture(element, number, self.level, key)
+        else:
+            inner = References(names.sources, names.comp, names.frame, layer)
+            picture = inner.picture(self.level, key=key, element=element, number=number)
+        if not planes:
+            return picture
+        return with_extra(picture, names.sources.data(element, number, self.level, planes), planes)
+
+    def matte(self, matte: Matte, /) -> Plane:
+        return self.names.matte_of_step(matte, self.level)
 
 
 def with_extra(

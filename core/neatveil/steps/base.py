@@ -8,13 +8,14 @@ on whole premultiplied pictures.
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Callable, Sequence
-from typing import Annotated, Any, ClassVar, Literal, Self, TypeAlias
+from collections.abc import Sequence
+from typing import Annotated, Any, ClassVar, Literal, Protocol, Self, TypeAlias
 
 import numpy as np
 from pydantic import Field
 
 from ..animation import Animated
+from ..mattes import Matte
 from ..picture import Plane, PremultipliedPicture
 from .through import Through
 
@@ -22,9 +23,21 @@ from .through import Through
 Bounded = Annotated[float, Field(ge=-1000, le=1000)]
 #: R, G, B, A of one strip as flat arrays.
 Flat: TypeAlias = Sequence[Plane]
-#: Gives the picture that a step names, at the level that is drawn, with the further planes that are asked
-#: for. An empty name is the step's own layer: only its element's further planes.
-Fetch = Callable[[str, tuple[str, ...]], PremultipliedPicture]
+
+
+class Fetch(Protocol):
+    """Finds what steps name, at the level that is drawn."""
+
+    def __call__(self, name: str, planes: tuple[str, ...], /) -> PremultipliedPicture:
+        """The picture of that name with the further planes that are asked for.
+
+        An empty name is the step's own layer: only its element's further planes.
+        """
+
+    def matte(self, matte: Matte, /) -> Plane:
+        """``(H, W)`` of a matte over the display window of the step's own layer."""
+
+
 Triple = tuple[Bounded, Bounded, Bounded]
 Family = Literal["colour", "edges", "place", "light", "channels"]
 
@@ -62,8 +75,13 @@ class Step(Animated):
         """What it does to the picture, in a few words."""
 
     def at(self, frame: float) -> Self:
-        now = super().at(frame)
-        return now if not self.through.keys else now.model_copy(update={"through": self.through.at(frame)})
+        now, through = super().at(frame), self.through.at(frame)
+        return now if through is self.through else now.model_copy(update={"through": through})
+
+    @property
+    def by_rows(self) -> bool:
+        """Whether it can be done on a few rows of its layer alone."""
+        return not self.further and self.through.by != "matte"
 
     @property
     def in_full(self) -> bool:

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
+from ..numeric.gaussian import gaussian
 from ..picture import Box, Plane
 from .base import Family, scaled
 from .near import NearStep
@@ -62,14 +63,6 @@ class BlurStep(NearStep):
     def words(self) -> str:
         way = "" if self.axes == "both" else f" {self.axes}"
         return f"{self.form} {self.size:g} px{way}"
-
-
-@lru_cache(maxsize=32)
-def gaussian(sigma: float) -> NDArray[np.float32]:
-    """``(2 * ceil(4 sigma) + 1,)`` weights."""
-    x = np.arange(-ceil(4 * sigma), ceil(4 * sigma) + 1)
-    weights = np.exp(-0.5 * (x / sigma) ** 2)
-    return np.asarray(weights / weights.sum(), np.float32)
 
 
 #: From this standard deviation on, in pixels of the halved picture, `softened` works on halves.

@@ -79,7 +79,7 @@ def _one_run(
     elif run.further:
         return on_plane(picture, run.further, fetch, lambda p: _alone(p, run, level, frame, fetch))
     else:
-        done = _field(picture, run, level, frame, fetch)
+        done = _alone(picture, run, level, frame, fetch)
     return keeping(done, picture)
 
 
@@ -87,7 +87,7 @@ def _alone(
     picture: PremultipliedPicture, step: Step, level: int, frame: int, fetch: Fetch | None
 ) -> PremultipliedPicture:
     if isinstance(step, PointStep):
-        return _points(picture, [step], level)
+        return _points(picture, [step], level, _mattes([step], fetch))
     return _field(picture, step, level, frame, fetch)
 
 
@@ -95,7 +95,7 @@ def runs_of(steps: Sequence[Step]) -> Iterator[Step | list[PointStep]]:
     """Steps on whole pictures one by one, and the point steps between two of them together."""
     run: list[PointStep] = []
     for step in steps:
-        if isinstance(step, PointStep) and not step.further:
+        if isinstance(step, PointStep) and step.by_rows:
             run.append(step)
             continue
         if run:
@@ -115,15 +115,25 @@ def steps_key(steps: Sequence[Step], frame: int) -> list[object]:
 def head_of(steps: Sequence[Step]) -> int:
     """How many steps come before the last run of point steps, which may be done strip by strip."""
     count = len(steps)
-    while count and isinstance(steps[count - 1], PointStep) and not steps[count - 1].further:
+    while count and isinstance(steps[count - 1], PointStep) and steps[count - 1].by_rows:
         count -= 1
     return count
 
 
-def _points(picture: PremultipliedPicture, run: list[PointStep], level: int) -> PremultipliedPicture:
+def _mattes(steps: Sequence[Step], fetch: Fetch | None) -> dict[int, Plane]:
+    """The matte of every step that acts through one which removes anything, by the step's identity."""
+    if fetch is None:
+        return {}
+    through = [s for s in steps if s.through.by == "matte" and s.through.matte.works]
+    return {id(s): fetch.matte(s.through.matte) for s in through}
+
+
+def _points(
+    picture: PremultipliedPicture, run: list[PointStep], level: int, mattes: dict[int, Plane] | None = None
+) -> PremultipliedPicture:
     window = picture.data_window
     planes = new_planes(RGBA, window.height, window.width)
-    where = Where(window, picture.display_window, level)
+    where = Where(window, picture.display_window, level, mattes)
 
     def strip(y0: int, y1: int) -> None:
         given = [picture[n][y0:y1].reshape(-1) for n in RGBA]
@@ -138,17 +148,19 @@ def _points(picture: PremultipliedPicture, run: list[PointStep], level: int) -> 
 class Where:
     """Pixels of a layer's picture at a level: ``box`` in the same coordinates as its ``frame``."""
 
-    def __init__(self, box: Box, frame: Box, level: int) -> None:
+    def __init__(self, box: Box, frame: Box, level: int, mattes: dict[int, Plane] | None = None) -> None:
         self.box, self.frame, self.level = box, frame, level
+        self.mattes = mattes or {}
 
     def rows(self, y0: int, y1: int) -> Where:
         """Some rows of the box, counted from its top."""
         b = self.box
-        return Where(Box(b.x0, b.y0 + y0, b.x1, b.y0 + y1), self.frame, self.level)
+        return Where(Box(b.x0, b.y0 + y0, b.x1, b.y0 + y1), self.frame, self.level, self.mattes)
 
     def weights(self, step: Step, given: Flat) -> Plane | None:
         box = self.box.shift(-self.frame.x0, -self.frame.y0)
-        return step.through.weights(given, box, (self.frame.width, self.frame.height), self.level)
+        size = self.frame.width, self.frame.height
+        return step.through.weights(given, box, size, self.level, self.mattes.get(id(step)))
 
 
 def apply_points(steps: Sequence[PointStep], given: Flat, where: Where) -> Flat:
@@ -251,7 +263,7 @@ def _field(
         done = premultiply(back)
     else:
         done = step.fetched(picture, level, frame, fetch)
-    return done if step.in_full else _mixed_pictures(step, picture, done, level)
+    return done if step.in_full else _mixed_pictures(step, picture, done, level, _mattes([step], fetch))
 
 
 def _sound(picture: PremultipliedPicture) -> PremultipliedPicture:
@@ -264,12 +276,16 @@ def _sound(picture: PremultipliedPicture) -> PremultipliedPicture:
 
 
 def _mixed_pictures(
-    step: Step, before: PremultipliedPicture, after: PremultipliedPicture, level: int
+    step: Step,
+    before: PremultipliedPicture,
+    after: PremultipliedPicture,
+    level: int,
+    mattes: dict[int, Plane],
 ) -> PremultipliedPicture:
     """Part of a field step's result, over all that either picture covers."""
     area = before.data_window.around(after.data_window)
     old, new = cut(before, area), cut(after, area)
-    where = Where(area, before.display_window, level)
+    where = Where(area, before.display_window, level, mattes)
     planes = new_planes(RGBA, area.height, area.width)
 
     def strip(y0: int, y1: int) -> None:

@@ -13,11 +13,11 @@ import cv2
 import numpy as np
 from pydantic import Field
 
+from ..numeric.gaussian import gaussian
 from ..numeric.jit import kernel
 from ..numeric.pool import for_each, for_strips
 from ..picture import RGB, Plane, PremultipliedPicture
 from .base import Family, FieldStep, Triple, scaled
-from .blur import gaussian
 
 #: Rows whose grain is drawn at once, from a seed of their own.
 _BAND = 64

@@ -9,9 +9,9 @@ import cv2
 import numpy as np
 from pydantic import Field
 
+from ..numeric.gaussian import gaussian
 from ..picture import Plane
 from .base import Family, scaled
-from .blur import gaussian
 from .near import NearStep
 
 

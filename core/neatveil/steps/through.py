@@ -1,4 +1,4 @@
-"""Where a step acts: everywhere, within a shape with a soft edge, or through a channel of its own picture."""
+"""Where a step acts: everywhere, in a shape with a soft edge, through a channel of its own, or a matte."""
 
 from __future__ import annotations
 
@@ -10,14 +10,15 @@ from pydantic import Field
 
 from ..animation import Animated
 from ..channels.luma import LUMA_WEIGHTS
-from ..picture import Box, Plane
+from ..mattes import Matte
+from ..picture import Box, Plane, plane_over
 from .shapes import shape_weights
 
 
 class Through(Animated):
     """Weights 0..1 of every pixel. Places are pixels of the layer's picture, measured from its centre."""
 
-    by: Literal["everywhere", "ellipse", "rectangle", "channel"] = Field("everywhere", title="acts")
+    by: Literal["everywhere", "ellipse", "rectangle", "channel", "matte"] = Field("everywhere", title="acts")
     x: float = Field(0.0, ge=-1e5, le=1e5, title="x", json_schema_extra={"unit": "px"})
     y: float = Field(0.0, ge=-1e5, le=1e5, title="y", json_schema_extra={"unit": "px"})
     width: float = Field(800.0, ge=0, le=1e5, title="width", json_schema_extra={"unit": "px"})
@@ -28,17 +29,28 @@ class Through(Animated):
         json_schema_extra={"unit": "px"},
     )  # fmt: skip
     channel: Literal["alpha", "luma", "red", "green", "blue"] = Field("alpha", title="channel")
+    matte: Matte = Field(default_factory=lambda: Matte(), title="matte")
     inverted: bool = Field(False, title="inverted", description="Acts where it else would not.")
 
-    def weights(self, given: Sequence[Plane], box: Box, frame: tuple[int, int], level: int) -> Plane | None:
+    def at(self, frame: float) -> Through:
+        now, matte = super().at(frame), self.matte.at(frame)
+        return now if matte is self.matte else now.model_copy(update={"matte": matte})
+
+    def weights(
+        self, given: Sequence[Plane], box: Box, frame: tuple[int, int], level: int, matte: Plane | None = None
+    ) -> Plane | None:
         """Flat weights of the pixels of ``box``; None where all are 1.
 
         ``given``: their premultiplied R, G, B, A. ``frame``: width and height of the display window at this
-        level, from whose corner the box is measured.
+        level, from whose corner the box is measured. ``matte``: the whole frame's, where it acts through one.
         """
         if self.by == "everywhere":
             return np.zeros(given[0].size, np.float32) if self.inverted else None
-        if self.by == "channel":
+        if self.by == "matte":
+            if matte is None:  # nothing to look it up with, or it removes nothing
+                return np.zeros(given[0].size, np.float32) if self.inverted else None
+            found = plane_over(matte, Box.sized(*frame), box).reshape(-1)
+        elif self.by == "channel":
             found = _channel(given, self.channel)
         else:
             found = shape_weights(

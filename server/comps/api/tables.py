@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest
+from neatveil.channels.pick import PICKS
 from neatveil.comp import Place
+from neatveil.mattes import Matte, Part
 from neatveil.merge import OPERATORS
 from neatveil.steps.table import STEPS
 from neatveil.steps.through import Through
@@ -36,6 +38,9 @@ class TablesOut(Schema):
     steps: list[StepOut]
     place: dict[str, Any]
     through: dict[str, Any]
+    matte: dict[str, Any]
+    part: dict[str, Any]
+    picks: list[str]
 
 
 @router.get("tables", response=TablesOut)
@@ -47,7 +52,8 @@ def tables(request: HttpRequest) -> TablesOut:
     ]
     return TablesOut(
         operators=[OperatorOut(name=o.name, family=o.family, help=o.help) for o in OPERATORS.values()],
-        steps=steps, place=_fields(Place), through=_fields(Through),
+        steps=steps, place=_fields(Place), through=_fields(Through), matte=_fields(Matte),
+        part=_fields(Part), picks=list(PICKS),
     )  # fmt: skip
 
 

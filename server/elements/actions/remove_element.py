@@ -8,6 +8,7 @@ from typing import Any
 from config.errors import Conflict
 from config.events import announce
 from django.db import transaction
+from neatveil.comp.document import parse_comp, sources_named
 from neatveil.errors import FileMissing
 from neatveil.io import Pattern
 
@@ -25,11 +26,9 @@ def users_of(row: Element) -> list[str]:
 
 
 def _named(document: dict[str, Any]) -> set[str]:
-    """Keys of the elements that layers are of, or that their steps take as second source."""
-    layers = document["layers"]
-    return {x["element"] for x in layers} | {
-        s["second"] for x in layers for s in x.get("steps", ()) if s.get("second")
-    }
+    """Keys of the elements that layers are of, or that their steps or mattes take."""
+    layers = parse_comp(document, lenient=True).layers
+    return {x.element for x in layers} | {n for x in layers for n in sources_named(x)}
 
 
 def check_unused(row: Element) -> None:

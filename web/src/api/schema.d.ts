@@ -4242,6 +4242,11 @@ export interface components {
              * @description Last comp frame it is seen on.
              */
             last?: number | null;
+            /**
+             * Matte
+             * @description What is kept of it after its steps; None keeps all.
+             */
+            matte?: components["schemas"]["Matte"] | null;
             /** Name */
             name: string;
             /**
@@ -4528,6 +4533,48 @@ export interface components {
             remarks: string[];
         };
         /**
+         * Matte
+         * @description Without parts it keeps everything.
+         */
+        Matte: {
+            /**
+             * grow
+             * @description Above 0 grows, below 0 shrinks.
+             * @default 0
+             */
+            grow?: number;
+            /**
+             * inverted
+             * @description Keeps what it else would remove.
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * Parts
+             * @default []
+             */
+            parts?: components["schemas"]["Part"][];
+            /**
+             * soften
+             * @description Standard deviation.
+             * @default 0
+             */
+            soften?: number;
+        };
+        /**
          * MeasureOut
          * @description Of the code values as stored, and of the light as it is read, premultiplied over black.
          */
@@ -4705,6 +4752,99 @@ export interface components {
             alpha: number;
             /** Colour */
             colour: number;
+        };
+        /**
+         * Part
+         * @description ``source``: ``layer:`` and a layer's id, an element's key, or empty for the layer itself.
+         */
+        Part: {
+            /**
+             * channel
+             * @description alpha, luma, red, green, blue, hue, saturation, lightness, min, max, or a further channel.
+             * @default alpha
+             */
+            channel?: string;
+            /**
+             * sizes
+             * @default stretch
+             * @enum {string}
+             */
+            fit?: "stretch" | "centre";
+            /**
+             * high
+             * @default 1
+             */
+            high?: number;
+            /**
+             * how
+             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
+             * @default add
+             * @enum {string}
+             */
+            how?: "add" | "subtract" | "intersect" | "exclude";
+            /**
+             * inverted
+             * @description Black keeps, white removes.
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * low
+             * @default 0
+             */
+            low?: number;
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * read
+             * @description As it came, after its own steps, or as it lies in the comp.
+             * @default steps
+             * @enum {string}
+             */
+            read?: "source" | "steps" | "placed";
+            /**
+             * keeps
+             * @description ramp: nothing up to low, all from high on; range: what lies between, with soft ends.
+             * @default ramp
+             * @enum {string}
+             */
+            shape?: "ramp" | "range";
+            /**
+             * soft
+             * @description How far beyond a range it fades.
+             * @default 0.1
+             */
+            soft?: number;
+            /**
+             * source
+             * @description Another layer, shown or hidden, or an element; the layer itself where it is left out.
+             * @default
+             */
+            source?: string;
+            /**
+             * values of
+             * @description sRGB codes, as the eye goes by, or linear light.
+             * @default codes
+             * @enum {string}
+             */
+            space?: "codes" | "light";
+            /**
+             * luma by
+             * @default bt709
+             * @enum {string}
+             */
+            weights?: "bt601" | "bt709" | "bt2020" | "mean";
         };
         /**
          * PartIn
@@ -6049,8 +6189,18 @@ export interface components {
         };
         /** TablesOut */
         TablesOut: {
+            /** Matte */
+            matte: {
+                [key: string]: unknown;
+            };
             /** Operators */
             operators: components["schemas"]["OperatorOut"][];
+            /** Part */
+            part: {
+                [key: string]: unknown;
+            };
+            /** Picks */
+            picks: string[];
             /** Place */
             place: {
                 [key: string]: unknown;
@@ -6077,7 +6227,7 @@ export interface components {
              * @default everywhere
              * @enum {string}
              */
-            by?: "everywhere" | "ellipse" | "rectangle" | "channel";
+            by?: "everywhere" | "ellipse" | "rectangle" | "channel" | "matte";
             /**
              * channel
              * @default alpha
@@ -6103,6 +6253,8 @@ export interface components {
             keys?: {
                 [key: string]: components["schemas"]["Curve"];
             };
+            /** matte */
+            matte?: components["schemas"]["Matte"];
             /**
              * soft
              * @description Width of its edge, half of it on either side.

@@ -89,6 +89,7 @@ export function addLayer(document: CompDocument, element: string, name: string):
     offset: 0,
     ends: "hold",
     steps: [],
+    matte: null,
     place: { x: 0, y: 0, scale: 1, turn: 0, filter: "cubic", keys: {} },
     operator: "over",
     opacity: 1,

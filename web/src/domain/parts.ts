@@ -1,9 +1,15 @@
 /** The parts of a layer that hold numbers: the layer itself, its place, its steps, and where these act. */
 import { changeLayer, layerOf, type CompDocument, type Layer } from "./comp";
+import { withMatte, withPart, type Matte } from "./mattes";
 import { valueAt, withKey, withoutKey, type Curve } from "./curve";
 
 export type PartPath =
-  { of: "layer" } | { of: "place" } | { of: "step"; index: number } | { of: "through"; index: number };
+  | { of: "layer" }
+  | { of: "place" }
+  | { of: "step"; index: number }
+  | { of: "through"; index: number }
+  /** Of the layer, or of one of its steps; the matte itself, or one of its parts. */
+  | { of: "matte"; step: number | null; part: number | null };
 
 /** A part as its numbers are asked for: by name, of a colour or a point by name and place. */
 export interface Part {
@@ -14,6 +20,13 @@ export interface Part {
 export function partOf(layer: Layer, path: PartPath): Part | undefined {
   if (path.of === "layer") return layer;
   if (path.of === "place") return layer.place;
+  if (path.of === "matte") {
+    const matte =
+      path.step === null
+        ? layer.matte
+        : (layer.steps[path.step]?.through as { matte?: Matte } | null | undefined)?.matte;
+    return (path.part === null ? matte : matte?.parts[path.part]) ?? undefined;
+  }
   const step = layer.steps[path.index];
   return path.of === "step" ? step : step?.through;
 }
@@ -23,6 +36,12 @@ export function changePart(document: CompDocument, id: string, path: PartPath, c
   if (!layer) return document;
   if (path.of === "layer") return changeLayer(document, id, change);
   if (path.of === "place") return changeLayer(document, id, { place: { ...layer.place, ...change } });
+  if (path.of === "matte") {
+    const { part } = path;
+    return withMatte(document, { layer: id, step: path.step }, (matte) =>
+      part === null ? { ...matte, ...change } : withPart(matte, part, change),
+    );
+  }
   const steps = layer.steps.map((step, i) => {
     if (i !== path.index) return step;
     return path.of === "step" ? { ...step, ...change } : { ...step, through: { ...step.through, ...change } };
@@ -75,13 +94,21 @@ export interface Animated {
 }
 
 /** Everything of a layer that has a curve. */
+function mattePaths(layer: Layer, step: number | null): PartPath[] {
+  const matte = partOf(layer, { of: "matte", step, part: null }) as Matte | undefined;
+  const parts = (matte?.parts ?? []).map((_, part): PartPath => ({ of: "matte", step, part }));
+  return matte ? [{ of: "matte", step, part: null }, ...parts] : [];
+}
+
 export function animatedOf(layer: Layer): Animated[] {
   const paths: PartPath[] = [
     { of: "place" },
     ...layer.steps.flatMap((_, index): PartPath[] => [
       { of: "step", index },
       { of: "through", index },
+      ...mattePaths(layer, index),
     ]),
+    ...mattePaths(layer, null),
     { of: "layer" },
   ];
   return paths.flatMap((path) =>

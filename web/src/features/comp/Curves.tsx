@@ -17,6 +17,10 @@ function titleOf(row: Animated, layer: Layer): string {
   const [field = "", place] = row.name.split(".");
   const name = `${field.replaceAll("_", " ")}${place ? ` ${PLACES[place] ?? place}` : ""}`;
   if (row.path.of === "layer" || row.path.of === "place") return name;
+  if (row.path.of === "matte") {
+    const part = row.path.part === null ? "" : ` part ${row.path.part + 1}`;
+    return `${row.path.step === null ? "" : `step ${row.path.step + 1}, `}matte${part}: ${name}`;
+  }
   const kind = layer.steps[row.path.index]?.kind.replaceAll("_", " ") ?? "";
   return `${kind}${row.path.of === "through" ? ", where" : ""}: ${name}`;
 }

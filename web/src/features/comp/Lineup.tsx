@@ -4,11 +4,14 @@ import { DropdownMenu } from "radix-ui";
 import { memo, useRef, useState, type PointerEvent } from "react";
 import type { ElementOut } from "../../api/client";
 import { AskRate } from "./AskRate";
-import { addLayer, lifeOf, moveLayer, type Layer } from "../../domain/comp";
+import { addLayer, layerOf, lifeOf, moveLayer, type Layer } from "../../domain/comp";
+import { addPart, newPart, threadsOf, withMatte } from "../../domain/mattes";
 import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { moved, useReorder } from "../../ui/useReorder";
 import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
+import { PullLine, usePull } from "./mattes/pulling";
+import { ROOM, Threads } from "./mattes/Threads";
 
 interface Props {
   store: DocumentStore;
@@ -24,6 +27,18 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
     if (layer) commit((d) => moveLayer(d, layer.id, to), `move ${layer.name}`);
   });
 
+  const threads = threadsOf(document);
+  const { pull, begin: beginPull } = usePull((from, to) => {
+    const [source, target] = [layerOf(document, from), layerOf(document, to)];
+    if (!source || !target) return;
+    // a layer that takes its own source in a circle is refused by the server, which names the loop
+    commit(
+      (d) => withMatte(d, { layer: to, step: null }, (m) => addPart(m, newPart(`layer:${from}`))),
+      `${source.name} cuts ${target.name}`,
+    );
+    useDesk.setState({ layer: to });
+  });
+
   const shown = drag ? moved(document.layers, drag.from, drag.to) : document.layers;
   return (
     <div className="shrink-0 border-t border-line bg-well">
@@ -34,26 +49,39 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
       <ol
         ref={row}
         aria-label="Lineup, far to near"
-        className="flex items-center overflow-x-auto px-3 pt-1 pb-2.5"
+        className="relative flex items-center overflow-x-auto px-3 pb-2.5"
+        style={{ paddingTop: threads.length > 0 ? ROOM : 4 }}
       >
+        {threads.length > 0 && <Threads row={row} threads={threads} />}
         {shown.map((layer, index) => (
           <li key={layer.id} className="flex shrink-0 items-center">
             {index > 0 && <Meets layer={layer} />}
-            <LayerCard
-              store={store}
-              layer={layer}
-              first={document.first}
-              last={document.last}
-              element={elements.find((e) => e.key === layer.element)}
-              dragged={drag !== null && layer === document.layers[drag.from]}
-              onPress={begin}
-            />
+            <span className="group relative">
+              <button
+                type="button"
+                aria-label={`Matte from ${layer.name}: drag onto another card`}
+                title="Drag a thread from here onto the card that it is to cut"
+                tabIndex={-1}
+                onPointerDown={(event) => beginPull(event, layer.id)}
+                className="absolute -top-1.5 left-1/2 z-10 size-3.5 -translate-x-1/2 cursor-crosshair touch-none rounded-full border-2 border-accent bg-card opacity-40 group-hover:opacity-100"
+              />
+              <LayerCard
+                store={store}
+                layer={layer}
+                first={document.first}
+                last={document.last}
+                element={elements.find((e) => e.key === layer.element)}
+                dragged={drag !== null && layer === document.layers[drag.from]}
+                onPress={begin}
+              />
+            </span>
           </li>
         ))}
         <li className="ml-3 shrink-0">
           <AddLayer store={store} elements={elements} />
         </li>
       </ol>
+      {pull && <PullLine pull={pull} />}
     </div>
   );
 });

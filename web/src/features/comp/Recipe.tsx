@@ -1,6 +1,6 @@
 /** The chosen layer's recipe, read from top to bottom in the order in which the arithmetic happens. */
 import { Copy, Eye, EyeOff, Trash2 } from "lucide-react";
-import { memo, useState, type ReactNode } from "react";
+import { memo, useMemo, useState, type ReactNode } from "react";
 import { asProblem, type ElementOut } from "../../api/client";
 import {
   changeLayer,
@@ -11,6 +11,7 @@ import {
   type Layer,
 } from "../../domain/comp";
 import { encodingInWords } from "../../domain/encoding";
+import { matteInWords } from "../../domain/mattes";
 import { readingInWords } from "../../domain/words";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useReading } from "../../parts/useReading";
@@ -18,6 +19,7 @@ import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { Instruments } from "./Instruments";
+import { MatteEditor } from "./mattes/MatteEditor";
 import { usePicking } from "./pointState";
 import { LifeRung, MeetsRung, PlaceRung, placeInWords } from "./rungs";
 import { StepsRung, stepsInWords } from "./steps/StepsRung";
@@ -35,6 +37,7 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
     document,
     useDesk((d) => d.layer),
   );
+  const names = useMemo(() => Object.fromEntries(elements.map((e) => [e.key, e.name])), [elements]);
   return (
     <aside aria-label="Recipe" className="flex min-h-0 flex-col border-l border-line bg-panel">
       <div className="min-h-0 flex-1 overflow-auto">
@@ -45,6 +48,7 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
             document={document}
             layer={layer}
             element={elements.find((e) => e.key === layer.element)}
+            names={names}
             project={project}
           />
         ) : (
@@ -61,12 +65,21 @@ interface LayerProps {
   document: CompDocument;
   layer: Layer;
   element: ElementOut | undefined;
+  /** Of elements by their keys. */
+  names: Record<string, string>;
   project: number;
 }
 
-type RungName = "reading" | "steps" | "place" | "meets" | "life";
+/** How people know what a matte or a step takes. */
+function nameOfSource(source: string, document: CompDocument, names: Record<string, string>): string {
+  if (!source) return "itself";
+  if (!source.startsWith("layer:")) return names[source] ?? source;
+  return document.layers.find((l) => `layer:${l.id}` === source)?.name ?? `${source.slice(6)}, which is gone`;
+}
 
-function LayerRecipe({ store, document, layer, element, project }: LayerProps) {
+type RungName = "reading" | "steps" | "matte" | "place" | "meets" | "life";
+
+function LayerRecipe({ store, document, layer, element, names, project }: LayerProps) {
   const [open, setOpen] = useState<RungName | null>("steps");
   const rung = (name: RungName, title: string, words: string, body: ReactNode) => (
     <Rung
@@ -97,6 +110,12 @@ function LayerRecipe({ store, document, layer, element, project }: LayerProps) {
         "Steps",
         stepsInWords(layer),
         <StepsRung store={store} layer={layer} project={project} />,
+      )}
+      {rung(
+        "matte",
+        "Matte",
+        matteInWords(layer.matte, (source) => nameOfSource(source, document, names)),
+        <MatteEditor store={store} layer={layer} step={null} called={layer.name} />,
       )}
       {rung("place", "Place", placeInWords(layer, frame), <PlaceRung store={store} layer={layer} />)}
       {rung(

@@ -5,6 +5,7 @@ import { Choose } from "../../../ui/Choose";
 import { Tick } from "../../../ui/Tick";
 import { AnimatedNumber } from "../AnimatedNumber";
 import type { DocumentStore } from "../documentStore";
+import { MatteEditor } from "../mattes/MatteEditor";
 import { Letters } from "./Letters";
 import { fieldsOf, footingOf, type StepTable } from "./table";
 import { useFurther } from "./useFurther";
@@ -22,6 +23,7 @@ const BY = [
   { value: "ellipse", label: "In a soft ellipse" },
   { value: "rectangle", label: "In a soft rectangle" },
   { value: "channel", label: "Through its own channel" },
+  { value: "matte", label: "Through a matte" },
 ];
 
 const CHANNELS = ["alpha", "luma", "red", "green", "blue"].map((value) => ({ value, label: value }));
@@ -41,7 +43,9 @@ export function whereInWords(step: Step): string {
   if (step.mix < 1) parts.push(`${Math.round(step.mix * 100)} %`);
   const { by, channel, inverted } = step.through;
   if (by !== "everywhere")
-    parts.push(`${inverted ? "outside" : "in"} ${by === "channel" ? channel : `a soft ${by}`}`);
+    parts.push(
+      `${inverted ? "outside" : "in"} ${by === "channel" ? channel : by === "matte" ? "its matte" : `a soft ${by}`}`,
+    );
   if (Reflect.get(step, "on_premultiplied")) parts.push("on premultiplied");
   if (Reflect.get(step, "on_straight")) parts.push("on straight");
   return parts.join(", ");
@@ -122,6 +126,9 @@ export function Where({ store, layer, step, index, table }: Props) {
             onChange={(channel) => changeThrough({ channel })}
           />
         </div>
+      )}
+      {through.by === "matte" && (
+        <MatteEditor store={store} layer={layer} step={index} called={`${table.title} of ${layer.name}`} />
       )}
       {(through.by === "ellipse" || through.by === "rectangle") &&
         SHAPE.map(([name, slider, rest, unit]) => (

@@ -1,0 +1,80 @@
+"""A matte: parts put together in order, then refined.
+
+Sums suit edges that meet, such as the object masks of one render, whose shares of a pixel add up to 1:
+``add`` is ``min(1, a + b)``, ``subtract`` is ``max(0, a - b)``, ``intersect`` the lesser, ``exclude``
+``|a - b|``. Common practice, no source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import cv2
+import numpy as np
+from pydantic import Field
+
+from ..animation import Animated
+from ..numeric.gaussian import gaussian
+from ..picture import Plane
+from .morphology import grown
+from .part import Part
+
+_ONE = np.float32(1)
+COMBINE: dict[str, Callable[[Plane, Plane], Plane]] = {
+    "add": lambda a, b: np.minimum(a + b, _ONE),
+    "subtract": lambda a, b: np.maximum(a - b, np.float32(0)),
+    "intersect": np.minimum,
+    "exclude": lambda a, b: np.abs(a - b),
+}
+
+
+class Matte(Animated):
+    """Without parts it keeps everything."""
+
+    on: bool = Field(True, title="On")
+    parts: tuple[Part, ...] = Field((), max_length=100, title="Parts")
+    grow: float = Field(
+        0.0, ge=-200, le=200, title="grow", description="Above 0 grows, below 0 shrinks.",
+        json_schema_extra={"unit": "px", "slider": [-10, 10]},
+    )  # fmt: skip
+    soften: float = Field(
+        0.0, ge=0, le=200, title="soften", description="Standard deviation.",
+        json_schema_extra={"unit": "px", "slider": [0, 20]},
+    )  # fmt: skip
+    inverted: bool = Field(False, title="inverted", description="Keeps what it else would remove.")
+
+    @property
+    def works(self) -> bool:
+        """Whether it may remove anything."""
+        return self.on and (self.inverted or any(p.on for p in self.parts))
+
+    def at(self, frame: float) -> Matte:
+        now = super().at(frame)
+        parts = tuple(p.at(frame) for p in self.parts)
+        if all(a is b for a, b in zip(parts, self.parts, strict=True)):
+            return now
+        return now.model_copy(update={"parts": parts})
+
+    def joined(self, planes: list[Plane]) -> Plane:
+        """The kept shares of the parts that are on, in their order, as one plane."""
+        total: Plane | None = None
+        for part, plane in zip([p for p in self.parts if p.on], planes, strict=True):
+            if total is None:
+                # the first stands alone, or is taken out of everything
+                total = plane if part.how != "subtract" else np.asarray(_ONE - plane)
+            else:
+                total = np.asarray(COMBINE[part.how](total, plane), np.float32)
+        assert total is not None
+        return total
+
+    def refined(self, plane: Plane, level: int) -> Plane:
+        """Grown, softened and inverted; lengths are divided by ``2 ** level``."""
+        share = 2.0**-level
+        if self.grow:
+            plane = grown(plane, self.grow * share)
+        if self.soften * share > 0.05:
+            line = gaussian(self.soften * share)
+            plane = np.asarray(
+                cv2.sepFilter2D(plane, -1, line, line, borderType=cv2.BORDER_REPLICATE), np.float32
+            )
+        return np.asarray(_ONE - plane) if self.inverted else plane

@@ -1,0 +1,89 @@
+"""Mattes on the comp desk: by a thread from card to card, from the menu, crushed, inverted, of a step."""
+
+import pytest
+from browser.hand import until
+from browser.test_comp import demo, saved
+from browser.test_recipe import add_step
+from selenium.webdriver.common.action_chains import ActionChains
+
+pytestmark = pytest.mark.browser
+
+__all__ = ["demo"]
+
+
+def words(hand):
+    """What the matte's rung says."""
+    rungs = hand.all("aside[aria-label='Recipe'] section h3 button")
+    return next(r.text.partition("\n")[2] for r in rungs if r.text.startswith("Matte"))
+
+
+def threads(hand):
+    found = hand.all("svg[aria-label*=' cuts ']")
+    return found[0].get_attribute("aria-label") if found else ""
+
+
+def test_a_thread_from_card_to_card_cuts_a_layer(demo):
+    demo.click("Layer plate")
+    demo.settled()
+    before = demo.pixel(0.5, 0.9)
+    knob = demo.named("Matte from kite: drag onto another card")
+    target = demo.all("[data-layer='plate']")[0]
+    ActionChains(demo.driver, duration=50).click_and_hold(knob).move_by_offset(0, -15).move_to_element(
+        target
+    ).release().perform()
+    until(lambda: words(demo) == "alpha of kite", "the rung says so")
+    assert threads(demo) == "alpha of kite cuts plate"
+    saved(demo)
+    demo.settled()
+    assert demo.pixel(0.5, 0.9) != before, "away from the kite the plate is gone"
+    demo.click("Matte")
+    demo.click("Invert this part")
+    until(lambda: words(demo) == "alpha of kite, inverted", "inverted in one click")
+    saved(demo)
+    demo.settled()
+    assert demo.pixel(0.5, 0.9) == before
+    demo.click("Take this part out")
+    until(lambda: words(demo) == "none: all of it is kept", "taken out")
+    assert threads(demo) == ""
+    demo.click("Undo")
+    until(lambda: words(demo) == "alpha of kite, inverted", "and back")
+    demo.click("Take this part out")
+    saved(demo)
+
+
+def test_the_luma_of_the_layer_itself_from_the_menu_crushed(demo):
+    demo.click("Layer plate")
+    demo.click("Matte")
+    demo.click("Take a channel of …")
+    demo.click("plate itself")
+    until(lambda: words(demo) == "luma of itself", "luma is proposed for the layer itself")
+    demo.set_number("low", "0.9")
+    saved(demo)
+    demo.named("It alone").click()
+    demo.named("Alpha").click()
+    demo.settled()
+    assert sum(demo.pixel(0.5, 0.95)) < 30, "the dark water is black in the matte"
+    demo.named("All").click()
+    demo.named("Colour").click()
+    demo.click("Take this part out")
+    saved(demo)
+
+
+def test_a_step_acts_through_a_matte(demo):
+    demo.click("Layer plate")
+    demo.click("Steps")
+    add_step(demo, "Exposure")
+    demo.set_number("stops", "3")
+    saved(demo)
+    demo.settled()
+    bright = demo.pixel(0.5, 0.95)
+    demo.click("Where Exposure acts")
+    demo.click("Through a matte")
+    demo.click("Take a channel of …")
+    demo.click("plate itself")
+    demo.set_number("low", "0.9")
+    saved(demo)
+    demo.settled()
+    assert sum(demo.pixel(0.5, 0.95)) < sum(bright) - 60, "the water is dark again, the sky stays bright"
+    demo.named("Take this step out").click()
+    saved(demo)

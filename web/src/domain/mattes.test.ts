@@ -1,0 +1,55 @@
+import { describe, expect, it } from "vitest";
+import { addLayer, newDocument, type CompDocument } from "./comp";
+import {
+  addPart,
+  EMPTY,
+  matteInWords,
+  matteOf,
+  newPart,
+  takes,
+  threadsOf,
+  withMatte,
+  withPart,
+} from "./mattes";
+
+function dusk(): CompDocument {
+  let document = newDocument("Dusk", { width: 100, height: 50 }, "25", 48);
+  for (const name of ["plate", "kite", "caption"]) [document] = addLayer(document, "e1", name);
+  return document;
+}
+
+const own = (layer: string) => ({ layer, step: null });
+const name = (source: string) => source.replace("layer:", "") || "itself";
+
+describe("a matte", () => {
+  it("says in words what it keeps", () => {
+    const part = newPart("layer:boards", { channel: "mask.1" });
+    const minus = { ...newPart("layer:boards", { channel: "mask.7" }), how: "subtract" as const };
+    const matte = addPart(addPart(EMPTY, part), minus);
+    expect(matteInWords(matte, name)).toBe("mask.1 of boards minus mask.7 of boards");
+    expect(matteInWords({ ...matte, inverted: true, on: false }, name)).toContain("off: all but mask.1");
+    expect(matteInWords(addPart(EMPTY, minus), name)).toBe("all minus mask.7 of boards");
+    expect(matteInWords(null, name)).toBe("none: all of it is kept");
+    expect(matteInWords(withPart(matte, 1, { on: false }), name)).toBe("mask.1 of boards");
+  });
+
+  it("belongs to a layer, and joins two cards by a thread", () => {
+    let document = withMatte(dusk(), own("layer1"), (m) => addPart(m, newPart("layer:layer2")));
+    expect(matteOf(document, own("layer1")).parts).toHaveLength(1);
+    expect(matteOf(document, own("layer3"))).toBe(EMPTY);
+    document = withMatte(document, own("layer1"), (m) =>
+      addPart(m, newPart("layer:layer2", { channel: "luma", inverted: true })),
+    );
+    expect(threadsOf(document)).toEqual([{ from: "layer2", to: "layer1", words: "alpha; luma, inverted" }]);
+    document = withMatte(document, own("layer1"), (m) => ({ ...m, on: false }));
+    expect(threadsOf(document)).toEqual([]);
+  });
+
+  it("knows circles before they are made", () => {
+    let document = withMatte(dusk(), own("layer1"), (m) => addPart(m, newPart("layer:layer2")));
+    document = withMatte(document, own("layer2"), (m) => addPart(m, newPart("layer:layer3")));
+    expect(takes(document, "layer1", "layer3")).toBe(true);
+    expect(takes(document, "layer3", "layer1")).toBe(false);
+    expect(takes(document, "layer2", "layer2")).toBe(true);
+  });
+});
