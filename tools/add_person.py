@@ -18,7 +18,7 @@ def main() -> int:
     password = secrets.token_urlsafe(9)
     try:
         application.cluster.start()
-        application.manage("add_person", sys.argv[1], "--password", password)
+        application.manage("add_person", sys.argv[1], f"--password={password}")
     except ApplicationError as error:
         print(error, file=sys.stderr)
         return 1

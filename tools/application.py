@@ -80,7 +80,7 @@ class Application:
             stamp.write_text(want)
         if demo and not (self.var / "demo").exists():
             password = self._secret("demo-password", 9)
-            self.manage("load_demo", "--password", password, "--frames", str(demo_frames))
+            self.manage("load_demo", f"--password={password}", "--frames", str(demo_frames))
             (self.var / "demo").write_text("loaded\n")
 
     # --- running ---------------------------------------------------------------------------
