@@ -82,6 +82,16 @@ def recipe(hand: Hand) -> None:
         time.sleep(0.4)
 
 
+def mattes(hand: Hand) -> None:
+    """A lantern behind the reeds by the plate's luma; threads above the lineup."""
+    hand.open("projects/1/comp/2?layer=lantern&frame=20")
+    hand.settled()
+    hand.click("Matte")
+    hand.click("Open")
+    hand.settled()
+    save(hand, "mattes")
+
+
 def scene(hand: Hand) -> None:
     """The lantern once it is rendered, and the stool with its passes and its light."""
     hand.open("projects/1/scene/1?frame=8")
@@ -157,7 +167,7 @@ def delivery(hand: Hand) -> None:
 #: What can be asked for by name; without a name all are taken.
 VIEWS: dict[str, Callable[[Hand], None]] = {
     "comp": lambda hand: comp(hand, "comp"), "pixels": pixels, "recipe": recipe, "scene": scene,
-    "elements": elements, "delivery": delivery,
+    "elements": elements, "delivery": delivery, "mattes": mattes,
 }  # fmt: skip
 
 

@@ -15,17 +15,21 @@ from numpy.typing import NDArray
 from .alpha.convert import premultiply_plane, unpremultiply_plane
 from .alpha.suggest import Suggestion, suggest
 from .channels.luma import luma
-from .errors import ValueRefused
+from .channels.pick import picked
+from .errors import ValueRefused, unknown_name
 from .mattes.morphology import grown
 from .merge.coverage import over_interleaved
 from .merge.operators import OPERATORS, Operator, merge_values, operator_named
 from .numeric.pool import for_strips
 from .picture import Plane, PremultipliedPicture, StoredPicture, whole_frame
 from .steps import Step
+from .steps.despill import despilled
 from .steps.doing import do_steps
 from .steps.levels import LevelsStep
 
 __all__ = [
+    "despill",
+    "difference_key",
     "grow_shrink",
     "levels",
     "luma",
@@ -168,3 +172,33 @@ def suggest_reading(stored: Array, encoding: str = "srgb", top: float = 255.0) -
     ``top`` is the largest code of the file's samples. See `neatveil.alpha.suggest.suggest`.
     """
     return suggest([StoredPicture.from_rgba(_checked(stored, "stored"))], encoding, top)
+
+
+def difference_key(rgb: Array, screen: str = "green", strength: float = 1.0) -> Array:
+    """``(H, W)`` matte of what stands before a card: 1 keeps. ``1 - max(0, S - max(others)) / strength``.
+
+    ``rgb``: ``(H, W, 3 or 4)``; ``strength``: the difference of the clean card, which becomes 0. Clipped to
+    0..1. Source: Vlahos 1971 [Vlahos1971].
+
+    >>> card = np.array([[[0.1, 0.6, 0.2], [0.5, 0.4, 0.3]]], np.float32)
+    >>> difference_key(card, strength=0.4).tolist()
+    [[0.0, 1.0]]
+    """
+    if screen not in {"green", "blue"}:
+        raise unknown_name("card", screen, ["green", "blue"])
+    planes = {n: np.ascontiguousarray(rgb[..., i], np.float32) for i, n in enumerate("RGB")}
+    difference = picked(planes, f"{screen}-difference", code=None)
+    return np.asarray(np.clip(1 - difference / np.float32(strength), 0, 1), np.float32)
+
+
+def despill(rgb: Array, screen: str = "green", amount: float = 1.0) -> Array:
+    """``(H, W, 3 or 4)`` with the card's channel held down to the greater of the other two; a new array."""
+    if screen not in {"green", "blue"}:
+        raise unknown_name("card", screen, ["green", "blue"])
+    out = np.array(rgb, np.float32)
+    at, other = (1, 2) if screen == "green" else (2, 1)
+    flat = [np.ascontiguousarray(out[..., i]).reshape(-1) for i in range(3)]
+    result = np.empty_like(flat[0])
+    despilled(flat[at], flat[0], flat[other], result, np.float32(amount), np.float32(0.5), True)
+    out[..., at] = result.reshape(out.shape[:-1])
+    return out

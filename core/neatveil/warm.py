@@ -8,9 +8,11 @@ import numpy as np
 
 from .alpha import Reading, premultiply, read, store, unpremultiply
 from .arrays import merge
+from .channels.pick import PICKS, picked
 from .colour import ENCODINGS
 from .io.backends.samples import fill_halved, fill_planes, to_codes
 from .io.backends.yuv import to_rgb
+from .mattes import Part
 from .merge import OPERATORS, merge_planes
 from .picture import RGBA, PremultipliedPicture, StoredPicture, trimmed
 from .scene.casting import Casting
@@ -28,6 +30,7 @@ from .steps import STEPS
 from .steps.doing import do_steps
 from .steps.levels import LevelsStep
 from .steps.through import Through
+from .steps.value import coded
 from .steps.warp import limit_overshoot
 from .view import CHANNELS, Look, display
 
@@ -66,6 +69,10 @@ def warm_steps(picture: PremultipliedPicture) -> None:
     for shape in ("ellipse", "rectangle"):
         do_steps(picture, [LevelsStep(space="codes", through=Through(by=shape))], 0, 1)
     do_steps(picture, [LevelsStep(out_black=0.1, channels="a")], 0, 1)
+    for pick in PICKS:
+        picked(picture.planes, pick, code=coded)
+    for shape in ("ramp", "range"):
+        Part(shape=shape).kept(picture["A"])  # type: ignore[arg-type]
 
 
 def warm_movies() -> None:

@@ -45,7 +45,7 @@ def test_a_thread_from_card_to_card_cuts_a_layer(demo):
     demo.click("Take this part out")
     until(lambda: words(demo) == "none: all of it is kept", "taken out")
     assert threads(demo) == ""
-    demo.click("Undo")
+    demo.undo()
     until(lambda: words(demo) == "alpha of kite, inverted", "and back")
     demo.click("Take this part out")
     saved(demo)

@@ -13,7 +13,7 @@ from neatveil import arrays
 def test_arrays_offer_what_is_documented():
     assert set(arrays.__all__) == {
         "grow_shrink", "levels", "luma", "merge", "operators", "premultiply",
-        "suggest_reading", "unpremultiply",
+        "suggest_reading", "unpremultiply", "difference_key", "despill",
     }  # fmt: skip
     assert all(getattr(arrays, n).__doc__ for n in arrays.__all__)
 

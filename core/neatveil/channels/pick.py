@@ -2,7 +2,8 @@
 
 Of R, G, B and what is made of them the picture over black is taken, as the eye sees it, in light or as sRGB
 codes. Luma: ITU-R BT.601-7, BT.709-6, BT.2020-2 [BT601] [BT709] [BT2020], or the plain mean; hue, lightness
-and saturation as in `models.py`.
+and saturation as in `models.py`. Colour differences: the card's channel less the greater of the others, 0
+where that is more, as of Vlahos 1971 [Vlahos1971].
 """
 
 from __future__ import annotations
@@ -19,7 +20,10 @@ from .luma import LUMA_WEIGHTS
 from .models import to_hls
 
 #: Channels that every picture has or that are made of what it has.
-PICKS = ("alpha", "luma", "red", "green", "blue", "hue", "saturation", "lightness", "min", "max")
+PICKS = (
+    "alpha", "luma", "red", "green", "blue", "hue", "saturation", "lightness", "min", "max",
+    "green-difference", "blue-difference",
+)  # fmt: skip
 LumaWeights = Literal["bt601", "bt709", "bt2020", "mean"]
 
 _LETTERS = {"alpha": "A", "red": "R", "green": "G", "blue": "B"}
@@ -64,5 +68,8 @@ def _made(name: str, r: Plane, g: Plane, b: Plane, weights: str) -> Plane:
         return out
     if name in _HLS:
         return to_hls(r, g, b)[_HLS.index(name)]
+    if name.endswith("-difference"):
+        card, one, two = (g, r, b) if name.startswith("green") else (b, r, g)
+        return np.asarray(np.maximum(card - np.maximum(one, two), np.float32(0)), np.float32)
     work = np.minimum if name == "min" else np.maximum
     return np.asarray(work(work(r, g), b), np.float32)

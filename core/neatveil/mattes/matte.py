@@ -18,6 +18,7 @@ from ..numeric.gaussian import gaussian
 from ..picture import Plane
 from .morphology import grown
 from .part import Part
+from .regions import without_holes, without_specks
 
 _ONE = np.float32(1)
 COMBINE: dict[str, Callable[[Plane, Plane], Plane]] = {
@@ -33,6 +34,14 @@ class Matte(Animated):
 
     on: bool = Field(True, title="On")
     parts: tuple[Part, ...] = Field((), max_length=100, title="Parts")
+    specks: float = Field(
+        0.0, ge=0, le=1e6, title="specks", description="Regions of fewer pixels than this are dropped.",
+        json_schema_extra={"unit": "px", "slider": [0, 500]},
+    )  # fmt: skip
+    holes: float = Field(
+        0.0, ge=0, le=1e6, title="holes", description="Enclosed holes of fewer pixels than this are filled.",
+        json_schema_extra={"unit": "px", "slider": [0, 500]},
+    )  # fmt: skip
     grow: float = Field(
         0.0, ge=-200, le=200, title="grow", description="Above 0 grows, below 0 shrinks.",
         json_schema_extra={"unit": "px", "slider": [-10, 10]},
@@ -68,8 +77,12 @@ class Matte(Animated):
         return total
 
     def refined(self, plane: Plane, level: int) -> Plane:
-        """Grown, softened and inverted; lengths are divided by ``2 ** level``."""
+        """Cleaned, grown, softened and inverted; lengths are divided by ``2 ** level``, areas twice."""
         share = 2.0**-level
+        if self.specks:
+            plane = without_specks(plane, self.specks * share * share)
+        if self.holes:
+            plane = without_holes(plane, self.holes * share * share)
         if self.grow:
             plane = grown(plane, self.grow * share)
         if self.soften * share > 0.05:

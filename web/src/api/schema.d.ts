@@ -2555,6 +2555,85 @@ export interface components {
              */
             opening?: number;
         };
+        /**
+         * DespillStep
+         * @description Take the card's light off.
+         */
+        DespillStep: {
+            /**
+             * amount
+             * @default 1
+             */
+            amount?: number;
+            /**
+             * balance
+             * @description Share of red in the mean; the rest is the third.
+             * @default 0.5
+             */
+            balance?: number;
+            /**
+             * channels
+             * @description Only the card's own channel is ever changed.
+             * @default gb
+             */
+            channels?: string;
+            /**
+             * further channel
+             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            further?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default despill
+             * @constant
+             */
+            kind?: "despill";
+            /**
+             * down to
+             * @description The greater of the other two channels, or their mean.
+             * @default greater
+             * @enum {string}
+             */
+            limit?: "greater" | "mean";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on premultiplied
+             * @description Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what happens, or for light that is no surface.
+             * @default false
+             */
+            on_premultiplied?: boolean;
+            /**
+             * card
+             * @default green
+             * @enum {string}
+             */
+            screen?: "green" | "blue";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
         /** DraftPoint */
         DraftPoint: {
             /**
@@ -4544,6 +4623,12 @@ export interface components {
              */
             grow?: number;
             /**
+             * holes
+             * @description Enclosed holes of fewer pixels than this are filled.
+             * @default 0
+             */
+            holes?: number;
+            /**
              * inverted
              * @description Keeps what it else would remove.
              * @default false
@@ -4573,6 +4658,12 @@ export interface components {
              * @default 0
              */
             soften?: number;
+            /**
+             * specks
+             * @description Regions of fewer pixels than this are dropped.
+             * @default 0
+             */
+            specks?: number;
         };
         /**
          * MeasureOut
@@ -6155,7 +6246,7 @@ export interface components {
             /** Title */
             title: string;
         };
-        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GradeStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["TransformStep"] | components["schemas"]["ForeignStep"];
+        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["DespillStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GradeStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["TransformStep"] | components["schemas"]["ForeignStep"];
         /**
          * Suggestion
          * @description What the pixels say. ``reading`` is None where they do not decide.

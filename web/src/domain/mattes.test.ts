@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { addLayer, newDocument, type CompDocument } from "./comp";
 import {
   addPart,
+  channelChange,
   EMPTY,
   matteInWords,
   matteOf,
@@ -43,6 +44,14 @@ describe("a matte", () => {
     expect(threadsOf(document)).toEqual([{ from: "layer2", to: "layer1", words: "alpha; luma, inverted" }]);
     document = withMatte(document, own("layer1"), (m) => ({ ...m, on: false }));
     expect(threadsOf(document)).toEqual([]);
+  });
+
+  it("keeps what stands before a card when its difference is taken", () => {
+    const part = newPart("");
+    const key = channelChange(part, "green-difference");
+    expect(key).toMatchObject({ channel: "green-difference", inverted: true });
+    expect(channelChange({ ...part, ...key }, "blue-difference")).toEqual({ channel: "blue-difference" });
+    expect(channelChange({ ...part, ...key }, "luma")).toMatchObject({ inverted: false, low: 0, high: 1 });
   });
 
   it("knows circles before they are made", () => {

@@ -10,7 +10,16 @@ export interface Owner {
   step: number | null;
 }
 
-export const EMPTY: Matte = { on: true, parts: [], grow: 0, soften: 0, inverted: false, keys: {} };
+export const EMPTY: Matte = {
+  on: true,
+  parts: [],
+  specks: 0,
+  holes: 0,
+  grow: 0,
+  soften: 0,
+  inverted: false,
+  keys: {},
+};
 
 export function newPart(source: string, change: Partial<Part> = {}): Part {
   return {
@@ -48,6 +57,14 @@ export function withMatte(
   const step = layerOf(document, owner.layer)?.steps[owner.step];
   if (!step) return document;
   return changeStep(document, owner.layer, owner.step, { through: { ...step.through, matte: next } });
+}
+
+/** What a part becomes with another channel: a card's difference is black where the card is, so it is inverted. */
+export function channelChange(part: Part, channel: string): Partial<Part> {
+  const key = channel.endsWith("-difference");
+  const was = part.channel.endsWith("-difference");
+  if (key && !was) return { channel, inverted: true, low: 0.05, high: 0.4 };
+  return was && !key ? { channel, inverted: false, low: 0, high: 1 } : { channel };
 }
 
 export const withPart = (matte: Matte, index: number, change: Partial<Part>): Matte => ({

@@ -41,8 +41,12 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
 
   const shown = drag ? moved(document.layers, drag.from, drag.to) : document.layers;
   return (
-    <div className="shrink-0 border-t border-line bg-well">
-      <div className="flex justify-between px-3 pt-1.5 text-soft">
+    <div className="relative shrink-0 border-t border-line bg-well">
+      {/* threads arch through the same room: where there are any they say enough */}
+      <div
+        aria-hidden={threads.length > 0}
+        className={`pointer-events-none absolute inset-x-0 flex justify-between px-3 pt-1.5 text-soft ${threads.length > 0 ? "opacity-0" : ""}`}
+      >
         <span>far ← the plate</span>
         <span>the lens → near</span>
       </div>
@@ -50,7 +54,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
         ref={row}
         aria-label="Lineup, far to near"
         className="relative flex items-center overflow-x-auto px-3 pb-2.5"
-        style={{ paddingTop: threads.length > 0 ? ROOM : 4 }}
+        style={{ paddingTop: ROOM }}
       >
         {threads.length > 0 && <Threads row={row} threads={threads} />}
         {shown.map((layer, index) => (

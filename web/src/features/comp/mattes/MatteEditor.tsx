@@ -13,6 +13,13 @@ import type { DocumentStore } from "../documentStore";
 import { useSources } from "../steps/SourceField";
 import { PartRow } from "./PartRow";
 
+const REFINE: [string, number, [number, number], string][] = [
+  ["specks", 0, [0, 500], "Regions of fewer pixels than this are dropped"],
+  ["holes", 0, [0, 500], "Enclosed holes of fewer pixels than this are filled"],
+  ["grow", -200, [-10, 10], "Above 0 grows, below 0 shrinks, by fractions of a pixel"],
+  ["soften", 0, [0, 20], "Standard deviation"],
+];
+
 interface Props {
   store: DocumentStore;
   layer: Layer;
@@ -81,19 +88,17 @@ export function MatteEditor({ store, layer, step, called }: Props) {
       </DropdownMenu.Root>
       {matte.parts.length > 0 && (
         <>
-          {(["grow", "soften"] as const).map((field) => (
+          {REFINE.map(([field, min, slider, help]) => (
             <AnimatedNumber
               key={field}
-              {...{ store, layer, field }}
+              {...{ store, layer, field, min, slider, help }}
               path={{ of: "matte", step, part: null }}
               what={`${field} of the matte of ${called}`}
               name={field}
               unit="px"
-              min={field === "grow" ? -200 : 0}
-              max={200}
-              step={0.1}
+              max={field === "specks" || field === "holes" ? 1e6 : 200}
+              step={field === "specks" || field === "holes" ? 1 : 0.1}
               digits={2}
-              slider={field === "grow" ? [-10, 10] : [0, 20]}
               rest={0}
             />
           ))}

@@ -1,7 +1,14 @@
 /** One part of a matte: how it comes in, whose channel it is, and which of its values keep. */
 import { ChevronRight, Contrast, Trash2 } from "lucide-react";
 import type { Layer } from "../../../domain/comp";
-import { withMatte, withoutPart, withPart, type Owner, type Part } from "../../../domain/mattes";
+import {
+  channelChange,
+  withMatte,
+  withoutPart,
+  withPart,
+  type Owner,
+  type Part,
+} from "../../../domain/mattes";
 import { Choose, type Option } from "../../../ui/Choose";
 import { SignButton } from "../../../ui/basics";
 import { Segments } from "../../../ui/Segments";
@@ -100,7 +107,7 @@ export function PartRow(props: Props) {
             value={part.channel}
             options={[...new Set([...channels, part.channel])].map((c) => ({ value: c, label: c }))}
             live
-            onChange={(channel) => set({ channel }, "channel of the matte")}
+            onChange={(channel) => set(channelChange(part, channel), "channel of the matte")}
           />
         </span>
         <span className="shrink-0 text-soft">of</span>

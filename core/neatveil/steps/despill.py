@@ -1,0 +1,66 @@
+"""The light of a green or blue card taken off what stands before it.
+
+``G' = G - amount * max(0, G - limit)`` with ``limit`` the greater of the other two, or their mean weighted by
+the balance: the lower the limit the more is taken. Source: Vlahos 1971, US patent 3595987, for the greater
+of the others [Vlahos1971].
+"""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..numeric.jit import kernel
+from ..picture import Plane
+from .base import Flat, PointStep
+
+
+@kernel
+def despilled(screen, one, two, out, amount, share, greater):  # type: ignore[no-untyped-def]
+    """``one``, ``two``: the other channels; ``share`` of the first in their mean."""
+    zero = np.float32(0)
+    for i in range(screen.size):
+        mean = share * one[i] + (np.float32(1) - share) * two[i]
+        limit = max(one[i], two[i]) if greater else mean
+        out[i] = screen[i] - amount * max(zero, screen[i] - limit)
+
+
+class DespillStep(PointStep):
+    """Take the card's light off."""
+
+    title: ClassVar[str] = "Spill"
+    help: ClassVar[str] = "Takes the light of a green or blue card off what stands before it."
+
+    kind: Literal["despill"] = "despill"
+    channels: str = Field(
+        "gb", pattern="^[gb]+$", title="channels", json_schema_extra={"unit": "channels"},
+        description="Only the card's own channel is ever changed.",
+    )  # fmt: skip
+    screen: Literal["green", "blue"] = Field(
+        "green", title="card", json_schema_extra={"labels": {"green": "Green", "blue": "Blue"}}
+    )
+    limit: Literal["greater", "mean"] = Field(
+        "greater", title="down to", description="The greater of the other two channels, or their mean.",
+        json_schema_extra={"labels": {"greater": "Greater of others", "mean": "Mean of others"}},
+    )  # fmt: skip
+    balance: float = Field(
+        0.5, ge=0, le=1, title="balance", description="Share of red in the mean; the rest is the third.",
+        json_schema_extra={"slider": [0, 1]},
+    )  # fmt: skip
+    amount: float = Field(1.0, ge=0, le=2, title="amount", json_schema_extra={"slider": [0, 1]})
+
+    def values(self, given: Flat, scratch: Flat) -> Flat:
+        done: list[Plane] = list(given)
+        at, other = (1, 2) if self.screen == "green" else (2, 1)
+        if "rgb"[at] in self.channels:
+            despilled(
+                given[at], given[0], given[other], scratch[at], np.float32(self.amount),
+                np.float32(self.balance), self.limit == "greater",
+            )  # fmt: skip
+            done[at] = scratch[at]
+        return done
+
+    def words(self) -> str:
+        return f"{self.screen}, {self.amount:.0%}"
