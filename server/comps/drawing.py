@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+import numpy as np
+from config.engine import evaluator
 from elements.resolve import elements_used
 from neatveil.comp import Comp as Document
+from neatveil.comp import element_frame
 from neatveil.comp.document import parse_comp
+from neatveil.steps.patch import PatchStep, Route
 
 from .models import Comp
 
@@ -33,4 +39,27 @@ def at_stage(document: Document, layer_id: str, count: int) -> Document:
     layer = document.layer(layer_id)
     changed = layer.model_copy(update={"steps": layer.steps[:count]})
     layers = tuple(changed if x.id == layer_id else x for x in document.layers)
+    return document.model_copy(update={"layers": layers})
+
+
+def of_channel(document: Document, layer_id: str, name: str, frame: int) -> Document:
+    """The layer as one further channel of its element: grey, its least black and its most white."""
+    layer = document.layer(layer_id)
+    element = document.elements[layer.element]
+    number = element_frame(document, layer.at(frame), element, frame)
+    plane = evaluator().stored(element, element.first if number is None else number, [name])[name]
+    sound = plane[np.isfinite(plane)]
+    low, high = (float(sound.min()), float(sound.max())) if sound.size else (0.0, 1.0)
+    gain = min(1000.0, 1 / (high - low)) if high > low else 1.0
+    route = Route(channel=name, gain=gain, offset=max(-1000.0, -low * gain))
+    routes: dict[Any, Route] = dict.fromkeys("RGB", route)
+    routes["A"] = Route(source="constant", channel="1")
+    shown = layer.model_copy(
+        update={
+            "steps": (PatchStep(routes=routes, space="codes", made="premultiplied"),),
+            "matte": None,
+            "keys": {},
+        }
+    )
+    layers = tuple(shown if x.id == layer_id else x for x in document.layers)
     return document.model_copy(update={"layers": layers})

@@ -10,6 +10,8 @@ from comps.models import Comp
 from neatveil.alpha import Reading, read
 from neatveil.cli import main
 from neatveil.io import LocalDecoder
+from neatveil.io.backends import oiio_writing
+from neatveil.picture import StoredPicture
 from neatveil.view import Look, display
 from webclient import Web
 
@@ -248,3 +250,24 @@ def test_the_command_line_writes_what_the_screen_shows(ada, comp, tmp_path):
         assert np.ptp(seen[..., 0]) > 100, "there is something to see"
         # the file holds half floats: one code of 255 at most
         assert np.abs(shown[..., :3].astype(int) - seen[..., :3]).max() <= 1
+
+
+def test_a_layer_is_looked_at_as_a_further_channel(ada, comp, disc, tmp_path):
+    """A depth carried along from a file of its own: least black, most white, as codes."""
+    depth = np.tile(np.linspace(2, 10, 64, dtype=np.float32), (48, 1))
+    stored = StoredPicture({"Y": depth})
+    path = tmp_path / "depth.exr"
+    oiio_writing.write(
+        path, stored, sample="float", alpha_straight=False, encoding="linear", compression="zip"
+    )
+    deep = ada.bring(comp["project"], {"depth.exr": path.read_bytes()})[0]
+    part = {"source": deep["id"], "name": "depth.Z", "data": True, "ends": "hold"}
+    answer = ada("POST", f"elements/{disc['id']}/parts", part)
+    assert answer.status_code in {200, 201}, answer.content
+    seen = picture(ada, comp, layer="a", extent="layer", further="depth.Z")
+    row = seen[20, :, 0].astype(float)
+    np.testing.assert_allclose(row, np.linspace(0, 255, 64), atol=1.5)
+    assert (seen[..., 0] == seen[..., 2]).all()
+    gone = ada("POST", f"comps/{comp['id']}/picture", {"frame": 1, "layer": "a", "further": "depth.Q"})
+    assert gone.status_code in {404, 422}
+    assert "depth.Q" in gone.json()["message"]

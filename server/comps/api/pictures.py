@@ -20,7 +20,7 @@ from neatveil.view import difference, profile, sample, spreads, straight_profile
 from ninja import Field, Router, Schema
 
 from comps.asking import document_for
-from comps.drawing import at_stage, before
+from comps.drawing import at_stage, before, of_channel
 from comps.pictures import SampleOut, Shown, screen_for, screen_response, shown_response
 
 router = Router()
@@ -46,6 +46,9 @@ class CompLook(Schema):
     extent: Literal["comp", "upto", "layer"] = "comp"
     stage: int | None = Field(None, ge=0)
     before: bool = False
+    further: str | None = Field(
+        None, max_length=200, description="The layer as this further channel of its element, such as depth."
+    )
 
 
 class OtherCompLook(CompLook):
@@ -88,7 +91,7 @@ class CompProfile(Schema):
     straight: dict[str, list[float]]
 
 
-def _drawable(request: HttpRequest, comp_id: int, body: CompLook) -> Document:
+def _drawable(request: HttpRequest, comp_id: int, body: CompLook, frame: int) -> Document:
     drafts = {k: d.model_dump(exclude_none=True) for k, d in body.elements.items()}
     document = document_for(request.user, comp_id, body.document, drafts)
     if body.extent != "comp" and not body.layer:
@@ -97,6 +100,8 @@ def _drawable(request: HttpRequest, comp_id: int, body: CompLook) -> Document:
         document = before(document, body.layer)
     if body.stage is not None and body.layer:
         document = at_stage(document, body.layer, body.stage)
+    if body.further and body.layer:
+        document = of_channel(document, body.layer, body.further, frame)
     return document
 
 
@@ -113,7 +118,7 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
 
     Layers that cannot be computed are left out; the header X-Problems names them, as percent-encoded JSON.
     """
-    document = _drawable(request, comp_id, body)
+    document = _drawable(request, comp_id, body, body.frame)
     with drawing(body.viewer, body.turn) as outdated:
         start = time.perf_counter()
         failed: list[NeatVeilError] = []
@@ -147,8 +152,8 @@ def _against(
 ) -> PremultipliedPicture:
     assert body.against is not None
     other = body.against
-    document = _drawable(request, comp_id, other)
     frame = body.frame if other.frame is None else other.frame
+    document = _drawable(request, comp_id, other, frame)
     second = evaluator().picture(document, frame, **{**part, **_extent(other)})
     alpha = body.look.channel == "alpha"
     body.look = body.look.model_copy(update={"channel": "rgb"})
@@ -158,7 +163,7 @@ def _against(
 @router.post("comps/{comp_id}/values", response={200: SampleOut, 404: Problem, 422: Problem})
 def comp_values(request: HttpRequest, comp_id: int, body: PointIn) -> SampleOut:
     """Values at one pixel of the comp, full size, with the stored ones of a layer."""
-    document = _drawable(request, comp_id, body)
+    document = _drawable(request, comp_id, body, body.frame)
     if not (0 <= body.x < document.width and 0 <= body.y < document.height):
         raise ValueRefused(f"({body.x}, {body.y}) lies outside {document.width} x {document.height}.")
     with drawing(body.viewer and f"{body.viewer}-values", body.turn):
@@ -169,7 +174,7 @@ def comp_values(request: HttpRequest, comp_id: int, body: PointIn) -> SampleOut:
 @router.post("comps/{comp_id}/profile", response={200: CompProfile, 404: Problem, 422: Problem})
 def comp_profile(request: HttpRequest, comp_id: int, body: LineIn) -> CompProfile:
     """Values along a line across the full-size frame, of what is shown."""
-    document = _drawable(request, comp_id, body)
+    document = _drawable(request, comp_id, body, body.frame)
     with drawing("", 0):
         x0, y0, x1, y1 = body.line
         low, high = (min(x0, x1), min(y0, y1)), (max(x0, x1), max(y0, y1))
@@ -184,7 +189,7 @@ def comp_measure(request: HttpRequest, comp_id: int, body: BoxIn) -> CompMeasure
 
     The whole frame is measured at the level that is shown; a box at full size.
     """
-    document = _drawable(request, comp_id, body)
+    document = _drawable(request, comp_id, body, body.frame)
     level = 0 if body.within else body.level
     box = Box(*body.within) if body.within else frame_box(document, level)
     with drawing("", 0):

@@ -1610,6 +1610,11 @@ export interface components {
              */
             frame?: number;
             /**
+             * Further
+             * @description The layer as this further channel of its element, such as depth.
+             */
+            further?: string | null;
+            /**
              * Gain
              * @default 1
              */
@@ -2153,6 +2158,11 @@ export interface components {
              * @default 1
              */
             frame?: number;
+            /**
+             * Further
+             * @description The layer as this further channel of its element, such as depth.
+             */
+            further?: string | null;
             /**
              * Gain
              * @default 1
@@ -4511,6 +4521,11 @@ export interface components {
              */
             frame?: number;
             /**
+             * Further
+             * @description The layer as this further channel of its element, such as depth.
+             */
+            further?: string | null;
+            /**
              * Gain
              * @default 1
              */
@@ -4819,6 +4834,11 @@ export interface components {
             extent?: "comp" | "upto" | "layer";
             /** Frame */
             frame?: number | null;
+            /**
+             * Further
+             * @description The layer as this further channel of its element, such as depth.
+             */
+            further?: string | null;
             /** Layer */
             layer?: string | null;
             /** Stage */
@@ -5217,6 +5237,11 @@ export interface components {
              * @default 1
              */
             frame?: number;
+            /**
+             * Further
+             * @description The layer as this further channel of its element, such as depth.
+             */
+            further?: string | null;
             /**
              * Gain
              * @default 1

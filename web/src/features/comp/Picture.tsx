@@ -30,6 +30,7 @@ interface Props {
 /** What to ask the server for, from what is looked at and the document as it stands. */
 function askFor(desk: DeskState, wanted: Wanted, document: CompDocument, drafting: boolean): CompAsk {
   const chosen = layerOf(document, desk.layer);
+  const further = desk.extent === "layer" && desk.further?.element === chosen?.element ? desk.further : null;
   return {
     frame: desk.frame,
     ...wanted,
@@ -39,6 +40,7 @@ function askFor(desk: DeskState, wanted: Wanted, document: CompDocument, draftin
     layer: chosen?.id ?? null,
     extent: chosen ? desk.extent : "comp",
     before: desk.before && !!chosen,
+    further: further?.name ?? null,
     passing: drafting,
   };
 }
@@ -105,7 +107,7 @@ export function Picture({ store, comp, project, elements }: Props) {
 
   return (
     <>
-      <ViewBar hasLayer={!!chosen} hasSteps={!!chosen?.steps.some((s) => s.on)} />
+      <ViewBar element={chosen?.element ?? null} hasSteps={!!chosen?.steps.some((s) => s.on)} />
       {compare.how !== "off" && <CompareBar store={store} comp={comp} project={project} />}
       <PointValues comp={comp} ask={playing ? null : ask} />
       <div

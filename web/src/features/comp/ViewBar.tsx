@@ -4,20 +4,26 @@ import { memo } from "react";
 import { LookBar } from "../../parts/LookBar";
 import { Button, SignButton } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
+import { Choose } from "../../ui/Choose";
 import { useDesk } from "./deskState";
+import { useFurther } from "./steps/useFurther";
+
+const PICTURE = "picture";
 
 export const ViewBar = memo(function ViewBar({
-  hasLayer,
+  element,
   hasSteps,
 }: {
-  hasLayer: boolean;
+  /** Of the chosen layer. */
+  element: string | null;
   hasSteps: boolean;
 }) {
   const desk = useDesk();
+  const further = useFurther(element ?? undefined);
   return (
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
       <LookBar look={desk.look} onLook={(look) => desk.set({ look })} />
-      {hasLayer && (
+      {element !== null && (
         <>
           <Segments
             name="Of"
@@ -29,6 +35,20 @@ export const ViewBar = memo(function ViewBar({
             ]}
             onChange={(extent) => desk.set({ extent })}
           />
+          {desk.extent === "layer" && further.length > 0 && (
+            <span className="flex w-36">
+              <Choose
+                name="Channel of the layer"
+                live
+                value={desk.further?.element === element ? desk.further.name : PICTURE}
+                options={[
+                  { value: PICTURE, label: "the picture" },
+                  ...further.map((name) => ({ value: name, label: name })),
+                ]}
+                onChange={(name) => desk.set({ further: name === PICTURE ? null : { element, name } })}
+              />
+            </span>
+          )}
           <Button
             aria-pressed={desk.before}
             title={

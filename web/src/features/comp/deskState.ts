@@ -18,6 +18,8 @@ export interface DeskState {
   layer: string | null;
   look: Look;
   extent: Extent;
+  /** A further channel that is looked at, while the layer alone is: of which element, and which. */
+  further: { element: string; name: string } | null;
   before: boolean;
   view: View | null;
   playing: boolean;
@@ -43,6 +45,7 @@ export const useDesk = create<DeskState>((set) => ({
   layer: null,
   look: FIRST_LOOK,
   extent: "comp",
+  further: null,
   before: false,
   view: null,
   playing: false,
