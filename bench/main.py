@@ -17,6 +17,7 @@ def _cases() -> dict[str, Callable[[], list[Row]]]:
     from delivery import delivery
     from desk import desk
     from elements import elements
+    from mattes import mattes
     from memory import memory
     from readings import readings
     from scene import scene
@@ -30,6 +31,7 @@ def _cases() -> dict[str, Callable[[], list[Row]]]:
         "scene": scene,
         "steps": steps,
         "desk": desk,
+        "mattes": mattes,
         "delivery": delivery,
         "elements": elements,
         "readings": readings,

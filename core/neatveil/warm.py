@@ -12,7 +12,8 @@ from .channels.pick import PICKS, picked
 from .colour import ENCODINGS
 from .io.backends.samples import fill_halved, fill_planes, to_codes
 from .io.backends.yuv import to_rgb
-from .mattes import Part
+from .mattes import Matte, Part
+from .mattes.matte import COMBINE
 from .merge import OPERATORS, merge_planes
 from .picture import RGBA, PremultipliedPicture, StoredPicture, trimmed
 from .scene.casting import Casting
@@ -73,6 +74,9 @@ def warm_steps(picture: PremultipliedPicture) -> None:
         picked(picture.planes, pick, code=coded)
     for shape in ("ramp", "range"):
         Part(shape=shape).kept(picture["A"])  # type: ignore[arg-type]
+    for how in COMBINE:
+        parts = (Part(), Part(how=how))  # type: ignore[arg-type]
+        Matte(parts=parts, specks=9).refined(Matte(parts=parts).joined([picture["A"]] * 2), 0)
 
 
 def warm_movies() -> None:

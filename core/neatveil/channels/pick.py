@@ -14,6 +14,7 @@ from typing import Literal
 import numpy as np
 
 from ..errors import unknown_name
+from ..numeric.jit import kernel
 from ..numeric.sums import weighed
 from ..picture import Plane
 from .luma import LUMA_WEIGHTS
@@ -28,6 +29,12 @@ LumaWeights = Literal["bt601", "bt709", "bt2020", "mean"]
 
 _LETTERS = {"alpha": "A", "red": "R", "green": "G", "blue": "B"}
 _HLS = ("hue", "lightness", "saturation")
+
+
+@kernel
+def _difference(card, one, two, out):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        out[i] = max(card[i] - max(one[i], two[i]), np.float32(0))
 
 
 def picked(
@@ -70,6 +77,8 @@ def _made(name: str, r: Plane, g: Plane, b: Plane, weights: str) -> Plane:
         return to_hls(r, g, b)[_HLS.index(name)]
     if name.endswith("-difference"):
         card, one, two = (g, r, b) if name.startswith("green") else (b, r, g)
-        return np.asarray(np.maximum(card - np.maximum(one, two), np.float32(0)), np.float32)
+        out = np.empty_like(r)
+        _difference(card, one, two, out)
+        return out
     work = np.minimum if name == "min" else np.maximum
     return np.asarray(work(work(r, g), b), np.float32)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Mapping
 from typing import NamedTuple
 
 import cv2
@@ -35,22 +35,56 @@ def matte_over(
     matte: Matte, own: PremultipliedPicture, level: int, held: Iterable[Held], own_size: tuple[int, int]
 ) -> Plane:
     """``(H, W)`` 0..1 over the display window of ``own``, at its level. ``own_size``: unhalved."""
-    planes = [row.part.kept(_brought(row, own, level, own_size)) for row in held]
+    planes = [_share(row, own, level, own_size) for row in held]
     window = own.display_window
     if not planes:
         return matte.refined(np.ones((window.height, window.width), np.float32), level)
     return matte.refined(matte.joined(planes), level)
 
 
-def _brought(row: Held, own: PremultipliedPicture, level: int, own_size: tuple[int, int]) -> Plane:
+def _share(row: Held, own: PremultipliedPicture, level: int, own_size: tuple[int, int]) -> Plane:
+    """What a part keeps, on the own layer's pixels."""
     part, window = row.part, own.display_window
     picture = whole_picture(row.picture)
     code = coded if part.space == "codes" else None
-    plane = picked(picture.planes, part.channel, weights=part.weights, code=code)
+    size = picture.display_window.width, picture.display_window.height
+    if row.places is None and size == (window.width, window.height):
+        return kept_of(part, picture.planes, code)
+    plane = _by_rows(
+        picture["A"].shape, lambda a, b, out: np.copyto(out, _picked_rows(part, picture.planes, code, a, b))
+    )
     if row.places is not None:
-        return _as_placed(plane, row.places, level, own_size, (window.width, window.height))
-    alone = PremultipliedPicture({"A": plane}, picture.data_window, picture.display_window)
-    return fitted(alone, PremultipliedPicture({}, window, window), part.fit)["A"]
+        moved = _as_placed(plane, row.places, level, own_size, (window.width, window.height))
+    else:
+        alone = PremultipliedPicture({"A": plane}, picture.data_window, picture.display_window)
+        moved = fitted(alone, PremultipliedPicture({}, window, window), part.fit)["A"]
+    return _by_rows(moved.shape, lambda a, b, out: part.kept(moved[a:b], out))
+
+
+def kept_of(part: Part, planes: Mapping[str, Plane], code: Callable[[Plane], Plane] | None) -> Plane:
+    """``(H, W)`` of what a part keeps of its channel of these planes; strip by strip."""
+    return _by_rows(
+        next(iter(planes.values())).shape,
+        lambda a, b, out: part.kept(_picked_rows(part, planes, code, a, b), out),
+    )
+
+
+def _picked_rows(
+    part: Part, planes: Mapping[str, Plane], code: Callable[[Plane], Plane] | None, a: int, b: int
+) -> Plane:
+    rows = {n: p[a:b] for n, p in planes.items()}
+    return picked(rows, part.channel, weights=part.weights, code=code)
+
+
+def _by_rows(shape: tuple[int, ...], work: Callable[[int, int, Plane], object]) -> Plane:
+    height, width = shape
+    out = np.empty((height, width), np.float32)
+
+    def strip(a: int, b: int) -> None:
+        work(a, b, out[a:b])
+
+    for_strips(height, width * 2, strip)
+    return out
 
 
 def _as_placed(

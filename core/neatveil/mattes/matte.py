@@ -15,18 +15,44 @@ from pydantic import Field
 
 from ..animation import Animated
 from ..numeric.gaussian import gaussian
+from ..numeric.jit import kernel
+from ..numeric.pool import for_strips
 from ..picture import Plane
 from .morphology import grown
 from .part import Part
 from .regions import without_holes, without_specks
 
 _ONE = np.float32(1)
-COMBINE: dict[str, Callable[[Plane, Plane], Plane]] = {
-    "add": lambda a, b: np.minimum(a + b, _ONE),
-    "subtract": lambda a, b: np.maximum(a - b, np.float32(0)),
-    "intersect": np.minimum,
-    "exclude": lambda a, b: np.abs(a - b),
-}
+
+
+@kernel
+def _add(a, b, out):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        out[i] = min(a[i] + b[i], np.float32(1))
+
+
+@kernel
+def _subtract(a, b, out):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        out[i] = max(a[i] - b[i], np.float32(0))
+
+
+@kernel
+def _intersect(a, b, out):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        out[i] = min(a[i], b[i])
+
+
+@kernel
+def _exclude(a, b, out):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        out[i] = abs(a[i] - b[i])
+
+
+#: What is there and a further part, flat, into a third array that may not be one of them.
+COMBINE: dict[str, Callable[..., None]] = {
+    "add": _add, "subtract": _subtract, "intersect": _intersect, "exclude": _exclude,
+}  # fmt: skip
 
 
 class Matte(Animated):
@@ -66,14 +92,24 @@ class Matte(Animated):
 
     def joined(self, planes: list[Plane]) -> Plane:
         """The kept shares of the parts that are on, in their order, as one plane."""
-        total: Plane | None = None
-        for part, plane in zip([p for p in self.parts if p.on], planes, strict=True):
-            if total is None:
-                # the first stands alone, or is taken out of everything
-                total = plane if part.how != "subtract" else np.asarray(_ONE - plane)
-            else:
-                total = np.asarray(COMBINE[part.how](total, plane), np.float32)
-        assert total is not None
+        parts = [p for p in self.parts if p.on]
+        height, width = planes[0].shape
+        total = np.empty((height, width), np.float32)
+
+        def strip(y0: int, y1: int) -> None:
+            rows = planes[0][y0:y1].reshape(-1)
+            # the first stands alone, or is taken out of everything
+            now = rows if parts[0].how != "subtract" else np.asarray(_ONE - rows)
+            spare = [total[y0:y1].reshape(-1), np.empty_like(now) if len(parts) > 2 else now]
+            for i, (part, plane) in enumerate(zip(parts[1:], planes[1:], strict=True)):
+                # ends in the total
+                out = spare[(len(parts) - i) % 2]
+                COMBINE[part.how](now, plane[y0:y1].reshape(-1), out)
+                now = out
+            if len(parts) == 1:
+                spare[0][:] = now
+
+        for_strips(height, width, strip)
         return total
 
     def refined(self, plane: Plane, level: int) -> Plane:

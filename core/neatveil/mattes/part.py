@@ -104,9 +104,10 @@ class Part(Animated):
         """Whether its channel is none that every picture has."""
         return self.channel not in PICKS
 
-    def kept(self, plane: Plane) -> Plane:
-        """``(H, W)`` 0..1 of a channel's values; a new plane."""
-        out = np.empty(plane.shape, np.float32)
+    def kept(self, plane: Plane, out: Plane | None = None) -> Plane:
+        """``(H, W)`` 0..1 of a channel's values; a new plane, or the contiguous one that is given."""
+        if out is None:
+            out = np.empty(plane.shape, np.float32)
         flat, target = np.ascontiguousarray(plane).reshape(-1), out.reshape(-1)
         low, high, soft = (np.float32(v) for v in (self.low, self.high, self.soft))
         if self.shape == "range":
@@ -114,7 +115,9 @@ class Part(Animated):
         else:
             # curves may let the two meet
             _ramp(flat, target, low, high if high != low else low + np.float32(1e-6))
-        return np.asarray(np.float32(1) - out) if self.inverted else out
+        if self.inverted:
+            np.subtract(np.float32(1), out, out=out)
+        return out
 
     def words(self, name: str) -> str:
         text = self.channel if self.channel in {"alpha", "luma"} else f"{self.channel}"

@@ -9,7 +9,6 @@ from hypothesis import strategies as st
 from neatveil.channels.pick import picked
 from neatveil.errors import NameUnknown
 from neatveil.mattes import Matte, Part
-from neatveil.mattes.matte import COMBINE
 from pydantic import ValidationError
 
 values = st.lists(st.floats(0, 1, width=32), min_size=1, max_size=20).map(lambda v: np.array([v], np.float32))
@@ -74,8 +73,20 @@ def test_a_part_and_its_inverse_add_up_to_all(x):
 
 @given(values)
 def test_intersecting_with_itself_changes_nothing(x):
-    np.testing.assert_array_equal(COMBINE["intersect"](x, x), x)
-    np.testing.assert_array_equal(COMBINE["exclude"](x, x), 0 * x)
+    for how, expected in (("intersect", x), ("exclude", 0 * x)):
+        got = Matte(parts=(Part(), Part(how=how))).joined([x, x])
+        np.testing.assert_array_equal(got, expected)
+
+
+@given(st.lists(st.sampled_from(["add", "subtract", "intersect", "exclude"]), min_size=1, max_size=6))
+def test_any_list_is_what_it_says_written_out(hows):
+    planes = [np.random.default_rng(i).random((4, 5), np.float32) for i in range(len(hows))]
+    total = planes[0] if hows[0] != "subtract" else 1 - planes[0]
+    for how, plane in zip(hows[1:], planes[1:], strict=True):
+        total = {"add": np.minimum(total + plane, 1), "subtract": np.maximum(total - plane, 0),
+                 "intersect": np.minimum(total, plane), "exclude": np.abs(total - plane)}[how]  # fmt: skip
+    got = Matte(parts=tuple(Part(how=h) for h in hows)).joined(planes)
+    np.testing.assert_allclose(got, total, atol=1e-6)
 
 
 def test_object_masks_of_one_pixel_come_apart_again():

@@ -1,0 +1,63 @@
+"""Mattes at 4K: channels, values that keep, combinations, small regions; beside NumPy and the library."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import cv2
+import numpy as np
+from measure import Row, best_of, ms
+from neatveil.evaluate.matting import kept_of
+from neatveil.mattes import Matte, Part
+from neatveil.mattes.morphology import footprint
+
+HEIGHT, WIDTH = 2160, 3840
+Array = Any
+
+
+def mattes() -> list[Row]:
+    rng = np.random.default_rng(3)
+    planes = {n: rng.random((HEIGHT, WIDTH), np.float32) for n in "RGBA"}
+    r, g, b, a = (planes[n] for n in "RGBA")
+    weights = [np.float32(w) for w in (0.2126, 0.7152, 0.0722)]
+    luma = Part(channel="luma", low=0.2, high=0.7)
+    key = Part(channel="green-difference", low=0.05, high=0.4, inverted=True)
+    band = Part(shape="range", low=0.3, high=0.6, soft=0.1)
+    two = Matte(parts=(Part(), Part(how="subtract")))
+
+    def ramp(x: Array, low: float, high: float) -> Array:
+        return np.clip((x - np.float32(low)) / np.float32(high - low), 0, 1)
+
+    cases: list[tuple[str, Callable[[], object], Callable[[], object]]] = [
+        ("luma, crushed", lambda: kept_of(luma, planes, None),
+         lambda: ramp(weights[0] * r + weights[1] * g + weights[2] * b, 0.2, 0.7)),
+        ("green difference", lambda: kept_of(key, planes, None),
+         lambda: 1 - ramp(np.maximum(g - np.maximum(r, b), 0), 0.05, 0.4)),
+        ("soft range", lambda: kept_of(band, planes, None),
+         lambda: np.clip(1 - np.maximum(np.float32(0.3) - a, a - np.float32(0.6)) / np.float32(0.1), 0, 1)),
+        ("one minus another", lambda: two.joined([a, r]), lambda: np.clip(a - r, 0, 1)),
+    ]  # fmt: skip
+    rows = []
+    out = np.empty_like(a)
+    for name, ours, numpy in cases:
+        times = best_of({"ours": ours, "numpy": numpy, "copy": lambda: np.copyto(out, a)}, rounds=5)
+        faster = times["numpy"] / times["ours"]
+        rows.append(
+            Row(f"{name}, 4K", ms(times["ours"]), f"NumPy {ms(times['numpy'])}", faster, ">= 3", faster >= 3,
+                f"copying one plane {ms(times['copy'])}")
+        )  # fmt: skip
+    spots = (cv2.GaussianBlur(a, (0, 0), 3) > 0.52).astype(np.float32)
+    raw: list[tuple[str, Matte, Callable[[], object]]] = [
+        ("specks", Matte(specks=40),
+         lambda: cv2.connectedComponentsWithStats((spots > 0).astype(np.uint8), connectivity=8)),
+        ("grow by 3 px", Matte(grow=3), lambda: cv2.dilate(spots, footprint(3))),
+    ]  # fmt: skip
+    for name, matte, call in raw:
+        times = best_of({"ours": lambda m=matte: m.refined(spots, 0), "raw": call}, rounds=4)  # type: ignore[misc]
+        ratio = times["ours"] / times["raw"]
+        rows.append(
+            Row(f"{name} of a matte, 4K", ms(times["ours"]), f"OpenCV {ms(times['raw'])}", ratio, "<= 1.15",
+                ratio <= 1.15)
+        )  # fmt: skip
+    return rows
