@@ -299,7 +299,7 @@ def _told(error: NeatVeilError, layer: Layer, failed: list[NeatVeilError] | None
     """The error with the layer's name: into the list, or raised where there is none."""
     if isinstance(error, Cancelled):
         raise error
-    if not error.message.startswith("Layer "):
+    if not error.message.startswith(f"Layer {layer.name}:"):
         error.message = f"Layer {layer.name}: {error.message}"
     error.where = layer.name
     if failed is None:

@@ -138,6 +138,16 @@ def test_a_matte_that_is_gone_is_named_and_the_rest_shows(files):
         drawn(document, only="front")
 
 
+def test_what_takes_a_layer_that_cannot_be_drawn_is_named_with_it(files):
+    document = with_matte(comp(files, disc=[{"kind": "gloww"}]), "back", DISC)
+    failed = []
+    Evaluator(LocalDecoder()).picture(document, 1, failed=failed)
+    (problem,) = failed
+    assert problem.where == "plate"
+    assert problem.message.startswith("Layer plate: ")
+    assert "gloww" in problem.message
+
+
 def test_an_animated_matte_changes_with_the_frame(files):
     keys = {"high": {"keys": [{"frame": 1, "value": 1, "way": "linear"}, {"frame": 3, "value": 2}]}}
     document = with_matte(comp(files), "back", {"source": "", "keys": keys})

@@ -8,7 +8,7 @@ interface Drawn extends Thread {
 }
 
 /** Room above the cards that threads arch through. */
-export const ROOM = 32;
+export const ROOM = 28;
 
 export function Threads({ row, threads }: { row: RefObject<HTMLElement | null>; threads: Thread[] }) {
   const [drawn, setDrawn] = useState<{ lines: Drawn[]; width: number }>({ lines: [], width: 0 });
@@ -51,7 +51,7 @@ export function Threads({ row, threads }: { row: RefObject<HTMLElement | null>; 
       className="pointer-events-none absolute top-0 left-0 overflow-visible"
     >
       {drawn.lines.map((line, i) => {
-        const top = 5 + (i % 4) * 7;
+        const top = 5 + (i % 4) * 6;
         const way = line.x1 > line.x0 ? 1 : -1;
         const [from, to] = [line.x0 + 9 * way, line.x1 - 9 * way];
         return (
@@ -70,7 +70,7 @@ export function Threads({ row, threads }: { row: RefObject<HTMLElement | null>; 
               strokeWidth={1.6}
             />
             <text
-              x={(from + to) / 2}
+              x={from + (to - from) * (0.35 + 0.15 * (i % 3))}
               y={top + 4}
               textAnchor="middle"
               className="fill-accent text-[12px] font-medium [paint-order:stroke] [stroke-width:5px] [stroke:var(--well)]"
