@@ -252,9 +252,11 @@ class Evaluator:
     def _sheets(self, plan: _Plan, rows: list[_Used]) -> list[Sheet]:
         """Side by side: whole layers on a thread each wait less for each other than strips of one do."""
         found: dict[int, Sheet] = {}
+        caller = threading.get_ident()
 
         def make(i: int) -> None:
-            if plan.cancelled is not None and plan.cancelled():
+            # asked in the caller's thread alone: a database connection, say, belongs to one thread
+            if plan.cancelled is not None and threading.get_ident() == caller and plan.cancelled():
                 raise Cancelled("Evaluation was cancelled.")
             try:
                 found[i] = self._sheet(plan, rows[i])
