@@ -20,8 +20,11 @@ from .write_piece import _end_if_cancelled, _failed, asks_for_cancel, source_of
 
 def prove_delivery(delivery_id: int, evaluator: Evaluator) -> None:
     """Prove it, keep the proof in the row, and lay it and the list of hashes beside the files."""
-    delivery = Delivery.objects.filter(pk=delivery_id, state=Delivery.State.PROVING).first()
-    if delivery is None:
+    with transaction.atomic():
+        # A job put into the queue by another job may be seen before the state that it serves: the row is held
+        # until that is written, so this waits for it.
+        delivery = Delivery.objects.select_for_update().filter(pk=delivery_id).first()
+    if delivery is None or delivery.state != Delivery.State.PROVING:
         return
 
     def progress(frame: int) -> None:

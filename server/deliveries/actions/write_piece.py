@@ -6,6 +6,7 @@ from collections.abc import Callable
 from fractions import Fraction
 
 from config.events import announce
+from config.queueing import put_in_queue
 from django.db import transaction
 from django.utils import timezone
 from neatveil.comp.document import parse_comp
@@ -104,5 +105,5 @@ def _piece_done(piece: Piece) -> None:
         if delivery.state == State.WRITING and not delivery.pieces.filter(done=False).exists():
             delivery.state = State.PROVING
             delivery.save(update_fields=["state"])
-            prove_delivery.defer(delivery_id=delivery.pk)
+            put_in_queue(prove_delivery, delivery_id=delivery.pk)
         announce(delivery.project_id, "deliveries", delivery.pk)

@@ -9,6 +9,7 @@ from typing import Any
 
 from config.errors import Conflict
 from config.events import announce
+from config.queueing import put_in_queue
 from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
@@ -109,7 +110,7 @@ def look_through(row: Library) -> None:
                 project_id=row.project_id, library=row, name=name, file=file,
                 folder=f"{row.name}/{folder}".strip("/"),
             )  # fmt: skip
-            look_at_element.defer(element_id=element.pk)
+            put_in_queue(look_at_element, element_id=element.pk)
             announce(row.project_id, "elements", element.pk)
         Library.objects.filter(pk=row.pk).update(there=True, seen=timezone.now())
     if not row.there:
@@ -146,7 +147,7 @@ def follow(element: Element) -> None:
     if grew(before, now):
         # marked at once, so that the next look does not ask again
         Element.objects.filter(pk=element.pk).update(stamp=now)
-        look_at_element.defer(element_id=element.pk)
+        put_in_queue(look_at_element, element_id=element.pk)
     elif element.replaced != now:
         Element.objects.filter(pk=element.pk).update(replaced=now)
         announce(element.project_id, "elements", element.pk)
@@ -163,7 +164,7 @@ def accept(element: Element) -> Element:
         row.replaced = None
         row.stamp = stamp_of(row.place)
         row.save(update_fields=["replaced", "stamp"])
-        look_at_element.defer(element_id=row.pk)
+        put_in_queue(look_at_element, element_id=row.pk)
         announce(row.project_id, "elements", row.pk)
     return row
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from config.errors import NotThere
 from config.events import announce
+from config.queueing import put_in_queue
 from django.db import transaction
 from neatveil.alpha import Reading
 from neatveil.errors import NeatVeilError
@@ -41,7 +42,7 @@ def look_at(element_id: int, decoder: Decoder) -> Element:
             ]
         )  # fmt: skip
         if row.state == Element.State.READY:
-            look_closer_at_element.defer(element_id=row.pk)
+            put_in_queue(look_closer_at_element, element_id=row.pk)
         announce(row.project_id, "elements", row.pk)
     return row
 
