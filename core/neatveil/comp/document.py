@@ -147,6 +147,11 @@ class Layer(Animated):
             raise ValueError(f"out frame {self.last} lies before in frame {self.first}")
         return self
 
+    @property
+    def cut(self) -> Matte | None:
+        """Its matte, where that may remove anything."""
+        return self.matte if self.matte is not None and self.matte.works else None
+
     def at(self, frame: float) -> Layer:
         """The layer with everything animated as it is at a frame of the comp."""
         now = super().at(frame)

@@ -182,10 +182,9 @@ class Evaluator:
                 found = self._one_used(comp, layer, frame)
                 if found is not None:
                     names = References(self._sources, comp, frame, layer)
-                    cut = layer.matte if layer.matte is not None and layer.matte.works else None
                     key = content_key(
                         keys[-1], _layer_key(layer, found[-1], frame), names.key(layer.steps),
-                        cut and names.matte_key(cut),
+                        layer.cut and names.matte_key(layer.cut),
                     )  # fmt: skip
             except NeatVeilError as error:
                 _told(error, layer, failed)
@@ -279,9 +278,8 @@ class Evaluator:
         steps = [s for s in layer.steps if s.on]
         strips = how.whole_shift is not None and how.source_level == level
         names = References(self._sources, comp, plan.number, layer)
-        cut = layer.matte is not None and layer.matte.works
-        first = head_of(steps) if strips and not cut else len(steps)
-        if cut:
+        first = head_of(steps) if strips and not layer.cut else len(steps)
+        if layer.cut:
             picture = names.picture(how.source_level, key=key, element=element, number=frame)
         elif first:
             # before it is placed, and kept; what is left is done strip by strip

@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from ..channels.pick import picked
 from ..comp import Place
@@ -17,7 +18,7 @@ from ..steps.further import whole_picture
 from ..steps.two import fitted
 from ..steps.value import coded
 from ..steps.warp import FILTERS
-from .placing import placing
+from .placing import Placing, placing
 
 #: A source's place, the own layer's, the comp's size and the source's size.
 Places = tuple[Place, Place, tuple[int, int], tuple[int, int]]
@@ -93,9 +94,7 @@ def _as_placed(
     """The plane as it lies in the comp, seen from the own layer's pixels: one resampling for both places."""
     theirs, mine, comp, size = places
     # corner coordinates of full pictures: source <- comp <- own
-    to_source = _full(placing(theirs, comp, size, 0).matrix, placing(theirs, comp, size, 0).source_level)
-    to_own = _full(placing(mine, comp, own_size, 0).matrix, placing(mine, comp, own_size, 0).source_level)
-    whole = to_source @ np.linalg.inv(to_own)
+    whole = _full(placing(theirs, comp, size, 0)) @ np.linalg.inv(_full(placing(mine, comp, own_size, 0)))
     share = 2.0**level
     scaled = np.diag([1 / share, 1 / share, 1]) @ whole @ np.diag([share, share, 1])
     centre = np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1]])
@@ -109,12 +108,9 @@ def _as_placed(
     return np.asarray(moved, np.float32)
 
 
-def _full(
-    matrix: np.ndarray[tuple[int, ...], np.dtype[np.float64]], source_level: int
-) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
-    """A placing's matrix into pixels of the unhalved source, 3 x 3."""
-    share = 2.0**source_level
-    return np.vstack([np.diag([share, share]) @ matrix, [0, 0, 1]])
+def _full(how: Placing) -> NDArray[np.float64]:
+    """Its matrix into pixels of the unhalved source, 3 x 3."""
+    return np.vstack([how.matrix * 2.0**how.source_level, [0, 0, 1]])
 
 
 def matted(picture: PremultipliedPicture, matte: Plane) -> PremultipliedPicture:

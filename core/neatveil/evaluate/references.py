@@ -32,22 +32,20 @@ class References:
         on = [s for s in steps if s.on and not isinstance(s, ForeignStep)]
         seconds = [self._key(s.second) for s in on if isinstance(s, TwoStep) and s.second]
         return seconds + [
-            self.matte_key(s.through.matte, by_step=True)
-            for s in on
-            if s.through.by == "matte" and s.through.matte.works
+            self.matte_key(s.through.matte) for s in on if s.through.by == "matte" and s.through.matte.works
         ]
 
-    def matte_key(self, matte: Matte, *, by_step: bool = False) -> str:
+    def matte_key(self, matte: Matte) -> str:
         """Changes with everything that the matte is made of."""
         parts: list[object] = []
         for part in (p for p in matte.parts if p.on):
             layer, element, number = self._found(part.source)
             placed = layer is not None and part.read == "placed"
-            # the layer's own steps are there already for its own matte, and not yet for that of a step
+            # the layer's own steps, where they count, are in the key that this one is a part of
             whole = part.source.startswith("layer:") and part.read != "source"
             key = self._key(part.source) if whole else self.sources.key(element, number)
             places = [layer.place.model_dump(), self.own.place.model_dump()] if layer and placed else []
-            parts.append([key, places, bool(by_step)])
+            parts.append([key, places])
         return content_key(matte.model_dump(), parts)
 
     def fetch(self, level: int) -> Fetch:
@@ -57,11 +55,20 @@ class References:
         """The own layer after its steps and cut by its matte, at a level."""
         steps = [s for s in self.own.steps if s.on]
         done = self.sources.stepped(element, number, level, key, steps, self.frame, self)
-        matte = self.own.matte
-        if matte is None or not matte.works:
+        matte = self.own.cut
+        if matte is None:
             return done
         whole = content_key(self._steps_key(key), self.matte_key(matte), "matted", level)
         return self.sources.cache.get(whole, lambda: matted(done, self._matte(matte, level, done)))
+
+    def named(self, name: str, level: int) -> PremultipliedPicture:
+        """Another layer after its steps and cut by its matte, or an element; for no name the own element."""
+        layer, element, number = self._found(name)
+        key = self.sources.key(element, number)
+        if layer is None or not name:
+            return self.sources.picture(element, number, level, key)
+        inner = References(self.sources, self.comp, self.frame, layer)
+        return inner.picture(level, key=key, element=element, number=number)
 
     def matte_of_step(self, matte: Matte, level: int) -> Plane:
         """For a step of the own layer: its own channels are read as they came."""
@@ -79,20 +86,16 @@ class References:
         comp = self.comp.width, self.comp.height
         for part in (p for p in matte.parts if p.on):
             layer, element, number = self._found(part.source)
-            key = self.sources.key(element, number)
-            if not part.source:
-                picture = own if part.read != "source" else self.sources.picture(element, number, level)
-            elif layer is None or part.read == "source":
+            if part.read == "source":
                 picture = self.sources.picture(element, number, level)
             else:
-                inner = References(self.sources, self.comp, self.frame, layer)
-                picture = inner.picture(level, key=key, element=element, number=number)
+                picture = self.named(part.source, level) if part.source else own
             if part.further and part.channel not in picture.planes:
                 extra = self.sources.data(element, number, level, (part.channel,))
                 picture = with_extra(picture, extra, (part.channel,))
             places = None
             if layer is not None and part.source and part.read == "placed":
-                size = self.sources.full_size(element, number, key)
+                size = self.sources.full_size(element, number, self.sources.key(element, number))
                 places = (layer.place, self.own.place, comp, size)
             yield Held(part, picture, places)
 
@@ -107,8 +110,7 @@ class References:
             return key
         inner = References(self.sources, self.comp, self.frame, layer)
         found = inner._steps_key(key)
-        cut = layer.matte is not None and layer.matte.works
-        return content_key(found, inner.matte_key(layer.matte)) if cut and layer.matte else found
+        return content_key(found, inner.matte_key(layer.cut)) if layer.cut else found
 
     def _found(self, name: str) -> tuple[Layer | None, Element, int]:
         layer: Layer | None
@@ -148,15 +150,10 @@ class _Fetch:
 
     def __call__(self, name: str, planes: tuple[str, ...], /) -> PremultipliedPicture:
         names = self.names
-        layer, element, number = names._found(name)
-        key = names.sources.key(element, number)
-        if layer is None or not name:
-            picture = names.sources.picture(element, number, self.level, key)
-        else:
-            inner = References(names.sources, names.comp, names.frame, layer)
-            picture = inner.picture(self.level, key=key, element=element, number=number)
+        picture = names.named(name, self.level)
         if not planes:
             return picture
+        _, element, number = names._found(name)
         return with_extra(picture, names.sources.data(element, number, self.level, planes), planes)
 
     def matte(self, matte: Matte, /) -> Plane:

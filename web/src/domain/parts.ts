@@ -93,13 +93,13 @@ export interface Animated {
   curve: Curve;
 }
 
-/** Everything of a layer that has a curve. */
 function mattePaths(layer: Layer, step: number | null): PartPath[] {
   const matte = partOf(layer, { of: "matte", step, part: null }) as Matte | undefined;
   const parts = (matte?.parts ?? []).map((_, part): PartPath => ({ of: "matte", step, part }));
   return matte ? [{ of: "matte", step, part: null }, ...parts] : [];
 }
 
+/** Everything of a layer that has a curve. */
 export function animatedOf(layer: Layer): Animated[] {
   const paths: PartPath[] = [
     { of: "place" },
