@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 from measure import Row, best_of, ms
 from neatveil.evaluate.matting import kept_of
-from neatveil.mattes import Matte, Part
+from neatveil.mattes import ChannelPart, Drawn, Matte, Rows
 from neatveil.mattes.morphology import footprint
 
 HEIGHT, WIDTH = 2160, 3840
@@ -21,22 +21,23 @@ def mattes() -> list[Row]:
     planes = {n: rng.random((HEIGHT, WIDTH), np.float32) for n in "RGBA"}
     r, g, b, a = (planes[n] for n in "RGBA")
     weights = [np.float32(w) for w in (0.2126, 0.7152, 0.0722)]
-    luma = Part(channel="luma", low=0.2, high=0.7)
-    key = Part(channel="green-difference", low=0.05, high=0.4, inverted=True)
-    band = Part(shape="range", low=0.3, high=0.6, soft=0.1)
-    two = Matte(parts=(Part(), Part(how="subtract")))
+    luma = ChannelPart(channel="luma", low=0.2, high=0.7, space="light")
+    key = ChannelPart(channel="green-difference", low=0.05, high=0.4, inverted=True, space="light")
+    band = ChannelPart(shape="range", low=0.3, high=0.6, soft=0.1)
+    rows_of = Rows(planes)
+    two = Matte(parts=(ChannelPart(), ChannelPart(how="subtract")))
 
     def ramp(x: Array, low: float, high: float) -> Array:
         return np.clip((x - np.float32(low)) / np.float32(high - low), 0, 1)
 
     cases: list[tuple[str, Callable[[], object], Callable[[], object]]] = [
-        ("luma, crushed", lambda: kept_of(luma, planes, None),
+        ("luma, crushed", lambda: kept_of(luma, rows_of),
          lambda: ramp(weights[0] * r + weights[1] * g + weights[2] * b, 0.2, 0.7)),
-        ("green difference", lambda: kept_of(key, planes, None),
+        ("green difference", lambda: kept_of(key, rows_of),
          lambda: 1 - ramp(np.maximum(g - np.maximum(r, b), 0), 0.05, 0.4)),
-        ("soft range", lambda: kept_of(band, planes, None),
+        ("soft range", lambda: kept_of(band, rows_of),
          lambda: np.clip(1 - np.maximum(np.float32(0.3) - a, a - np.float32(0.6)) / np.float32(0.1), 0, 1)),
-        ("one minus another", lambda: two.joined([a, r]), lambda: np.clip(a - r, 0, 1)),
+        ("one minus another", lambda: two.joined([Drawn(a), Drawn(r)]), lambda: np.clip(a - r, 0, 1)),
     ]  # fmt: skip
     rows = []
     out = np.empty_like(a)

@@ -10,10 +10,15 @@ from .alpha import Reading, premultiply, read, store, unpremultiply
 from .arrays import merge
 from .channels.pick import PICKS, picked
 from .colour import ENCODINGS
+from .colour.codes import coded
+from .drawn.strokes import Stroke, painted
 from .io.backends.samples import fill_halved, fill_planes, to_codes
 from .io.backends.yuv import to_rgb
-from .mattes import Matte, Part
+from .mattes import Drawn, Matte, PaintPart, Rows
+from .mattes.channel import ChannelPart
+from .mattes.key import KeyPart
 from .mattes.matte import COMBINE
+from .mattes.shape import ShapePart
 from .merge import OPERATORS, merge_planes
 from .picture import RGBA, PremultipliedPicture, StoredPicture, trimmed
 from .scene.casting import Casting
@@ -31,7 +36,6 @@ from .steps import STEPS
 from .steps.doing import do_steps
 from .steps.levels import LevelsStep
 from .steps.through import Through
-from .steps.value import coded
 from .steps.warp import limit_overshoot
 from .view import CHANNELS, Look, display
 
@@ -72,11 +76,25 @@ def warm_steps(picture: PremultipliedPicture) -> None:
     do_steps(picture, [LevelsStep(out_black=0.1, channels="a")], 0, 1)
     for pick in PICKS:
         picked(picture.planes, pick, code=coded)
-    for shape in ("ramp", "range"):
-        Part(shape=shape).kept(picture["A"])  # type: ignore[arg-type]
+    warm_mattes(picture)
+
+
+def warm_mattes(picture: PremultipliedPicture) -> None:
+    """Parts of every kind, put together in every way."""
+    grey, rows = picture["A"], Rows(picture.planes, picture.planes, 0, 2)
+    for shape, passes in (("ramp", 1), ("ramp", 2), ("range", 1)):
+        ChannelPart(shape=shape, passes=passes).kept(grey)  # type: ignore[arg-type]
     for how in COMBINE:
-        parts = (Part(), Part(how=how))  # type: ignore[arg-type]
-        Matte(parts=parts, specks=9).refined(Matte(parts=parts).joined([picture["A"]] * 2), 0)
+        parts = (ChannelPart(), ChannelPart(how=how), PaintPart())  # type: ignore[arg-type]
+        shares = [Drawn(grey), Drawn(grey), Drawn(grey, grey)]
+        Matte(parts=parts, specks=9).refined(Matte(parts=parts).joined(shares), 0)
+    Matte().steadied([grey] * 3)
+    for key in (KeyPart(), KeyPart(uneven="plate", plate="a"), KeyPart(by="plate", plate="a")):
+        key.kept(key.values(rows))
+    KeyPart().values(rows._replace(card=(1.0, 0, 0, 0, 0, 0)))
+    triangle = [v for x in (-9, 0, 9) for v in (x, x * x, 0, 0, 0, 0)]
+    ShapePart(shape="free", points=tuple(triangle), outside=2).drawn(4, 4, 0)
+    painted([Stroke(points=(0, 0))], 4, 4, 0)
 
 
 def warm_movies() -> None:

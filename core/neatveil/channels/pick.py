@@ -3,7 +3,7 @@
 Of R, G, B and what is made of them the picture over black is taken, as the eye sees it, in light or as sRGB
 codes. Luma: ITU-R BT.601-7, BT.709-6, BT.2020-2 [BT601] [BT709] [BT2020], or the plain mean; hue, lightness
 and saturation as in `models.py`. Colour differences: the card's channel less the greater of the others, 0
-where that is more, as of Vlahos 1971 [Vlahos1971].
+where that is more, as of Vlahos 1971 [Vlahos1971]. Simple differences such as ``red-green`` keep their sign.
 """
 
 from __future__ import annotations
@@ -23,7 +23,7 @@ from .models import to_hls
 #: Channels that every picture has or that are made of what it has.
 PICKS = (
     "alpha", "luma", "red", "green", "blue", "hue", "saturation", "lightness", "min", "max",
-    "green-difference", "blue-difference",
+    "green-difference", "blue-difference", "red-green", "red-blue", "green-blue",
 )  # fmt: skip
 LumaWeights = Literal["bt601", "bt709", "bt2020", "mean"]
 
@@ -61,9 +61,15 @@ def picked(
     shape = planes["R"].shape
     r, g, b = (np.ascontiguousarray(planes[n]).reshape(-1) for n in "RGB")
     if code is not None:
-        wanted = _LETTERS.get(name, "RGB")
+        wanted = _LETTERS.get(name) or _pair(name) or "RGB"
         r, g, b = (code(p) if n in wanted else p for n, p in zip("RGB", (r, g, b), strict=True))
     return _made(name, r, g, b, weights).reshape(shape)
+
+
+def _pair(name: str) -> str:
+    """Letters of a simple difference; empty for all else."""
+    one, _, two = name.partition("-")
+    return _LETTERS[one] + _LETTERS[two] if two in _LETTERS else ""
 
 
 def _made(name: str, r: Plane, g: Plane, b: Plane, weights: str) -> Plane:
@@ -80,5 +86,8 @@ def _made(name: str, r: Plane, g: Plane, b: Plane, weights: str) -> Plane:
         out = np.empty_like(r)
         _difference(card, one, two, out)
         return out
+    if "-" in name:
+        one, two = ({"red": r, "green": g, "blue": b}[n] for n in name.split("-"))
+        return np.asarray(one - two, np.float32)
     work = np.minimum if name == "min" else np.maximum
     return np.asarray(work(work(r, g), b), np.float32)

@@ -134,6 +134,10 @@ class Layer(Animated):
         None, title="Matte", description="What is kept of it after its steps; None keeps all."
     )
     place: Place = Field(default_factory=lambda: Place(), title="Place")
+    group: str = Field(
+        "", max_length=60, title="Group",
+        description="Neighbours of one group are laid together first: what cuts there cuts nothing else.",
+    )  # fmt: skip
     operator: str = Field("over", title="Meets", json_schema_extra={"enum": list(OPERATORS)})
     opacity: float = Field(1.0, ge=0, le=1, title="opacity", description="Strength of the merge.")
 
@@ -206,7 +210,7 @@ def sources_named(layer: Layer) -> list[str]:
     steps = [s for s in layer.steps if not isinstance(s, ForeignStep)]
     mattes = [s.through.matte for s in steps if s.through.by == "matte"] + [layer.matte or Matte()]
     names = [s.second for s in steps if isinstance(s, TwoStep)]
-    return [n for n in [*names, *(p.source for m in mattes for p in m.parts)] if n]
+    return [n for n in [*names, *(n for m in mattes for p in m.parts for n in p.sources)] if n]
 
 
 def _takes(layer: Layer) -> list[str]:

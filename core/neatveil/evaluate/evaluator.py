@@ -9,20 +9,25 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from itertools import takewhile
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
 
 from ..comp import Comp, Element, Layer, element_frame, layer_shows
 from ..errors import Cancelled, DocumentRefused, NeatVeilError
 from ..io.decoder import Decoder
+from ..numeric import blocks
 from ..numeric.pool import for_each
 from ..picture import RGBA, Box, PremultipliedPicture, StoredPicture, new_planes
 from ..steps import PointStep
 from ..steps.doing import head_of, steps_key
 from .cache import ByteCache, content_key
 from .laying import Sheet, Taker, into, lay
-from .placing import placing
+from .placing import Placing, placing
 from .references import References
 from .sources import Sources
 
@@ -31,14 +36,22 @@ KEEP_BYTES = 40 * 1024 * 1024
 #: Bytes of piles kept below a layer that changes.
 PILE_BYTES = 256 * 1024 * 1024
 #: Bytes of the layers that are laid in one go.
-SHEET_BYTES = 256 * 1024 * 1024
-#: Bytes that one frame in work may take beside what is kept: measured at 4K, it is 380 MB.
-WORK_BYTES = 448 * 1024 * 1024
+SHEET_BYTES = 128 * 1024 * 1024
+#: Bytes that one frame in work may take beside what is kept: measured at 4K, it is 380 MB; and the blocks
+#: that wait to be used again.
+WORK_BYTES = 448 * 1024 * 1024 + blocks.KEEP
 #: How many kinds of asking (size, level, region) are remembered to see which layer changes.
 CHAINS = 64
 
 #: A layer that shows, its element, the element's frame, and that frame's key.
 _Used = tuple[Layer, Element, int, str]
+
+
+class _Unit(NamedTuple):
+    """What is laid as one sheet: a layer, or the neighbours of a group."""
+
+    group: str
+    rows: list[_Used]
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,7 +63,7 @@ class _Plan:
     level: int
     area: Box
     frame: Box
-    used: list[_Used]
+    used: list[_Unit]
     keys: list[str]
     cancelled: Callable[[], bool] | None
     failed: list[NeatVeilError] | None
@@ -75,7 +88,7 @@ class Evaluator:
     """
 
     def __init__(self, decoder: Decoder, memory_bytes: int = 2 << 30) -> None:
-        cache_bytes = memory_bytes - min(memory_bytes // 2, WORK_BYTES)
+        cache_bytes = memory_bytes - min(memory_bytes * 11 // 16, WORK_BYTES)
         piles = min(cache_bytes // 8, PILE_BYTES)
         stored = cache_bytes // 8
         self.decoder = decoder
@@ -104,6 +117,23 @@ class Evaluator:
         ``what`` says which view, so that the same one is not made twice.
         """
         return self._sources.view(element, frame, level, what, make)
+
+    def named(
+        self, comp: Comp, frame: int, layer: str, source: str, further: Sequence[str] = ()
+    ) -> tuple[PremultipliedPicture, NDArray[np.float64]]:
+        """What a matte of the layer sees under a name, in full size, and how the comp's points lie in it.
+
+        Parameters
+        ----------
+        source : ``layer:`` and an id, an element's key, or empty for the layer itself; after its steps.
+        further : channels of its element that are wanted besides.
+
+        Returns
+        -------
+        picture, matrix : 2 x 3, from corner coordinates of the comp to those of the picture.
+        """
+        names = References(self._sources, comp, frame, comp.layer(layer).at(frame))
+        return names.seen_under(source, tuple(further))
 
     def picture(
         self,
@@ -174,7 +204,7 @@ class Evaluator:
     ) -> _Plan:  # fmt: skip
         whole = frame_box(comp, level)
         area = whole if region is None else region.intersect(whole)
-        used = []
+        used: list[_Unit] = []
         keys = [content_key("empty", area.as_list(), level, comp.width, comp.height)]
         for drawn in _chosen(comp, frame, upto, only):
             layer = drawn.at(frame)
@@ -189,9 +219,14 @@ class Evaluator:
             except NeatVeilError as error:
                 _told(error, layer, failed)
                 continue
-            if found is not None:
-                used.append(found)
-                keys.append(key)
+            if found is None:
+                continue
+            if layer.group and only is None and used and used[-1].group == layer.group:
+                used[-1].rows.append(found)
+                keys[-1] = content_key(key, layer.group)
+            else:
+                used.append(_Unit(layer.group if only is None else "", [found]))
+                keys.append(content_key(key, layer.group) if layer.group else key)
         return _Plan(comp, frame, level, area, whole, used, keys, cancelled, failed)
 
     def _begun(self, plan: _Plan) -> tuple[int, PremultipliedPicture | None]:
@@ -248,7 +283,7 @@ class Evaluator:
         number = element_frame(comp, layer, element, frame)
         return None if number is None else (layer, element, number, self._sources.key(element, number))
 
-    def _sheets(self, plan: _Plan, rows: list[_Used]) -> list[Sheet]:
+    def _sheets(self, plan: _Plan, rows: list[_Unit]) -> list[Sheet]:
         """Side by side: whole layers on a thread each wait less for each other than strips of one do."""
         found: dict[int, Sheet] = {}
         caller = threading.get_ident()
@@ -257,13 +292,24 @@ class Evaluator:
             # asked in the caller's thread alone: a database connection, say, belongs to one thread
             if plan.cancelled is not None and threading.get_ident() == caller and plan.cancelled():
                 raise Cancelled("Evaluation was cancelled.")
+            unit = rows[i]
+            if unit.group:
+                found[i] = self._group(plan, unit)
+                return
             try:
-                found[i] = self._sheet(plan, rows[i])
+                found[i] = self._sheet(plan, unit.rows[0])
             except NeatVeilError as error:
-                _told(error, rows[i][0], plan.failed)
+                _told(error, unit.rows[0][0], plan.failed)
 
         for_each(range(len(rows)), make, coarse=True)
         return [found[i] for i in sorted(found)]
+
+    def _group(self, plan: _Plan, unit: _Unit) -> Sheet:
+        """Its layers laid over nothing, as one sheet that lies on the comp's own pixels."""
+        alone = replace(plan, used=[_Unit("", [row]) for row in unit.rows])
+        pile = self._gathered(alone, 0, len(alone.used), None)
+        how = Placing(np.array([[1.0, 0, 0], [0, 1, 0]]), plan.level, "nearest")
+        return Sheet(pile, how, [], plan.level, "over", 1.0)
 
     def _sheet(self, plan: _Plan, row: _Used) -> Sheet:
         """A layer's picture and how it lies.

@@ -2,21 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable
 from typing import NamedTuple
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..channels.pick import picked
+from ..alpha.extend import extended_colour
 from ..comp import Place
-from ..mattes import Matte, Part
+from ..mattes import Drawn, Matte, PicturePart, Rows
+from ..numeric.blocks import new_array
 from ..numeric.pool import for_strips
-from ..picture import Plane, PremultipliedPicture, cut, plane_over
+from ..picture import RGB, RGBA, Plane, PremultipliedPicture, cut, plane_over
 from ..steps.further import whole_picture
 from ..steps.two import fitted
-from ..steps.value import coded
 from ..steps.warp import FILTERS
 from .placing import Placing, placing
 
@@ -25,35 +25,47 @@ Places = tuple[Place, Place, tuple[int, int], tuple[int, int]]
 
 
 class Held(NamedTuple):
-    """A part, the picture that it is read from, and both places where it is read as it lies in the comp."""
+    """What a part of pictures is made from.
 
-    part: Part
+    ``places``: both places, where it is read as it lies in the comp. ``second``: the other picture that it
+    names. ``card``: what it found out about its picture before.
+    """
+
+    part: PicturePart
     picture: PremultipliedPicture
-    places: Places | None
+    places: Places | None = None
+    second: PremultipliedPicture | None = None
+    card: tuple[float, ...] | None = None
 
 
-def matte_over(
-    matte: Matte, own: PremultipliedPicture, level: int, held: Iterable[Held], own_size: tuple[int, int]
-) -> Plane:
-    """``(H, W)`` 0..1 over the display window of ``own``, at its level. ``own_size``: unhalved."""
-    planes = [_share(row, own, level, own_size) for row in held]
+def joined_over(
+    matte: Matte, own: PremultipliedPicture, level: int, held: Iterable[Held | Drawn],
+    own_size: tuple[int, int],
+) -> Plane:  # fmt: skip
+    """``(H, W)`` 0..1 over the display window of ``own``, at its level, not yet refined.
+
+    ``own_size``: unhalved.
+    """
+    shares = [row if isinstance(row, Drawn) else Drawn(_share(row, own, level, own_size)) for row in held]
     window = own.display_window
-    if not planes:
-        return matte.refined(np.ones((window.height, window.width), np.float32), level)
-    return matte.refined(matte.joined(planes), level)
+    return matte.joined(shares) if shares else np.ones((window.height, window.width), np.float32)
 
 
 def _share(row: Held, own: PremultipliedPicture, level: int, own_size: tuple[int, int]) -> Plane:
     """What a part keeps, on the own layer's pixels."""
     part, window = row.part, own.display_window
     picture = whole_picture(row.picture)
-    code = coded if part.space == "codes" else None
+    second = None
+    if row.second is not None:
+        second = fitted(
+            row.second, PremultipliedPicture({}, picture.data_window, picture.data_window), part.fit
+        )
     size = picture.display_window.width, picture.display_window.height
+    shape = picture.display_window.height, picture.display_window.width
+    whole = Rows(picture.planes, second.planes if second else None, 0, shape[0], row.card)
     if row.places is None and size == (window.width, window.height):
-        return kept_of(part, picture.planes, code)
-    plane = _by_rows(
-        picture["A"].shape, lambda a, b, out: np.copyto(out, _picked_rows(part, picture.planes, code, a, b))
-    )
+        return kept_of(part, whole)
+    plane = _by_rows(shape, lambda a, b, out: np.copyto(out, part.values(_some(whole, a, b))))
     if row.places is not None:
         moved = _as_placed(plane, row.places, level, own_size, (window.width, window.height))
     else:
@@ -62,24 +74,22 @@ def _share(row: Held, own: PremultipliedPicture, level: int, own_size: tuple[int
     return _by_rows(moved.shape, lambda a, b, out: part.kept(moved[a:b], out))
 
 
-def kept_of(part: Part, planes: Mapping[str, Plane], code: Callable[[Plane], Plane] | None) -> Plane:
-    """``(H, W)`` of what a part keeps of its channel of these planes; strip by strip."""
+def kept_of(part: PicturePart, whole: Rows) -> Plane:
+    """``(H, W)`` of what a part keeps of a picture; strip by strip."""
     return _by_rows(
-        next(iter(planes.values())).shape,
-        lambda a, b, out: part.kept(_picked_rows(part, planes, code, a, b), out),
+        next(iter(whole.planes.values())).shape,
+        lambda a, b, out: part.done(_some(whole, a, b), out),
     )
 
 
-def _picked_rows(
-    part: Part, planes: Mapping[str, Plane], code: Callable[[Plane], Plane] | None, a: int, b: int
-) -> Plane:
-    rows = {n: p[a:b] for n, p in planes.items()}
-    return picked(rows, part.channel, weights=part.weights, code=code)
+def _some(whole: Rows, a: int, b: int) -> Rows:
+    second = whole.second and {n: p[a:b] for n, p in whole.second.items()}
+    return whole._replace(planes={n: p[a:b] for n, p in whole.planes.items()}, second=second, first=a)
 
 
 def _by_rows(shape: tuple[int, ...], work: Callable[[int, int, Plane], object]) -> Plane:
     height, width = shape
-    out = np.empty((height, width), np.float32)
+    out = new_array((height, width))
 
     def strip(a: int, b: int) -> None:
         work(a, b, out[a:b])
@@ -113,8 +123,12 @@ def _full(how: Placing) -> NDArray[np.float64]:
     return np.vstack([how.matrix * 2.0**how.source_level, [0, 0, 1]])
 
 
-def matted(picture: PremultipliedPicture, matte: Plane) -> PremultipliedPicture:
-    """R, G, B, A times the matte; light goes with the rest. ``matte``: over the display window."""
+def matted(picture: PremultipliedPicture, matte: Plane, inside: float | None = None) -> PremultipliedPicture:
+    """R, G, B, A times the matte; light goes with the rest. ``matte``: over the display window.
+
+    ``inside``: where the matte keeps less than this and more than nothing, the colour is that of what it
+    keeps more of nearby; None leaves the colour.
+    """
     window = picture.data_window
     part = plane_over(matte, picture.display_window, window)
     given = cut(picture, window)
@@ -125,4 +139,15 @@ def matted(picture: PremultipliedPicture, matte: Plane) -> PremultipliedPicture:
             np.multiply(given[n][y0:y1], part[y0:y1], out=out[y0:y1])
 
     for_strips(window.height, window.width, strip)
+    if inside is not None:
+        _edge_from_inside(planes, given["A"], part, np.float32(inside))
     return picture.with_planes({**picture.planes, **planes})
+
+
+def _edge_from_inside(planes: dict[str, Plane], alpha: Plane, matte: Plane, inside: np.float32) -> None:
+    """``planes``: matted; changed where the matte keeps in part."""
+    sure = matte >= inside
+    colour = extended_colour({n: np.where(sure, planes[n], np.float32(0)) for n in RGBA})
+    edge = (matte > 0) & ~sure & (alpha > 0)
+    for n in RGB:
+        np.copyto(planes[n], colour[n] * planes["A"], where=edge)

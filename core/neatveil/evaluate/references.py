@@ -5,17 +5,26 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from ..comp import Comp, Element, Layer, element_frame
 from ..errors import DocumentRefused
-from ..mattes import Matte
+from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
+from ..mattes.objects import SHARES, rank_channels, shares_of
 from ..picture import Plane, PremultipliedPicture, whole_frame
 from ..steps import Step
 from ..steps.base import Fetch
 from ..steps.foreign import ForeignStep
+from ..steps.further import whole_picture
 from ..steps.two import TwoStep, fitted
 from .cache import content_key
-from .matting import Held, matte_over, matted
+from .matting import Held, joined_over, matted
+from .placing import placing
 from .sources import Sources
+
+#: Level of the small picture in which an uneven card is found.
+SURVEYED = 3
 
 
 @dataclass(frozen=True)
@@ -37,15 +46,18 @@ class References:
 
     def matte_key(self, matte: Matte) -> str:
         """Changes with everything that the matte is made of."""
+        if matte.steady:
+            found = [names.matte_key(then) for names, then in self._around(matte)]
+            return content_key(matte.model_dump(), found)
         parts: list[object] = []
-        for part in (p for p in matte.parts if p.on):
+        for part in (p for p in matte.parts if p.on and isinstance(p, PicturePart)):
             layer, element, number = self._found(part.source)
             placed = layer is not None and part.read == "placed"
             # the layer's own steps, where they count, are in the key that this one is a part of
             whole = part.source.startswith("layer:") and part.read != "source"
             key = self._key(part.source) if whole else self.sources.key(element, number)
             places = [layer.place.model_dump(), self.own.place.model_dump()] if layer and placed else []
-            parts.append([key, places])
+            parts.append([key, places, self._key(part.second) if part.second else ""])
         return content_key(matte.model_dump(), parts)
 
     def fetch(self, level: int) -> Fetch:
@@ -59,7 +71,8 @@ class References:
         if matte is None:
             return done
         whole = content_key(self._steps_key(key), self.matte_key(matte), "matted", level)
-        return self.sources.cache.get(whole, lambda: matted(done, self._matte(matte, level, done)))
+        inside = matte.inside if matte.extend else None
+        return self.sources.cache.get(whole, lambda: matted(done, self._matte(matte, level, done), inside))
 
     def named(self, name: str, level: int) -> PremultipliedPicture:
         """Another layer after its steps and cut by its matte, or an element; for no name the own element."""
@@ -70,34 +83,115 @@ class References:
         inner = References(self.sources, self.comp, self.frame, layer)
         return inner.picture(level, key=key, element=element, number=number)
 
+    def seen_under(
+        self, name: str, further: tuple[str, ...]
+    ) -> tuple[PremultipliedPicture, NDArray[np.float64]]:
+        """A picture by name in full size, with further channels, and the matrix from the comp's points to it.
+
+        The layer itself comes after its steps and before its matte.
+        """
+        layer, element, number = self._found(name)
+        key = self.sources.key(element, number)
+        if layer is None or name:
+            picture = self.named(name, 0)
+        else:
+            steps = [s for s in self.own.steps if s.on]
+            picture = self.sources.stepped(element, number, 0, key, steps, self.frame, self)
+        if further:
+            picture = with_extra(picture, self.sources.data(element, number, 0, further), further)
+        # an element alone is read where the own layer lies
+        size = self.sources.full_size(element, number, key)
+        how = placing((layer or self.own).place, (self.comp.width, self.comp.height), size, 0)
+        return picture, how.matrix * 2.0**how.source_level
+
     def matte_of_step(self, matte: Matte, level: int) -> Plane:
         """For a step of the own layer: its own channels are read as they came."""
         _, element, number = self._found("")
-        return self._matte(matte, level, self.sources.picture(element, number, level))
+        return self._matte(matte, level, self.sources.picture(element, number, level), of_step=True)
 
-    def _matte(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
-        return matte_over(matte, own, level, self._held(matte, level, own), self._own_size())
+    def _matte(self, matte: Matte, level: int, own: PremultipliedPicture, *, of_step: bool = False) -> Plane:
+        if not matte.steady:
+            return matte.refined(self._joined(matte, level, own), level)
+        planes = [
+            names._joined(then, level, names._then(level, own, of_step=of_step))
+            for names, then in self._around(matte)
+        ]
+        return matte.refined(matte.steadied(planes), level)
+
+    def _joined(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
+        return joined_over(matte, own, level, self._held(matte, level, own), self._own_size())
+
+    def _around(self, matte: Matte) -> list[tuple[References, Matte]]:
+        """The frames that a steadied matte looks at, its own in the middle, each with its matte then."""
+        original = self.comp.layer(self.own.id)
+        found = []
+        for frame in range(self.frame - matte.steady, self.frame + matte.steady + 1):
+            own = original.at(frame)
+            then = _same_matte(matte, original, own, self.own)
+            names = References(self.sources, self.comp, frame, own)
+            found.append((names, then.model_copy(update={"steady": 0})))
+        return found
+
+    def _then(self, level: int, own: PremultipliedPicture, *, of_step: bool) -> PremultipliedPicture:
+        """What a matte of the own layer, or of one of its steps, sees of the layer itself at this frame.
+
+        ``own``: the same at the frame that is drawn, for where sizes change on the way.
+        """
+        _, element, number = self._found("")
+        key = self.sources.key(element, number)
+        steps = [] if of_step else [s for s in self.own.steps if s.on]
+        found = self.sources.stepped(element, number, level, key, steps, self.frame, self)
+        same = found.display_window == own.display_window
+        return found if same else own
 
     def _own_size(self) -> tuple[int, int]:
         _, element, number = self._found("")
         return self.sources.full_size(element, number, self.sources.key(element, number))
 
-    def _held(self, matte: Matte, level: int, own: PremultipliedPicture) -> Iterable[Held]:
-        comp = self.comp.width, self.comp.height
+    def _held(self, matte: Matte, level: int, own: PremultipliedPicture) -> Iterable[Held | Drawn]:
+        window = own.display_window
         for part in (p for p in matte.parts if p.on):
-            layer, element, number = self._found(part.source)
-            if part.read == "source":
-                picture = self.sources.picture(element, number, level)
-            else:
-                picture = self.named(part.source, level) if part.source else own
-            if part.further and part.channel not in picture.planes:
-                extra = self.sources.data(element, number, level, (part.channel,))
-                picture = with_extra(picture, extra, (part.channel,))
-            places = None
-            if layer is not None and part.source and part.read == "placed":
-                size = self.sources.full_size(element, number, self.sources.key(element, number))
-                places = (layer.place, self.own.place, comp, size)
-            yield Held(part, picture, places)
+            if isinstance(part, PicturePart):
+                yield self._seen(part, level, own)
+            elif isinstance(part, DrawnPart):
+                yield part.drawn(window.height, window.width, level)
+
+    def _seen(self, part: PicturePart, level: int, own: PremultipliedPicture) -> Held:
+        layer, element, number = self._found(part.source)
+        if isinstance(part, ObjectPart):
+            picture = self._objects(part, element, number, level)
+        elif part.read == "source":
+            picture = self.sources.picture(element, number, level)
+        else:
+            picture = self.named(part.source, level) if part.source else own
+        if part.further and part.further not in picture.planes:
+            extra = self.sources.data(element, number, level, (part.further,))
+            picture = with_extra(picture, extra, (part.further,))
+        places = None
+        if layer is not None and part.source and part.read == "placed":
+            size = self.sources.full_size(element, number, self.sources.key(element, number))
+            places = (layer.place, self.own.place, (self.comp.width, self.comp.height), size)
+        second = self.named(part.second, level) if part.second else None
+        # the same small picture for every level: the screen and the delivery find the same
+        card = None
+        if part.surveys:
+            small = self.sources.picture(element, number, SURVEYED)
+            card = part.survey(whole_picture(small).planes)
+        return Held(part, picture, places, second, card)
+
+    def _objects(self, part: ObjectPart, element: Element, number: int, level: int) -> PremultipliedPicture:
+        """The named objects' shares as a plane, halved once they are known: identities cannot be."""
+
+        def make() -> PremultipliedPicture:
+            known = [c.name for c in self.sources.decoder.probe(element.file).channels]
+            ranks = rank_channels(part.layer, known)
+            stored = self.sources.stored(element, number, [n for pair in ranks for n in pair])
+            plane = shares_of(part.names, stored.planes, ranks)
+            return PremultipliedPicture(
+                {SHARES: plane, "A": plane}, stored.data_window, stored.display_window
+            )
+
+        return self.sources.view(element, number, level, ["objects", part.layer, *part.names], make)
 
     def _steps_key(self, key: str) -> str:
         steps = [s for s in self.own.steps if s.on]
@@ -158,6 +252,17 @@ class _Fetch:
 
     def matte(self, matte: Matte, /) -> Plane:
         return self.names.matte_of_step(matte, self.level)
+
+
+def _same_matte(matte: Matte, original: Layer, then: Layer, now: Layer) -> Matte:
+    """The matte of a layer or of one of its steps as it is at another frame."""
+    if original.matte is not None and matte == now.matte:
+        assert then.matte is not None
+        return then.matte
+    for i, step in enumerate(now.steps):
+        if not isinstance(step, ForeignStep) and step.through.matte == matte:
+            return then.steps[i].through.matte
+    return matte
 
 
 def with_extra(

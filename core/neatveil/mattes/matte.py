@@ -1,4 +1,4 @@
-"""A matte: parts put together in order, then refined.
+"""A matte: parts put together in order, steadied over frames, then refined.
 
 Sums suit edges that meet, such as the object masks of one render, whose shares of a pixel add up to 1:
 ``add`` is ``min(1, a + b)``, ``subtract`` is ``max(0, a - b)``, ``intersect`` the lesser, ``exclude``
@@ -7,19 +7,21 @@ Sums suit edges that meet, such as the object masks of one render, whose shares 
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import cv2
 import numpy as np
 from pydantic import Field
 
 from ..animation import Animated
+from ..numeric.blocks import new_array
 from ..numeric.gaussian import gaussian
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import Plane
+from .kinds import PartUnion
 from .morphology import grown
-from .part import Part
+from .part import Drawn
 from .regions import without_holes, without_specks
 
 _ONE = np.float32(1)
@@ -49,6 +51,27 @@ def _exclude(a, b, out):  # type: ignore[no-untyped-def]
         out[i] = abs(a[i] - b[i])
 
 
+@kernel
+def _lay(now, grey, cover, out):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        out[i] = now[i] * (np.float32(1) - cover[i]) + grey[i]
+
+
+@kernel
+def _median(rows, out):  # type: ignore[no-untyped-def]
+    """``rows``: ``(N, M)``, N odd and small; changed."""
+    count = rows.shape[0]
+    for i in range(out.size):
+        # insertion sort of one value a frame
+        for k in range(1, count):
+            v, j = rows[k, i], k - 1
+            while j >= 0 and rows[j, i] > v:
+                rows[j + 1, i] = rows[j, i]
+                j -= 1
+            rows[j + 1, i] = v
+        out[i] = rows[count // 2, i]
+
+
 #: What is there and a further part, flat, into a third array that may not be one of them.
 COMBINE: dict[str, Callable[..., None]] = {
     "add": _add, "subtract": _subtract, "intersect": _intersect, "exclude": _exclude,
@@ -59,7 +82,7 @@ class Matte(Animated):
     """Without parts it keeps everything."""
 
     on: bool = Field(True, title="On")
-    parts: tuple[Part, ...] = Field((), max_length=100, title="Parts")
+    parts: tuple[PartUnion, ...] = Field((), max_length=100, title="Parts")
     specks: float = Field(
         0.0, ge=0, le=1e6, title="specks", description="Regions of fewer pixels than this are dropped.",
         json_schema_extra={"unit": "px", "slider": [0, 500]},
@@ -67,6 +90,10 @@ class Matte(Animated):
     holes: float = Field(
         0.0, ge=0, le=1e6, title="holes", description="Enclosed holes of fewer pixels than this are filled.",
         json_schema_extra={"unit": "px", "slider": [0, 500]},
+    )  # fmt: skip
+    steady: int = Field(
+        0, ge=0, le=5, title="steady", description="The median over so many frames before and after: "
+        "takes flicker out of an edge that stands still.", json_schema_extra={"unit": "fr", "slider": [0, 5]},
     )  # fmt: skip
     grow: float = Field(
         0.0, ge=-200, le=200, title="grow", description="Above 0 grows, below 0 shrinks.",
@@ -77,6 +104,15 @@ class Matte(Animated):
         json_schema_extra={"unit": "px", "slider": [0, 20]},
     )  # fmt: skip
     inverted: bool = Field(False, title="inverted", description="Keeps what it else would remove.")
+    extend: bool = Field(
+        False, title="edge colour from inside",
+        description="Where it keeps in part the colour is that of what it keeps in full nearby, so that "
+        "nothing of the old background is seen in the edge.",
+    )  # fmt: skip
+    inside: float = Field(
+        0.95, ge=0, le=0.9999, title="inside from", description="Kept share from which colour is trusted.",
+        json_schema_extra={"slider": [0, 1]},
+    )  # fmt: skip
 
     @property
     def works(self) -> bool:
@@ -90,27 +126,33 @@ class Matte(Animated):
             return now
         return now.model_copy(update={"parts": parts})
 
-    def joined(self, planes: list[Plane]) -> Plane:
+    def joined(self, shares: Sequence[Drawn]) -> Plane:
         """The kept shares of the parts that are on, in their order, as one plane."""
         parts = [p for p in self.parts if p.on]
-        height, width = planes[0].shape
-        total = np.empty((height, width), np.float32)
+        height, width = shares[0].grey.shape
+        total = new_array((height, width))
 
         def strip(y0: int, y1: int) -> None:
-            rows = planes[0][y0:y1].reshape(-1)
-            # the first stands alone, or is taken out of everything
-            now = rows if parts[0].how != "subtract" else np.asarray(_ONE - rows)
-            spare = [total[y0:y1].reshape(-1), np.empty_like(now) if len(parts) > 2 else now]
-            for i, (part, plane) in enumerate(zip(parts[1:], planes[1:], strict=True)):
-                # ends in the total
-                out = spare[(len(parts) - i) % 2]
-                COMBINE[part.how](now, plane[y0:y1].reshape(-1), out)
-                now = out
-            if len(parts) == 1:
-                spare[0][:] = now
+            out = total[y0:y1].reshape(-1)
+            rows = [
+                Drawn(s.grey[y0:y1].reshape(-1), None if s.cover is None else s.cover[y0:y1].reshape(-1))
+                for s in shares
+            ]
+            _strip([p.how for p in parts], rows, out)
 
         for_strips(height, width, strip)
         return total
+
+    def steadied(self, planes: Sequence[Plane]) -> Plane:
+        """The median of the joined shares of an odd number of frames, value by value."""
+        out = np.empty_like(planes[0])
+
+        def strip(y0: int, y1: int) -> None:
+            flat = np.stack([p[y0:y1].reshape(-1) for p in planes])
+            _median(flat, out[y0:y1].reshape(-1))
+
+        for_strips(out.shape[0], out.shape[1], strip)
+        return out
 
     def refined(self, plane: Plane, level: int) -> Plane:
         """Cleaned, grown, softened and inverted; lengths are divided by ``2 ** level``, areas twice."""
@@ -127,3 +169,21 @@ class Matte(Animated):
                 cv2.sepFilter2D(plane, -1, line, line, borderType=cv2.BORDER_REPLICATE), np.float32
             )
         return np.asarray(_ONE - plane) if self.inverted else plane
+
+
+def _strip(hows: Sequence[str], rows: Sequence[Drawn], total: Plane) -> None:
+    """Flat shares put together into ``total``, in one pass for each after the first."""
+    # the first stands alone, or is taken out of everything
+    now = np.asarray(_ONE - rows[0].grey) if hows[0] == "subtract" and rows[0].cover is None else rows[0].grey
+    if len(rows) == 1:
+        total[:] = now
+        return
+    spare = [total, np.empty_like(total) if len(rows) > 2 else now]
+    for i, (how, row) in enumerate(zip(hows[1:], rows[1:], strict=True), 1):
+        # ends in the total
+        out = spare[(len(rows) - 1 - i) % 2]
+        if row.cover is None:
+            COMBINE[how](now, row.grey, out)
+        else:
+            _lay(now, row.grey, row.cover, out)
+        now = out

@@ -1,7 +1,6 @@
-"""Names as numbers that a floating-point channel can hold, and what covers a pixel by rank.
+"""What covers a pixel by rank, as channels and as a file's header.
 
-Source: Friedman & Jones 2015, open specification for ID mattes, version 1.2.0 [FriedmanJones2015];
-MurmurHash3 [Appleby2011].
+Source: Friedman & Jones 2015, open specification for ID mattes, version 1.2.0 [FriedmanJones2015].
 """
 
 from __future__ import annotations
@@ -9,32 +8,16 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable
 
-import mmh3
 import numpy as np
 from numpy.typing import NDArray
 
+from ..channels.identity import name_hash
 from .model import Floats
 
 #: The layer's name: its channels are ``objects00.R`` and so on.
 LAYER = "objects"
 #: Ranks kept of each pixel; two to a layer of four channels.
 RANKS = 6
-
-
-def name_hash(name: str) -> int:
-    """32-bit hash of a name's UTF-8 bytes, changed so that it is a normal float32.
-
-    An exponent of all zeros or all ones would be a denormal number, infinite or no number, which
-    programs do not carry through: its lowest bit is then turned over.
-    """
-    number = mmh3.hash(name.encode(), 0, signed=False)
-    exponent = number >> 23 & 0xFF
-    return number ^ (1 << 23) if exponent in (0, 255) else number
-
-
-def hash_as_float(number: int) -> np.float32:
-    """The same 32 bits as a float32."""
-    return np.float32(np.uint32(number).view(np.float32))
 
 
 def ranked(ids: NDArray[np.uint32], samples: NDArray[np.bool_]) -> dict[str, Floats]:

@@ -15,11 +15,11 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
+from ..drawn.shapes import shape_weights
 from ..numeric.gaussian import gaussian
 from ..picture import Box, Plane
 from .base import Family, scaled
 from .near import NearStep
-from .shapes import shape_weights
 
 
 class BlurStep(NearStep):

@@ -14,12 +14,12 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
+from ..colour.codes import coded, lit
 from ..numeric.pool import for_strips
 from ..picture import RGB, Plane, PremultipliedPicture, new_planes
 from .base import Family
 from .doing import into_alpha, out_of_alpha
 from .two import TwoStep
-from .value import coded, lit
 
 _TINY = np.float32(1e-6)
 

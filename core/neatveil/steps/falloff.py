@@ -7,10 +7,10 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
+from ..drawn.shapes import shape_weights
 from ..numeric.pool import for_strips
 from ..picture import RGBA, Box, PremultipliedPicture
 from .base import Family, FieldStep
-from .shapes import shape_weights
 
 
 class FalloffStep(FieldStep):

@@ -13,6 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ..channels.luma import LUMA_WEIGHTS
 from ..channels.models import Range, Weights, from_hls, from_ycc, to_hls, to_ycc
+from ..colour.codes import coded, lit
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..numeric.sums import weighed
@@ -20,7 +21,6 @@ from ..picture import RGBA, Plane, PremultipliedPicture, new_planes
 from .base import Family, float32s
 from .doing import into_alpha, out_of_alpha
 from .two import TwoStep
-from .value import coded, lit
 
 Footing = Literal["straight", "premultiplied"]
 Flat = dict[str, Plane]

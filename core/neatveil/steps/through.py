@@ -10,9 +10,9 @@ from pydantic import Field
 
 from ..animation import Animated
 from ..channels.luma import LUMA_WEIGHTS
+from ..drawn.shapes import shape_weights
 from ..mattes import Matte
 from ..picture import Box, Plane, plane_over
-from .shapes import shape_weights
 
 
 class Through(Animated):

@@ -5,42 +5,11 @@ from __future__ import annotations
 from abc import abstractmethod
 from typing import Literal
 
-import numpy as np
 from pydantic import Field
 
-from ..colour import encoding_named
-from ..colour.encodings import decode_value, encode_value
-from ..numeric.jit import kernel
+from ..colour.codes import coded, light_of
 from ..picture import Plane
 from .base import Flat, PointStep
-
-_SRGB = encoding_named("srgb").numbers()
-
-
-@kernel
-def _to_codes(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
-    for i in range(x.size):
-        out[i] = encode_value(x[i], slope, offset, exponent, b_lin, b_enc)
-
-
-@kernel
-def _to_light(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
-    for i in range(x.size):
-        out[i] = decode_value(x[i], slope, offset, exponent, b_lin, b_enc)
-
-
-def coded(plane: Plane) -> Plane:
-    """sRGB code values of flat light, in an array of their own."""
-    out = np.empty_like(plane)
-    _to_codes(plane, out, *_SRGB)
-    return out
-
-
-def lit(plane: Plane) -> Plane:
-    """Light of flat sRGB code values, in an array of its own."""
-    out = np.empty_like(plane)
-    _to_light(plane, out, *_SRGB)
-    return out
 
 
 class CodedStep(PointStep):
@@ -65,7 +34,7 @@ class CodedStep(PointStep):
         for i in range(3):
             if found[i] is not codes[i]:
                 codes[i][:] = found[i]
-                _to_light(codes[i], scratch[i], *_SRGB)
+                light_of(codes[i], scratch[i])
                 done[i] = scratch[i]
         done[3] = found[3]
         return done

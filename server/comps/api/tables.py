@@ -7,7 +7,7 @@ from typing import Any
 from django.http import HttpRequest
 from neatveil.channels.pick import PICKS
 from neatveil.comp import Place
-from neatveil.mattes import Matte, Part
+from neatveil.mattes import PARTS, Matte
 from neatveil.merge import OPERATORS
 from neatveil.steps.table import STEPS
 from neatveil.steps.through import Through
@@ -39,7 +39,7 @@ class TablesOut(Schema):
     place: dict[str, Any]
     through: dict[str, Any]
     matte: dict[str, Any]
-    part: dict[str, Any]
+    parts: dict[str, dict[str, Any]]
     picks: list[str]
 
 
@@ -53,7 +53,7 @@ def tables(request: HttpRequest) -> TablesOut:
     return TablesOut(
         operators=[OperatorOut(name=o.name, family=o.family, help=o.help) for o in OPERATORS.values()],
         steps=steps, place=_fields(Place), through=_fields(Through), matte=_fields(Matte),
-        part=_fields(Part), picks=list(PICKS),
+        parts={kind: _fields(p) for kind, p in PARTS.items()}, picks=list(PICKS),
     )  # fmt: skip
 
 

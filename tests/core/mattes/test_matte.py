@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from neatveil.channels.pick import picked
 from neatveil.errors import NameUnknown
-from neatveil.mattes import Matte, Part
+from neatveil.mattes import ChannelPart, Drawn, Matte
 from pydantic import ValidationError
 
 values = st.lists(st.floats(0, 1, width=32), min_size=1, max_size=20).map(lambda v: np.array([v], np.float32))
@@ -34,7 +34,7 @@ def test_every_channel_of_a_picture():
 
 def test_codes_are_those_of_srgb_and_alpha_has_none():
     """IEC 61966-2-1: light 0.214 is code 0.5."""
-    from neatveil.steps.value import coded
+    from neatveil.colour.codes import coded
 
     planes = {**PLANES, "R": np.array([[0.21404114]], np.float32)}
     assert picked(planes, "red", code=coded)[0, 0] == pytest.approx(0.5, abs=1e-5)
@@ -48,33 +48,33 @@ def test_a_channel_that_is_not_there_is_refused_with_those_that_are():
 
 def test_a_ramp_crushes_between_low_and_high():
     x = np.array([[-1, 0.2, 0.3, 0.5, 0.7, 2, np.nan]], np.float32)
-    kept = Part(low=0.3, high=0.7).kept(x)[0]
+    kept = ChannelPart(low=0.3, high=0.7).kept(x)[0]
     np.testing.assert_allclose(kept, [0, 0, 0, 0.5, 1, 1, 0], atol=1e-6)
-    np.testing.assert_allclose(Part(low=0.7, high=0.3).kept(x)[0], [1, 1, 1, 0.5, 0, 0, 0], atol=1e-6)
+    np.testing.assert_allclose(ChannelPart(low=0.7, high=0.3).kept(x)[0], [1, 1, 1, 0.5, 0, 0, 0], atol=1e-6)
 
 
 def test_a_soft_range_keeps_a_slice_of_depth():
     depth = np.array([[1, 3, 4, 6, 8, 9, 10, np.inf]], np.float32)
-    kept = Part(shape="range", low=4, high=8, soft=2).kept(depth)[0]
+    kept = ChannelPart(shape="range", low=4, high=8, soft=2).kept(depth)[0]
     np.testing.assert_allclose(kept, [0, 0.5, 1, 1, 1, 0.5, 0, 0], atol=1e-6)
-    hard = Part(shape="range", low=4, high=8, soft=0).kept(depth)[0]
+    hard = ChannelPart(shape="range", low=4, high=8, soft=0).kept(depth)[0]
     np.testing.assert_array_equal(hard, [0, 0, 1, 1, 1, 0, 0, 0])
 
 
 def test_a_ramp_without_height_is_refused():
     with pytest.raises(ValidationError, match="must differ"):
-        Part(low=0.5, high=0.5)
+        ChannelPart(low=0.5, high=0.5)
 
 
 @given(values)
 def test_a_part_and_its_inverse_add_up_to_all(x):
-    np.testing.assert_allclose(Part().kept(x) + Part(inverted=True).kept(x), 1, atol=1e-6)
+    np.testing.assert_allclose(ChannelPart().kept(x) + ChannelPart(inverted=True).kept(x), 1, atol=1e-6)
 
 
 @given(values)
 def test_intersecting_with_itself_changes_nothing(x):
     for how, expected in (("intersect", x), ("exclude", 0 * x)):
-        got = Matte(parts=(Part(), Part(how=how))).joined([x, x])
+        got = Matte(parts=(ChannelPart(), ChannelPart(how=how))).joined([Drawn(x), Drawn(x)])
         np.testing.assert_array_equal(got, expected)
 
 
@@ -85,7 +85,7 @@ def test_any_list_is_what_it_says_written_out(hows):
     for how, plane in zip(hows[1:], planes[1:], strict=True):
         total = {"add": np.minimum(total + plane, 1), "subtract": np.maximum(total - plane, 0),
                  "intersect": np.minimum(total, plane), "exclude": np.abs(total - plane)}[how]  # fmt: skip
-    got = Matte(parts=tuple(Part(how=h) for h in hows)).joined(planes)
+    got = Matte(parts=tuple(ChannelPart(how=h) for h in hows)).joined([Drawn(p) for p in planes])
     np.testing.assert_allclose(got, total, atol=1e-6)
 
 
@@ -94,19 +94,19 @@ def test_object_masks_of_one_pixel_come_apart_again():
     rng = np.random.default_rng(2)
     shares = rng.dirichlet((1, 1, 1), 50).astype(np.float32).T[:, None]
     board = shares.sum(0)
-    parts = (Part(), Part(how="subtract"), Part(how="subtract"))
-    got = Matte(parts=parts).joined([board, shares[1], shares[2]])
+    parts = (ChannelPart(), ChannelPart(how="subtract"), ChannelPart(how="subtract"))
+    got = Matte(parts=parts).joined([Drawn(board), Drawn(shares[1]), Drawn(shares[2])])
     np.testing.assert_allclose(got, shares[0], atol=1e-6)
 
 
 def test_the_first_part_may_be_what_is_taken_out():
     x = np.array([[0.25]], np.float32)
-    assert Matte(parts=(Part(how="subtract"),)).joined([x])[0, 0] == 0.75
+    assert Matte(parts=(ChannelPart(how="subtract"),)).joined([Drawn(x)])[0, 0] == 0.75
 
 
 def test_a_matte_without_parts_keeps_everything():
     assert not Matte().works
-    assert not Matte(parts=(Part(on=False),)).works
+    assert not Matte(parts=(ChannelPart(on=False),)).works
     assert Matte(inverted=True).works
 
 

@@ -8,8 +8,9 @@ import numpy as np
 import pytest
 import trimesh
 from core.scene.test_passes import disc, lens, world
+from neatveil.channels.identity import hash_as_float, name_hash
 from neatveil.scene.film import Sampling, render
-from neatveil.scene.identity import hash_as_float, metadata, name_hash
+from neatveil.scene.identity import metadata
 
 
 @pytest.mark.parametrize(

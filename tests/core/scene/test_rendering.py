@@ -10,12 +10,12 @@ import pytest
 from core.scene.files import Writer
 from ferrow_marsh.scenes.waymark import waymark
 from neatveil.alpha import read
+from neatveil.channels.identity import name_hash
 from neatveil.cli import main
 from neatveil.errors import Cancelled, DocumentRefused, FileMissing, SceneRefused
 from neatveil.io import LocalDecoder
 from neatveil.scene import read_scene, rendering
 from neatveil.scene.frames import lens_at, render_frame, seconds_of
-from neatveil.scene.identity import name_hash
 from neatveil.scene.rendering import render_range, write_manifest
 from neatveil.scene.setup import RenderSetup, load_setup, parse_setup, setup_schema
 

@@ -6,8 +6,8 @@ import pytest
 import scipy.ndimage as ndi
 from core.pictures import premultiplied, soft_disc
 from core.steps.doing import done, opaque, step
+from neatveil.drawn.shapes import shape_weights
 from neatveil.picture import Box
-from neatveil.steps.shapes import shape_weights
 
 DISC = premultiplied(soft_disc(60, 80))
 SMOOTH = ndi.gaussian_filter(np.random.default_rng(1).random((60, 80, 4)), (3, 3, 0)).astype(np.float32)

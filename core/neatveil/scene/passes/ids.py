@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..identity import name_hash, ranked
+from ...channels.identity import name_hash
+from ..identity import ranked
 from ..model import Floats
 from ..seen import Seen
 from .base import Given, Pass

@@ -14,6 +14,7 @@ import { CompareBar, useAgainst } from "./CompareBar";
 import { sidesOf, type Against } from "./comparing";
 import { useDesk, type DeskState } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
+import { paced, RESTING, setPace } from "./draftPace";
 import { useDrawTime } from "./drawTime";
 import { usePicking, usePoint } from "./pointState";
 import { useReady } from "./readyFrames";
@@ -33,7 +34,7 @@ function askFor(desk: DeskState, wanted: Wanted, document: CompDocument, draftin
   const further = desk.extent === "layer" && desk.further?.element === chosen?.element ? desk.further : null;
   return {
     frame: desk.frame,
-    ...wanted,
+    ...(drafting ? paced(wanted) : wanted),
     look: desk.look,
     quality: drafting || desk.playing ? "fast" : "exact",
     document,
@@ -68,17 +69,26 @@ function useCompPicture(
   const second = sides?.second ?? null;
   const other = usePicture(second && { address, ask: second, stamp: readings }, "comp-other");
   const { want } = picture;
-  useEffect(
-    () =>
-      store.subscribe(({ draft }, before) => {
-        if (!wanted || !draft || draft === before.draft) return;
-        const now = useDesk.getState();
-        // a comparison is drawn once the page knows both sides
-        if (now.compare.how !== "off") return;
-        want({ address, ask: askFor(now, wanted, draft, true), stamp: readings });
-      }),
-    [store, want, wanted, address, readings],
-  );
+  useEffect(() => {
+    let resting = 0;
+    const stop = store.subscribe(({ draft }, before) => {
+      if (draft === before.draft) return;
+      window.clearTimeout(resting);
+      if (!wanted || !draft) return;
+      const now = useDesk.getState();
+      // a comparison is drawn once the page knows both sides
+      if (now.compare.how !== "off") return;
+      const ask = askFor(now, wanted, draft, true);
+      want({ address, ask, stamp: readings });
+      if (ask.level === wanted.level) return;
+      // held still: as fine as ever
+      resting = window.setTimeout(() => want({ address, ask: { ...ask, ...wanted }, stamp: readings }), RESTING);
+    });
+    return () => {
+      window.clearTimeout(resting);
+      stop();
+    };
+  }, [store, want, wanted, address, readings]);
   return { picture, ask, other: second ? other : null };
 }
 
@@ -92,8 +102,10 @@ export function Picture({ store, comp, project, elements }: Props) {
   const { chosen: against } = useAgainst(store, comp, project);
   const { picture, ask, other } = useCompPicture(store, comp, wanted, readings, against);
   useEffect(() => {
-    if (picture.drawn) useDrawTime.setState({ milliseconds: picture.drawn.milliseconds });
-  }, [picture.drawn]);
+    if (!picture.drawn) return;
+    useDrawTime.setState({ milliseconds: picture.drawn.milliseconds });
+    if (store.getState().draft) setPace(picture.drawn.milliseconds);
+  }, [picture.drawn, store]);
   const filled = useFilled(store, comp, ask, readings);
   const document = store((s) => s.document);
   const frame = useMemo(

@@ -22,7 +22,7 @@ def _ramp(distance, soft):  # type: ignore[no-untyped-def]
 
 
 @kernel
-def _ellipse(out, x0, y0, c, s, a, b, soft):  # type: ignore[no-untyped-def]
+def _ellipse(out, x0, y0, c, s, a, b, soft, outwards):  # type: ignore[no-untyped-def]
     """Of each pixel's centre; ``x0``, ``y0``: the first one's, seen from the ellipse's centre."""
     tiny = np.float32(1e-12)
     for row in range(out.shape[0]):
@@ -35,11 +35,11 @@ def _ellipse(out, x0, y0, c, s, a, b, soft):  # type: ignore[no-untyped-def]
             slope = np.sqrt((u / a) * (u / a) + (v / b) * (v / b))
             # at the centre there is no slope: as far from the outline as the shorter half axis
             d = (q - np.float32(1)) * q / slope if slope > tiny else -min(a, b)
-            out[row, i] = _ramp(d, soft)
+            out[row, i] = _ramp(d - outwards, soft)
 
 
 @kernel
-def _rectangle(out, x0, y0, c, s, a, b, soft):  # type: ignore[no-untyped-def]
+def _rectangle(out, x0, y0, c, s, a, b, soft, outwards):  # type: ignore[no-untyped-def]
     zero = np.float32(0)
     for row in range(out.shape[0]):
         dy = y0 + np.float32(row)
@@ -48,12 +48,12 @@ def _rectangle(out, x0, y0, c, s, a, b, soft):  # type: ignore[no-untyped-def]
             u = abs(c * dx + s * dy) - a
             v = abs(c * dy - s * dx) - b
             outside = np.sqrt(max(u, zero) * max(u, zero) + max(v, zero) * max(v, zero))
-            out[row, i] = _ramp(outside + min(max(u, v), zero), soft)
+            out[row, i] = _ramp(outside + min(max(u, v), zero) - outwards, soft)
 
 
 def shape_weights(
     shape: str, centre: tuple[float, float], size: tuple[float, float], turn: float, soft: float,
-    box: Box, frame: tuple[int, int], level: int,
+    box: Box, frame: tuple[int, int], level: int, outwards: float = 0.0,
 ) -> Plane:  # fmt: skip
     """``(box.height, box.width)`` weights 0..1.
 
@@ -62,6 +62,7 @@ def shape_weights(
     shape : ``ellipse`` or ``rectangle``.
     centre, size, soft : pixels of the full picture, the centre measured from the frame's.
     turn : degrees, clockwise.
+    outwards : how far the middle of the soft edge lies beyond the outline, in pixels of the full picture.
     box : pixels of the level, from the frame's corner. frame : width and height at the level.
     """
     out = np.empty((box.height, box.width), np.float32)
@@ -72,5 +73,5 @@ def shape_weights(
     x0 = box.x0 + 0.5 - frame[0] / 2 - centre[0] * share
     y0 = box.y0 + 0.5 - frame[1] / 2 - centre[1] * share
     draw = _ellipse if shape == "ellipse" else _rectangle
-    draw(out, *(np.float32(v) for v in (x0, y0, cos(angle), sin(angle), *half, edge)))
+    draw(out, *(np.float32(v) for v in (x0, y0, cos(angle), sin(angle), *half, edge, outwards * share)))
     return out

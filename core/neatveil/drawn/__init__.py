@@ -1,0 +1,1 @@
+"""What people draw: soft shapes, outlines and strokes as coverage of pixels."""

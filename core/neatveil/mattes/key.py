@@ -1,0 +1,186 @@
+"""A key: what stands before a green or blue card, or differs from a clean plate.
+
+Colour difference: a pixel holds the share ``d / D`` of the card, with ``d`` the card's channel less the limit
+of the other two, 0 where that is more, and ``D`` the same of the clean card. The limit is the greater of the
+others, as of Vlahos 1971 [Vlahos1971], or lies between that and the lesser by the balance. In linear light
+that is exact for whatever lets the card through in part, such as hair and motion blur, where the thing itself
+has no more of the card's channel than of another.
+
+Difference: the greatest of the channels' distances from the plate, of sRGB codes. Common practice, no source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..colour.codes import coded
+from ..errors import ValueRefused
+from ..numeric.jit import inline, kernel
+from ..picture import Plane
+from .card import surface_of
+from .part import PicturePart, Rows
+
+_Light = Annotated[float, Field(ge=0, le=1000)]
+#: Share of a card's strongest channel by which it must stand out.
+_LEAST = 0.05
+
+
+@inline
+def _excess(card, one, two, balance):  # type: ignore[no-untyped-def]
+    high, low = max(one, two), min(one, two)
+    return max(np.float32(0), card - (high + balance * (low - high)))
+
+
+@kernel
+def _over_even(card, one, two, balance, whole, out):  # type: ignore[no-untyped-def]
+    inverse = np.float32(1) / whole
+    for i in range(out.size):
+        out[i] = np.float32(1) - _excess(card[i], one[i], two[i], balance) * inverse
+
+
+@kernel
+def _over_surface(card, one, two, balance, c, first, height, least, out):  # type: ignore[no-untyped-def]
+    """``c``: of the surface 1, x, y, x x, x y, y y; x and y from -1 to 1 over the whole picture."""
+    width = out.shape[1]
+    for row in range(out.shape[0]):
+        y = np.float32(2) * (np.float32(first + row) + np.float32(0.5)) / height - np.float32(1)
+        start = c[0] + c[2] * y + c[5] * y * y
+        slope = c[1] + c[4] * y
+        for i in range(width):
+            x = np.float32(2) * (np.float32(i) + np.float32(0.5)) / np.float32(width) - np.float32(1)
+            whole = max(least, start + slope * x + c[3] * x * x)
+            out[row, i] = np.float32(1) - _excess(card[row, i], one[row, i], two[row, i], balance) / whole
+
+
+@kernel
+def _over_plate(card, one, two, pc, p1, p2, balance, least, out):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        whole = max(least, _excess(pc[i], p1[i], p2[i], balance))
+        out[i] = np.float32(1) - _excess(card[i], one[i], two[i], balance) / whole
+
+
+@kernel
+def _distance(r, g, b, pr, pg, pb, out):  # type: ignore[no-untyped-def]
+    for i in range(out.size):
+        out[i] = max(abs(r[i] - pr[i]), max(abs(g[i] - pg[i]), abs(b[i] - pb[i])))
+
+
+@kernel
+def _cleaned(x, out, black, white, inverted):  # type: ignore[no-untyped-def]
+    zero, one = np.float32(0), np.float32(1)
+    inverse = one / (white - black)
+    for i in range(x.size):
+        v = (x[i] - black) * inverse
+        v = min(one, max(zero, v)) if v == v else zero
+        out[i] = one - v if inverted else v
+
+
+class KeyPart(PicturePart):
+    """A key of the layer itself or of another source."""
+
+    kind: Literal["key"] = "key"
+    by: Literal["card", "plate"] = Field(
+        "card", title="by", description="The colour of a card, or how far it is from a clean plate.",
+        json_schema_extra={"labels": {"card": "Colour of the card", "plate": "Difference from a plate"}},
+    )  # fmt: skip
+    colour: tuple[_Light, _Light, _Light] = Field(
+        (0.05, 0.35, 0.08), title="card", description="The clean card's light, linear.",
+        json_schema_extra={"unit": "colour"},
+    )  # fmt: skip
+    uneven: Literal["even", "fit", "plate"] = Field(
+        "even", title="the card is", description="fit: brighter here than there, found from the card around "
+        "what stands before it; plate: as in a clean plate.",
+        json_schema_extra={"labels": {"even": "Even", "fit": "Uneven", "plate": "As in a plate"}},
+    )  # fmt: skip
+    plate: str = Field(
+        "", pattern=r"^((layer:)?[A-Za-z0-9_-]{1,64})?$", title="clean plate",
+        description="The same without what stands before it.", json_schema_extra={"unit": "source"},
+    )  # fmt: skip
+    balance: float = Field(
+        0.0, ge=0, le=1, title="balance", description="0 measures against the greater of the other channels, "
+        "1 against the lesser: what is yellow or cyan then counts as card in part.",
+        json_schema_extra={"slider": [0, 1]},
+    )  # fmt: skip
+    black: float = Field(
+        0.0, ge=-10, le=10, title="black end", description="What keeps less than this is removed.",
+        json_schema_extra={"slider": [0, 0.5]},
+    )  # fmt: skip
+    white: float = Field(
+        1.0, ge=-10, le=10, title="white end", description="What keeps more than this is kept in full.",
+        json_schema_extra={"slider": [0.5, 1]},
+    )  # fmt: skip
+
+    @property
+    def second(self) -> str:
+        return self.plate if self.by == "plate" or self.uneven == "plate" else ""
+
+    @property
+    def surveys(self) -> bool:
+        return self.by == "card" and self.uneven == "fit"
+
+    @property
+    def _order(self) -> tuple[str, str, str]:
+        """The card's channel and the two others."""
+        return ("G", "R", "B") if self.colour[1] >= self.colour[2] else ("B", "R", "G")
+
+    def whole(self) -> float:
+        """The clean card's difference; `ValueRefused` where its colour is none of a card."""
+        r, g, b = self.colour
+        card, one, two = (g, r, b) if g >= b else (b, r, g)
+        high, low = max(one, two), min(one, two)
+        found = card - (high + self.balance * (low - high))
+        if found <= _LEAST * card or card <= 0:
+            raise ValueRefused(
+                f"The card's colour ({r:.3f}, {g:.3f}, {b:.3f}) is neither green nor blue.",
+                advice="Mark a clean piece of the card, or key by another channel.",
+            )
+        return found
+
+    def survey(self, planes: Mapping[str, Plane]) -> tuple[float, ...] | None:
+        card, one, two = (planes[n] for n in self._order)
+        high, low = np.maximum(one, two), np.minimum(one, two)
+        excess = np.maximum(0, card - (high + np.float32(self.balance) * (low - high)))
+        return surface_of(np.asarray(excess, np.float32), self.whole())
+
+    def values(self, rows: Rows) -> Plane:
+        if self.second == "" and (self.by == "plate" or self.uneven == "plate"):
+            raise ValueRefused(
+                "The key has no clean plate.", advice="Choose the element that shows the set empty."
+            )
+        if self.by == "plate":
+            assert rows.second is not None
+            theirs = [coded(np.ascontiguousarray(rows.second[n]).reshape(-1)) for n in "RGB"]
+            ours = [coded(np.ascontiguousarray(rows.planes[n]).reshape(-1)) for n in "RGB"]
+            out = np.empty(rows.planes["R"].shape, np.float32)
+            _distance(*ours, *theirs, out.reshape(-1))
+            return out
+        return self._shares(rows)
+
+    def _shares(self, rows: Rows) -> Plane:
+        whole = np.float32(self.whole())
+        least, balance = whole * np.float32(0.1), np.float32(self.balance)
+        block = [np.ascontiguousarray(rows.planes[n]) for n in self._order]
+        flat = [p.reshape(-1) for p in block]
+        out = np.empty(block[0].shape, np.float32)
+        if rows.card is not None:
+            surface = np.array(rows.card, np.float32)
+            _over_surface(*block, balance, surface, rows.first, np.float32(rows.height), least, out)
+        elif self.second and rows.second is not None:
+            plate = [np.ascontiguousarray(rows.second[n]).reshape(-1) for n in self._order]
+            _over_plate(*flat, *plate, balance, least, out.reshape(-1))
+        else:
+            _over_even(*flat, balance, whole, out.reshape(-1))
+        return out
+
+    def kept(self, values: Plane, out: Plane | None = None) -> Plane:
+        if out is None:
+            out = np.empty(values.shape, np.float32)
+        black, white = np.float32(self.black), np.float32(self.white)
+        white = white if white != black else black + np.float32(1e-6)
+        flat = np.ascontiguousarray(values).reshape(-1)
+        _cleaned(flat, out.reshape(-1), black, white, self.inverted)
+        return out

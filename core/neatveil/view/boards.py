@@ -1,0 +1,72 @@
+"""The channel board of a layer or an element in a comp, with regions as they are marked in the picture."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from ..comp import Comp
+from ..errors import ValueRefused
+from ..evaluate import Evaluator
+from ..mattes.board import Candidate, board
+from ..picture import Box, plane_over
+from ..steps.further import whole_picture
+
+#: Width of the grey pictures, about.
+GREY = 240
+
+
+def board_of(
+    evaluator: Evaluator, comp: Comp, frame: int, layer: str, source: str,
+    stay: Sequence[Box], go: Sequence[Box], further: Sequence[str] = (),
+) -> list[Candidate]:  # fmt: skip
+    """Candidates for a part of the layer's matte, the best first.
+
+    Parameters
+    ----------
+    source : ``layer:`` and an id, an element's key, or empty for the layer itself; after its steps.
+    stay, go : pixels of the comp.
+    further : channels of the source's element that are looked at besides.
+
+    Raises
+    ------
+    ValueRefused : a region is empty, covers everything, or is the other one.
+    """
+    picture, into = evaluator.named(comp, frame, layer, source, further)
+    full = whole_picture(picture)
+    height, width = full["A"].shape
+    step = max(1, round(width / GREY))
+    small = {n: np.ascontiguousarray(p[step // 2 :: step, step // 2 :: step]) for n, p in full.planes.items()}
+    regions = [[_moved(box, into) for box in boxes] for boxes in (stay, go)]
+    frame_box = Box.sized(width, height)
+    for boxes, what in zip(regions, ("stays", "goes"), strict=True):
+        if boxes and all(b.intersect(frame_box).empty for b in boxes):
+            raise ValueRefused(f"What {what} is marked beside the picture.", advice="Mark it within.")
+    return board(full.planes, small, *regions)
+
+
+def region_colour(
+    evaluator: Evaluator, comp: Comp, frame: int, layer: str, source: str, box: Box
+) -> tuple[float, float, float]:
+    """The median light of a region of a layer or an element; robust against what crosses it.
+
+    Raises
+    ------
+    ValueRefused : the region holds no pixel of the picture.
+    """
+    picture, into = evaluator.named(comp, frame, layer, source)
+    area = _moved(box, into).intersect(picture.display_window)
+    if area.empty:
+        raise ValueRefused("Nothing of the picture is marked.", advice="Drag over a piece of it.")
+    planes = [plane_over(picture[n], picture.data_window, area) for n in "RGB"]
+    r, g, b = (float(np.nanmedian(p)) for p in planes)
+    return r, g, b
+
+
+def _moved(box: Box, into: np.ndarray[tuple[int, ...], np.dtype[np.float64]]) -> Box:
+    """The box around a comp's box in the pixels that a matrix leads into."""
+    corners = np.array([[x, y, 1.0] for x in (box.x0, box.x1) for y in (box.y0, box.y1)])
+    found = corners @ into.T
+    (x0, y0), (x1, y1) = found.min(axis=0), found.max(axis=0)
+    return Box(round(x0), round(y0), max(round(x1), round(x0) + 1), max(round(y1), round(y0) + 1))

@@ -1,0 +1,196 @@
+"""Every kind of part in a comp: keys, shapes, paint, named objects, steadied and with the edge's colour."""
+
+import json
+
+import numpy as np
+import pytest
+from core.evaluate.test_references import comp, files
+from core.pictures import save_png, soft_disc
+from neatveil.channels.identity import hash_as_float, name_hash
+from neatveil.comp.document import parse_comp
+from neatveil.errors import DocumentRefused, NeatVeilError
+from neatveil.evaluate import Evaluator
+from neatveil.io import LocalDecoder
+from neatveil.io.backends import oiio_writing
+from neatveil.picture import Box, StoredPicture
+from neatveil.view.boards import board_of, region_colour
+
+__all__ = ["files"]
+
+
+def cut(document, layer, **matte):
+    data = document.model_dump(mode="json")
+    next(x for x in data["layers"] if x["id"] == layer)["matte"] = matte
+    return parse_comp(data)
+
+
+def drawn(document, frame=1, only="back", **how):
+    return Evaluator(LocalDecoder()).picture(document, frame, only=only, **how)
+
+
+def square(**more):
+    return {"kind": "shape", "shape": "rectangle", "width": 20, "height": 10, **more}
+
+
+def test_a_shape_is_measured_from_the_pictures_centre(files):
+    alpha = drawn(cut(comp(files), "back", parts=[square(x=4, y=-2)]))["A"]
+    assert alpha[18, 27] > 0.99
+    assert alpha[18, 24] < 0.01
+    assert alpha.sum() == pytest.approx(200, rel=0.02)
+
+
+@pytest.mark.parametrize(("how", "area"), [
+    ("add", 100 + 100 - 50), ("subtract", 50), ("intersect", 50), ("exclude", 100),
+])  # fmt: skip
+def test_shapes_combine(files, how, area):
+    parts = [square(width=10), square(width=10, x=5, how=how)]
+    alpha = drawn(cut(comp(files), "back", parts=parts))["A"]
+    assert alpha.sum() == pytest.approx(area, abs=6)
+
+
+def test_a_shape_is_animated_point_by_point(files):
+    points = [v for x, y in ((-8, -8), (8, -8), (8, 8), (-8, 8)) for v in (x, y, 0, 0, 0, 0)]
+    keys = {
+        f"points.{i}": {"keys": [{"frame": 1, "value": points[i], "way": "linear"},
+                                 {"frame": 3, "value": points[i] + 10}]}
+        for i in (0, 6, 12, 18)
+    }  # fmt: skip
+    document = cut(
+        comp(files), "back", parts=[{"kind": "shape", "shape": "free", "points": points, "keys": keys}]
+    )
+    columns = [np.flatnonzero(drawn(document, f)["A"].max(axis=0) > 0.5)[0] for f in (1, 2, 3)]
+    assert columns == [24, 29, 34]
+
+
+def test_paint_lies_over_what_is_there_and_keeps_to_its_frames(files):
+    stroke = {"points": [-10, 0, 10, 0], "size": 8, "soft": 0, "value": 0, "first": 2, "last": 2}
+    parts = [square(width=60, height=40), {"kind": "paint", "strokes": [stroke]}]
+    document = cut(comp(files), "back", parts=parts)
+    middles = [drawn(document, f)["A"][24, 32] for f in (1, 2, 3)]
+    assert middles == [1, 0, 1]
+
+
+def test_paint_alone_keeps_what_is_painted_white(files):
+    stroke = {"points": [0, 0], "size": 10, "soft": 0}
+    alpha = drawn(cut(comp(files), "back", parts=[{"kind": "paint", "strokes": [stroke]}]))["A"]
+    assert alpha.sum() == pytest.approx(np.pi * 25, rel=0.03)
+
+
+def test_an_area_of_half_the_size_is_the_same_area(files):
+    parts = [
+        square(width=40, height=20, outside=4),
+        {"kind": "paint", "strokes": [{"points": [0, 0], "size": 12}]},
+    ]
+    document = cut(comp(files), "back", parts=parts)
+    whole, half = (drawn(document, level=n)["A"] for n in (0, 1))
+    assert half.sum() * 4 == pytest.approx(whole.sum(), rel=0.03)
+
+
+def test_steadying_takes_a_speck_of_one_frame_away(files):
+    """The median of three frames: what is there in one of them is not there."""
+    stroke = {"points": [0, 0], "size": 10, "soft": 0, "first": 2, "last": 2}
+    for steady, expected in ((0, 1), (1, 0)):
+        document = cut(comp(files), "back", parts=[{"kind": "paint", "strokes": [stroke]}], steady=steady)
+        assert drawn(document, 2)["A"][24, 32] == expected
+
+
+def test_steadying_is_the_median_of_what_moves(files):
+    document = cut(comp(files), "back", parts=[{"source": "layer:front"}])
+    frames = [drawn(document, f)["A"] for f in (1, 2, 3)]
+    steadied = cut(comp(files), "back", parts=[{"source": "layer:front"}], steady=1)
+    np.testing.assert_allclose(drawn(steadied, 2)["A"], np.median(frames, axis=0), atol=1e-6)
+
+
+def test_a_steadied_matte_of_a_step(files):
+    through = {"by": "matte", "matte": {"parts": [{"source": "layer:front"}], "steady": 1}}
+    document = comp(files, plate=[{"kind": "exposure", "stops": 1, "through": through}])
+    plain = drawn(comp(files))["G"]
+    plane = np.median([drawn(comp(files), f, only="front")["A"] for f in (1, 2, 3)], axis=0)
+    np.testing.assert_allclose(drawn(document, 2)["G"], plain * (1 + plane), rtol=1e-4, atol=1e-6)
+
+
+@pytest.fixture
+def card(tmp_path):
+    """A grey disc before a green card, as light in 8 bits."""
+    alpha = soft_disc(48, 64)[..., 3:]
+    picture = alpha * 0.5 + (1 - alpha) * np.array([0.1, 0.6, 0.2])
+    save_png(tmp_path / "card.png", picture.astype(np.float32))
+    elements = {"p": {"file": str(tmp_path / "card.png"), "still": True, "encoding": "linear"}}
+    layers = [{"id": "back", "name": "puppet", "element": "p"}]
+    return parse_comp({"width": 64, "height": 48, "elements": elements, "layers": layers}), alpha[..., 0]
+
+
+def test_the_edges_colour_comes_from_inside(card):
+    document, alpha = card
+    colour = region_colour(Evaluator(LocalDecoder()), document, 1, "back", "", Box(0, 0, 8, 8))
+    np.testing.assert_allclose(colour, (0.1, 0.6, 0.2), atol=3e-3)
+    key = {"kind": "key", "colour": colour}
+    plain, clean = (drawn(cut(document, "back", parts=[key], extend=on)) for on in (False, True))
+    np.testing.assert_allclose(plain["A"], alpha, atol=0.01)
+    edge = (alpha > 0.1) & (alpha < 0.9)
+    straight = [p["G"][edge] / p["A"][edge] for p in (plain, clean)]
+    assert straight[0].max() > 0.55  # the card shines through
+    np.testing.assert_allclose(straight[1], 0.5, atol=0.01)
+
+
+def test_a_key_on_a_colour_that_is_no_cards_leaves_the_rest_in_the_picture(files):
+    document = cut(comp(files), "back", parts=[{"kind": "key", "colour": [0.3, 0.3, 0.3]}])
+    failed = []
+    picture = Evaluator(LocalDecoder()).picture(document, 1, failed=failed)
+    assert [e.where for e in failed] == ["plate"]
+    assert "neither green nor blue" in failed[0].message
+    assert picture["A"].max() > 0.9
+
+
+def test_a_clean_plate_counts_as_taken(files):
+    """So a circle through it is refused, and its absence is told."""
+    with pytest.raises(DocumentRefused, match="circle"):
+        cut(comp(files), "back", parts=[{"kind": "key", "by": "plate", "plate": "layer:back"}])
+    with pytest.raises(NeatVeilError, match="which the project has not"):
+        drawn(cut(comp(files), "back", parts=[{"kind": "key", "by": "plate", "plate": "gone"}]))
+
+
+@pytest.fixture
+def ranks(tmp_path):
+    """A post covers a quarter of each pixel, a board half, in ranks as the specification lays them out."""
+    post, board = (np.full((48, 64), hash_as_float(name_hash(n)), np.float32) for n in ("post", "board"))
+    shares = [np.full((48, 64), v, np.float32) for v in (0.5, 0.25)]
+    ranked = {"00.R": board, "00.G": shares[0], "00.B": post, "00.A": shares[1]}
+    planes = dict.fromkeys("RGB", shares[0]) | {"A": np.ones((48, 64), np.float32)}
+    planes |= {f"objects{n}": p for n, p in ranked.items()}
+    box = Box.sized(64, 48)
+    oiio_writing.write(
+        tmp_path / "ids.exr", StoredPicture(planes, box, box), sample="float", alpha_straight=False,
+        encoding="linear", compression="zip",
+        attributes={"cryptomatte/1234567/name": "objects", "cryptomatte/1234567/manifest":
+                    json.dumps({n: f"{name_hash(n):08x}" for n in ("post", "board")})},
+    )  # fmt: skip
+    elements = {"p": {"file": str(tmp_path / "ids.exr"), "still": True, "encoding": "linear"}}
+    return parse_comp({"width": 64, "height": 48, "elements": elements,
+                       "layers": [{"id": "back", "name": "sign", "element": "p"}]})  # fmt: skip
+
+
+@pytest.mark.parametrize(("names", "share"), [(["post"], 0.25), (["post", "board"], 0.75), (["bolt"], 0)])
+@pytest.mark.parametrize("level", [0, 1])
+def test_objects_by_their_names(ranks, names, share, level):
+    document = cut(ranks, "back", parts=[{"kind": "object", "names": names}])
+    np.testing.assert_allclose(drawn(document, level=level)["A"], share, atol=1e-6)
+
+
+def test_ranks_that_are_not_there_are_told(files):
+    with pytest.raises(NeatVeilError, match="no ID ranks called objects"):
+        drawn(cut(comp(files), "back", parts=[{"kind": "object", "names": ["post"]}]))
+
+
+def test_the_board_reads_regions_where_the_layer_lies(files):
+    """Marked in the comp over a layer that was moved and scaled."""
+    data = comp(files).model_dump(mode="json")
+    data["layers"][1]["place"] = {"x": 16, "scale": 0.5}
+    document = parse_comp(data)
+    got = board_of(
+        Evaluator(LocalDecoder()), document, 1, "front", "", [Box(46, 22, 50, 26)], [Box(33, 13, 36, 17)]
+    )
+    best = next(c for c in got if c.channel == "alpha")
+    assert best.contrast == pytest.approx(1, abs=0.02)
+    assert best.overlap == 0
+    assert best.grey.shape[1] == 64
