@@ -10,6 +10,8 @@ from elements.resolve import elements_used
 from neatveil.comp import Comp as Document
 from neatveil.comp import element_frame
 from neatveil.comp.document import parse_comp
+from neatveil.errors import ValueRefused
+from neatveil.mattes import Matte
 from neatveil.steps.patch import PatchStep, Route
 
 from .models import Comp
@@ -30,15 +32,43 @@ def before(document: Document, layer_id: str) -> Document:
     """The comp before the layer's work: without its steps, or without it where it has none."""
     layer = document.layer(layer_id)
     change = {"steps": ()} if any(s.on for s in layer.steps) else {"shown": False}
-    layers = tuple(x.model_copy(update=change) if x.id == layer_id else x for x in document.layers)
-    return document.model_copy(update={"layers": layers})
+    return _changed(document, layer_id, change)
 
 
 def at_stage(document: Document, layer_id: str, count: int) -> Document:
     """The comp with only the first so many of the layer's steps done."""
     layer = document.layer(layer_id)
-    changed = layer.model_copy(update={"steps": layer.steps[:count]})
-    layers = tuple(changed if x.id == layer_id else x for x in document.layers)
+    return _changed(document, layer_id, {"steps": layer.steps[:count]})
+
+
+def uncut(document: Document, layer_id: str) -> Document:
+    """The comp with the layer's own matte off."""
+    return _changed(document, layer_id, {"matte": None})
+
+
+def of_matte(document: Document, layer_id: str, step: int | None, part: int | None) -> Document:
+    """The layer cut by its matte, or by the one a step acts through, or by one part of that alone.
+
+    What a step's matte sees of the layer is how it came: it is shown over that.
+    """
+    layer = document.layer(layer_id)
+    change: dict[str, Any] = {}
+    matte = layer.matte or Matte()
+    if step is not None:
+        if step >= len(layer.steps):
+            raise ValueRefused(f"Layer {layer.name} has no step {step + 1}.")
+        matte = layer.steps[step].through.matte
+        change["steps"] = ()
+    if part is not None:
+        if part >= len(matte.parts):
+            raise ValueRefused(f"The matte has no part {part + 1}.")
+        alone = matte.parts[part].model_copy(update={"how": "add", "on": True})
+        matte = Matte(parts=(alone,))
+    return _changed(document, layer_id, {**change, "matte": matte})
+
+
+def _changed(document: Document, layer_id: str, change: dict[str, Any]) -> Document:
+    layers = tuple(x.model_copy(update=change) if x.id == layer_id else x for x in document.layers)
     return document.model_copy(update={"layers": layers})
 
 
@@ -54,12 +84,5 @@ def of_channel(document: Document, layer_id: str, name: str, frame: int) -> Docu
     route = Route(channel=name, gain=gain, offset=max(-1000.0, -low * gain))
     routes: dict[Any, Route] = dict.fromkeys("RGB", route)
     routes["A"] = Route(source="constant", channel="1")
-    shown = layer.model_copy(
-        update={
-            "steps": (PatchStep(routes=routes, space="codes", made="premultiplied"),),
-            "matte": None,
-            "keys": {},
-        }
-    )
-    layers = tuple(shown if x.id == layer_id else x for x in document.layers)
-    return document.model_copy(update={"layers": layers})
+    step = PatchStep(routes=routes, space="codes", made="premultiplied")
+    return _changed(document, layer_id, {"steps": (step,), "matte": None, "keys": {}})

@@ -22,7 +22,7 @@ from ..errors import Cancelled, DocumentRefused, NeatVeilError
 from ..io.decoder import Decoder
 from ..numeric import blocks
 from ..numeric.pool import for_each
-from ..picture import RGBA, Box, PremultipliedPicture, StoredPicture, new_planes
+from ..picture import RGBA, Box, Plane, PremultipliedPicture, StoredPicture, new_planes
 from ..steps import PointStep
 from ..steps.doing import head_of, steps_key
 from .cache import ByteCache, content_key
@@ -134,6 +134,17 @@ class Evaluator:
         """
         names = References(self._sources, comp, frame, comp.layer(layer).at(frame))
         return names.seen_under(source, tuple(further))
+
+    def matte(self, comp: Comp, frame: int, layer: str, step: int | None, level: int) -> Plane:
+        """``(H, W)`` 0..1 of a layer's matte, or of the one a step of it acts through, over its picture.
+
+        Raises
+        ------
+        ValueRefused : there is no such matte.
+        NeatVeilError : it cannot be computed.
+        """
+        names = References(self._sources, comp, frame, comp.layer(layer).at(frame))
+        return names.matte_alone(step, level)
 
     def picture(
         self,

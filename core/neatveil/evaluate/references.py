@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..comp import Comp, Element, Layer, element_frame
-from ..errors import DocumentRefused
+from ..errors import DocumentRefused, ValueRefused
 from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
 from ..mattes.objects import SHARES, rank_channels, shares_of
 from ..picture import Plane, PremultipliedPicture, whole_frame
@@ -103,6 +103,21 @@ class References:
         size = self.sources.full_size(element, number, key)
         how = placing((layer or self.own).place, (self.comp.width, self.comp.height), size, 0)
         return picture, how.matrix * 2.0**how.source_level
+
+    def matte_alone(self, step: int | None, level: int) -> Plane:
+        """The own layer's matte, or that of one of its steps; `ValueRefused` where there is none."""
+        steps = self.own.steps
+        if step is not None:
+            if step >= len(steps) or isinstance(steps[step], ForeignStep):
+                raise ValueRefused(f"Layer {self.own.name} has no step {step + 1} with a matte.")
+            return self.matte_of_step(steps[step].through.matte, level)
+        if self.own.matte is None:
+            raise ValueRefused(f"Layer {self.own.name} has no matte.", advice="Make one in its recipe.")
+        _, element, number = self._found("")
+        on = [s for s in steps if s.on]
+        key = self.sources.key(element, number)
+        done = self.sources.stepped(element, number, level, key, on, self.frame, self)
+        return self._matte(self.own.matte, level, done)
 
     def matte_of_step(self, matte: Matte, level: int) -> Plane:
         """For a step of the own layer: its own channels are read as they came."""

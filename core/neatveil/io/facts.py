@@ -40,6 +40,9 @@ class Facts(BaseModel):
     pixel_format: str = ""
     bit_depth: int = 8
     channels: list[ChannelFact] = []
+    objects: dict[str, list[str]] = Field(
+        {}, description="Names of objects that ID ranks tell apart, by the name of the layer that holds them."
+    )
     alpha: bool = False
     alpha_use: AlphaUse = "unknown"
     alpha_claim: Literal["straight", "premultiplied"] | None = None

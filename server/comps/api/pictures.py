@@ -20,7 +20,7 @@ from neatveil.view import difference, profile, sample, spreads, straight_profile
 from ninja import Field, Router, Schema
 
 from comps.asking import document_for
-from comps.drawing import at_stage, before, of_channel
+from comps.drawing import at_stage, before, of_channel, of_matte, uncut
 from comps.pictures import SampleOut, Shown, screen_for, screen_response, shown_response
 
 router = Router()
@@ -32,6 +32,13 @@ TOLD = 5
 class ElementDraft(Schema):
     reading: Reading | None = None
     encoding: Encoding | None = None
+
+
+class MatteLook(Schema):
+    """The layer's own matte, or the one that a step of it acts through; or one part of it alone."""
+
+    step: int | None = Field(None, ge=0)
+    part: int | None = Field(None, ge=0)
 
 
 class CompLook(Schema):
@@ -46,6 +53,8 @@ class CompLook(Schema):
     extent: Literal["comp", "upto", "layer"] = "comp"
     stage: int | None = Field(None, ge=0)
     before: bool = False
+    uncut: bool = Field(False, description="The layer without its own matte, as while that is made.")
+    matte: MatteLook | None = Field(None, description="The layer alone, cut by this matte and nothing else.")
     further: str | None = Field(
         None, max_length=200, description="The layer as this further channel of its element, such as depth."
     )
@@ -100,6 +109,12 @@ def _drawable(request: HttpRequest, comp_id: int, body: CompLook, frame: int) ->
         document = before(document, body.layer)
     if body.stage is not None and body.layer:
         document = at_stage(document, body.layer, body.stage)
+    if body.layer and (body.uncut or body.matte):
+        document = (
+            of_matte(document, body.layer, body.matte.step, body.matte.part)
+            if body.matte
+            else uncut(document, body.layer)
+        )
     if body.further and body.layer:
         document = of_channel(document, body.layer, body.further, frame)
     return document

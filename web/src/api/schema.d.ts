@@ -110,6 +110,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comps/{comp_id}/matte/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Matte Board
+         * @description Every channel with its contrast, noise and overlap between what stays and what goes, the best first.
+         */
+        post: operations["comps_api_mattes_matte_board"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/matte/colour": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Matte Colour
+         * @description The median light of a region that is clean card; refused where that is neither green nor blue.
+         */
+        post: operations["comps_api_mattes_matte_colour"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/matte/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Matte Measured
+         * @description How much of the picture a matte keeps, removes and lets through in part.
+         */
+        post: operations["comps_api_mattes_matte_measured"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/matte/values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Matte Values
+         * @description How often each value of a part's channel is there, before its levels.
+         */
+        post: operations["comps_api_mattes_matte_values"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comps/{comp_id}/measure": {
         parameters: {
             query?: never;
@@ -1582,6 +1662,44 @@ export interface components {
              */
             through?: components["schemas"]["Through"];
         };
+        /**
+         * BoardIn
+         * @description Boxes are pixels of the comp; ``further``: channels that are looked at besides.
+         */
+        BoardIn: {
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /**
+             * Further
+             * @default []
+             */
+            further?: string[];
+            /** Go */
+            go: [
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Layer */
+            layer: string;
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /** Stay */
+            stay: [
+                number,
+                number,
+                number,
+                number
+            ][];
+        };
         /** BoxIn */
         BoxIn: {
             against?: components["schemas"]["OtherCompLook"] | null;
@@ -1627,6 +1745,8 @@ export interface components {
              */
             level?: number;
             look?: components["schemas"]["Look"];
+            /** @description The layer alone, cut by this matte and nothing else. */
+            matte?: components["schemas"]["MatteLook"] | null;
             /**
              * Passing
              * @description Something is being dragged: the picture is not kept.
@@ -1653,6 +1773,12 @@ export interface components {
              * @default 0
              */
             turn?: number;
+            /**
+             * Uncut
+             * @description The layer without its own matte, as while that is made.
+             * @default false
+             */
+            uncut?: boolean;
             /**
              * Viewer
              * @description Who looks; a newer turn ends what is older.
@@ -1689,6 +1815,65 @@ export interface components {
             reading: components["schemas"]["Reading"];
             /** Score */
             score?: number | null;
+        };
+        /**
+         * CandidateOut
+         * @description ``picture``: a grey PNG, base64.
+         */
+        CandidateOut: {
+            /** Channel */
+            channel: string;
+            /** Contrast */
+            contrast: number;
+            /** High */
+            high: number;
+            /** Inverted */
+            inverted: boolean;
+            /** Low */
+            low: number;
+            /** Noise */
+            noise: number;
+            /** Overlap */
+            overlap: number;
+            /** Picture */
+            picture: string;
+        };
+        /** CardIn */
+        CardIn: {
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /** Layer */
+            layer: string;
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /** Within */
+            within: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * CardOut
+         * @description The card's light, linear, and which card that is.
+         */
+        CardOut: {
+            /** Card */
+            card: string;
+            /** Colour */
+            colour: [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * Carried
@@ -1813,6 +1998,112 @@ export interface components {
              * @description uint8, uint10, uint16, half, float ...
              */
             sample: string;
+        };
+        /**
+         * ChannelPart
+         * @description A channel of a picture.
+         */
+        ChannelPart: {
+            /**
+             * channel
+             * @description alpha, luma, red, green, blue, hue, saturation, lightness, min, max, a card's difference, a difference of two channels such as red-green, or a further channel.
+             * @default alpha
+             */
+            channel?: string;
+            /**
+             * sizes
+             * @default stretch
+             * @enum {string}
+             */
+            fit?: "stretch" | "centre";
+            /**
+             * high
+             * @default 1
+             */
+            high?: number;
+            /**
+             * how
+             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
+             * @default add
+             * @enum {string}
+             */
+            how?: "add" | "subtract" | "intersect" | "exclude";
+            /**
+             * inverted
+             * @description Black keeps, white removes.
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default channel
+             * @constant
+             */
+            kind?: "channel";
+            /**
+             * low
+             * @default 0
+             */
+            low?: number;
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * passes
+             * @description 1: straight from low to high. 2: twice, each time gently and from further out: as steep in the middle, with soft shoulders that keep thin stems.
+             * @default 1
+             * @enum {integer}
+             */
+            passes?: 1 | 2;
+            /**
+             * read
+             * @description As it came, after its own steps, or as it lies in the comp.
+             * @default steps
+             * @enum {string}
+             */
+            read?: "source" | "steps" | "placed";
+            /**
+             * keeps
+             * @description ramp: nothing up to low, all from high on; range: what lies between, with soft ends.
+             * @default ramp
+             * @enum {string}
+             */
+            shape?: "ramp" | "range";
+            /**
+             * soft
+             * @description How far beyond a range it fades.
+             * @default 0.1
+             */
+            soft?: number;
+            /**
+             * source
+             * @description Another layer, shown or hidden, or an element; the layer itself where it is left out.
+             * @default
+             */
+            source?: string;
+            /**
+             * values of
+             * @description sRGB codes, as the eye goes by, or linear light.
+             * @default codes
+             * @enum {string}
+             */
+            space?: "codes" | "light";
+            /**
+             * luma by
+             * @default bt709
+             * @enum {string}
+             */
+            weights?: "bt601" | "bt709" | "bt2020" | "mean";
         };
         /**
          * CheckOut
@@ -2176,6 +2467,8 @@ export interface components {
              */
             level?: number;
             look?: components["schemas"]["Look"];
+            /** @description The layer alone, cut by this matte and nothing else. */
+            matte?: components["schemas"]["MatteLook"] | null;
             /**
              * Passing
              * @description Something is being dragged: the picture is not kept.
@@ -2202,6 +2495,12 @@ export interface components {
              * @default 0
              */
             turn?: number;
+            /**
+             * Uncut
+             * @description The layer without its own matte, as while that is made.
+             * @default false
+             */
+            uncut?: boolean;
             /**
              * Viewer
              * @description Who looks; a newer turn ends what is older.
@@ -3423,6 +3722,14 @@ export interface components {
              */
             notes?: string[];
             /**
+             * Objects
+             * @description Names of objects that ID ranks tell apart, by the name of the layer that holds them.
+             * @default {}
+             */
+            objects?: {
+                [key: string]: string[];
+            };
+            /**
              * Odd Sizes
              * @description Frames of another size.
              * @default {}
@@ -3540,6 +3847,39 @@ export interface components {
              * @default 0
              */
             y?: number;
+        };
+        /**
+         * FiguresIn
+         * @description ``step``: the matte that this step acts through. ``before``: what the change is measured from.
+         */
+        FiguresIn: {
+            /** Before */
+            before?: number | null;
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /** Layer */
+            layer: string;
+            /** Step */
+            step?: number | null;
+        };
+        /** FiguresOut */
+        FiguresOut: {
+            /** Between */
+            between: number;
+            /** Change */
+            change: number;
+            /** Counts */
+            counts: number[];
+            /** Kept */
+            kept: number;
+            /** Mean */
+            mean: number;
+            /** Removed */
+            removed: number;
         };
         /** FileOut */
         FileOut: {
@@ -4282,6 +4622,115 @@ export interface components {
              */
             way?: "hold" | "linear" | "smooth" | "eased";
         };
+        /**
+         * KeyPart
+         * @description A key of the layer itself or of another source.
+         */
+        KeyPart: {
+            /**
+             * balance
+             * @description 0 measures against the greater of the other channels, 1 against the lesser: what is yellow or cyan then counts as card in part.
+             * @default 0
+             */
+            balance?: number;
+            /**
+             * black end
+             * @description What keeps less than this is removed.
+             * @default 0
+             */
+            black?: number;
+            /**
+             * by
+             * @description The colour of a card, or how far it is from a clean plate.
+             * @default card
+             * @enum {string}
+             */
+            by?: "card" | "plate";
+            /**
+             * card
+             * @description The clean card's light, linear.
+             * @default [
+             *       0.05,
+             *       0.35,
+             *       0.08
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * sizes
+             * @default stretch
+             * @enum {string}
+             */
+            fit?: "stretch" | "centre";
+            /**
+             * how
+             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
+             * @default add
+             * @enum {string}
+             */
+            how?: "add" | "subtract" | "intersect" | "exclude";
+            /**
+             * inverted
+             * @description Black keeps, white removes.
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default key
+             * @constant
+             */
+            kind?: "key";
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * clean plate
+             * @description The same without what stands before it.
+             * @default
+             */
+            plate?: string;
+            /**
+             * read
+             * @description As it came, after its own steps, or as it lies in the comp.
+             * @default steps
+             * @enum {string}
+             */
+            read?: "source" | "steps" | "placed";
+            /**
+             * source
+             * @description Another layer, shown or hidden, or an element; the layer itself where it is left out.
+             * @default
+             */
+            source?: string;
+            /**
+             * the card is
+             * @description fit: brighter here than there, found from the card around what stands before it; plate: as in a clean plate.
+             * @default even
+             * @enum {string}
+             */
+            uneven?: "even" | "fit" | "plate";
+            /**
+             * white end
+             * @description What keeps more than this is kept in full.
+             * @default 1
+             */
+            white?: number;
+        };
         /** LaidOut */
         LaidOut: {
             /** Comp */
@@ -4316,6 +4765,12 @@ export interface components {
              * @description First comp frame it is seen on.
              */
             first?: number | null;
+            /**
+             * Group
+             * @description Neighbours of one group are laid together first: what cuts there cuts nothing else.
+             * @default
+             */
+            group?: string;
             /** Id */
             id: string;
             /**
@@ -4545,6 +5000,8 @@ export interface components {
                 number
             ];
             look?: components["schemas"]["Look"];
+            /** @description The layer alone, cut by this matte and nothing else. */
+            matte?: components["schemas"]["MatteLook"] | null;
             /**
              * Passing
              * @description Something is being dragged: the picture is not kept.
@@ -4571,6 +5028,12 @@ export interface components {
              * @default 0
              */
             turn?: number;
+            /**
+             * Uncut
+             * @description The layer without its own matte, as while that is made.
+             * @default false
+             */
+            uncut?: boolean;
             /**
              * Viewer
              * @description Who looks; a newer turn ends what is older.
@@ -4632,6 +5095,12 @@ export interface components {
          */
         Matte: {
             /**
+             * edge colour from inside
+             * @description Where it keeps in part the colour is that of what it keeps in full nearby, so that nothing of the old background is seen in the edge.
+             * @default false
+             */
+            extend?: boolean;
+            /**
              * grow
              * @description Above 0 grows, below 0 shrinks.
              * @default 0
@@ -4643,6 +5112,12 @@ export interface components {
              * @default 0
              */
             holes?: number;
+            /**
+             * inside from
+             * @description Kept share from which colour is trusted.
+             * @default 0.95
+             */
+            inside?: number;
             /**
              * inverted
              * @description Keeps what it else would remove.
@@ -4666,7 +5141,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts?: components["schemas"]["Part"][];
+            parts?: (components["schemas"]["ChannelPart"] | components["schemas"]["KeyPart"] | components["schemas"]["ShapePart"] | components["schemas"]["PaintPart"] | components["schemas"]["ObjectPart"])[];
             /**
              * soften
              * @description Standard deviation.
@@ -4679,6 +5154,22 @@ export interface components {
              * @default 0
              */
             specks?: number;
+            /**
+             * steady
+             * @description The median over so many frames before and after: takes flicker out of an edge that stands still.
+             * @default 0
+             */
+            steady?: number;
+        };
+        /**
+         * MatteLook
+         * @description The layer's own matte, or the one that a step of it acts through; or one part of it alone.
+         */
+        MatteLook: {
+            /** Part */
+            part?: number | null;
+            /** Step */
+            step?: number | null;
         };
         /**
          * MeasureOut
@@ -4785,6 +5276,74 @@ export interface components {
             /** Triangles */
             triangles: number;
         };
+        /**
+         * ObjectPart
+         * @description Everything that one of the names stands for.
+         */
+        ObjectPart: {
+            /**
+             * sizes
+             * @default stretch
+             * @enum {string}
+             */
+            fit?: "stretch" | "centre";
+            /**
+             * how
+             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
+             * @default add
+             * @enum {string}
+             */
+            how?: "add" | "subtract" | "intersect" | "exclude";
+            /**
+             * inverted
+             * @description Black keeps, white removes.
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default object
+             * @constant
+             */
+            kind?: "object";
+            /**
+             * ranks
+             * @description Name of the ID layer: its channels are called so with 00.R and so on.
+             * @default objects
+             */
+            layer?: string;
+            /**
+             * objects
+             * @default []
+             */
+            names?: string[];
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * read
+             * @description As it came, after its own steps, or as it lies in the comp.
+             * @default steps
+             * @enum {string}
+             */
+            read?: "source" | "steps" | "placed";
+            /**
+             * source
+             * @description Another layer, shown or hidden, or an element; the layer itself where it is left out.
+             * @default
+             */
+            source?: string;
+        };
         /** OperatorOut */
         OperatorOut: {
             /** Family */
@@ -4841,8 +5400,16 @@ export interface components {
             further?: string | null;
             /** Layer */
             layer?: string | null;
+            /** @description The layer alone, cut by this matte and nothing else. */
+            matte?: components["schemas"]["MatteLook"] | null;
             /** Stage */
             stage?: number | null;
+            /**
+             * Uncut
+             * @description The layer without its own matte, as while that is made.
+             * @default false
+             */
+            uncut?: boolean;
         };
         /**
          * OtherLook
@@ -4857,35 +5424,11 @@ export interface components {
             frame?: number | null;
             reading?: components["schemas"]["Reading"] | null;
         };
-        /** PairIn */
-        PairIn: {
-            /** Alpha */
-            alpha: number;
-            /** Colour */
-            colour: number;
-        };
         /**
-         * Part
-         * @description ``source``: ``layer:`` and a layer's id, an element's key, or empty for the layer itself.
+         * PaintPart
+         * @description Lies over the parts before it: it has no way of its own to come in.
          */
-        Part: {
-            /**
-             * channel
-             * @description alpha, luma, red, green, blue, hue, saturation, lightness, min, max, or a further channel.
-             * @default alpha
-             */
-            channel?: string;
-            /**
-             * sizes
-             * @default stretch
-             * @enum {string}
-             */
-            fit?: "stretch" | "centre";
-            /**
-             * high
-             * @default 1
-             */
-            high?: number;
+        PaintPart: {
             /**
              * how
              * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
@@ -4908,54 +5451,28 @@ export interface components {
                 [key: string]: components["schemas"]["Curve"];
             };
             /**
-             * low
-             * @default 0
+             * Kind
+             * @default paint
+             * @constant
              */
-            low?: number;
+            kind?: "paint";
             /**
              * On
              * @default true
              */
             on?: boolean;
             /**
-             * read
-             * @description As it came, after its own steps, or as it lies in the comp.
-             * @default steps
-             * @enum {string}
+             * strokes
+             * @default []
              */
-            read?: "source" | "steps" | "placed";
-            /**
-             * keeps
-             * @description ramp: nothing up to low, all from high on; range: what lies between, with soft ends.
-             * @default ramp
-             * @enum {string}
-             */
-            shape?: "ramp" | "range";
-            /**
-             * soft
-             * @description How far beyond a range it fades.
-             * @default 0.1
-             */
-            soft?: number;
-            /**
-             * source
-             * @description Another layer, shown or hidden, or an element; the layer itself where it is left out.
-             * @default
-             */
-            source?: string;
-            /**
-             * values of
-             * @description sRGB codes, as the eye goes by, or linear light.
-             * @default codes
-             * @enum {string}
-             */
-            space?: "codes" | "light";
-            /**
-             * luma by
-             * @default bt709
-             * @enum {string}
-             */
-            weights?: "bt601" | "bt709" | "bt2020" | "mean";
+            strokes?: components["schemas"]["Stroke"][];
+        };
+        /** PairIn */
+        PairIn: {
+            /** Alpha */
+            alpha: number;
+            /** Colour */
+            colour: number;
         };
         /**
          * PartIn
@@ -5255,6 +5772,8 @@ export interface components {
              */
             level?: number;
             look?: components["schemas"]["Look"];
+            /** @description The layer alone, cut by this matte and nothing else. */
+            matte?: components["schemas"]["MatteLook"] | null;
             /**
              * Passing
              * @description Something is being dragged: the picture is not kept.
@@ -5281,6 +5800,12 @@ export interface components {
              * @default 0
              */
             turn?: number;
+            /**
+             * Uncut
+             * @description The layer without its own matte, as while that is made.
+             * @default false
+             */
+            uncut?: boolean;
             /**
              * Viewer
              * @description Who looks; a newer turn ends what is older.
@@ -6102,6 +6627,94 @@ export interface components {
             name: string;
         };
         /**
+         * ShapePart
+         * @description ``points``: six numbers for each point of a free form, pixels from the picture's centre.
+         *
+         *     x, y, and the handles before and after it as offsets from it.
+         */
+        ShapePart: {
+            /**
+             * height
+             * @default 400
+             */
+            height?: number;
+            /**
+             * how
+             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
+             * @default add
+             * @enum {string}
+             */
+            how?: "add" | "subtract" | "intersect" | "exclude";
+            /**
+             * soft inside
+             * @description How far within its outline it fades.
+             * @default 0
+             */
+            inside?: number;
+            /**
+             * inverted
+             * @description Black keeps, white removes.
+             * @default false
+             */
+            inverted?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind?: "shape";
+            /**
+             * On
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * soft outside
+             * @description How far beyond its outline it fades.
+             * @default 0
+             */
+            outside?: number;
+            /**
+             * points
+             * @default []
+             */
+            points?: number[];
+            /**
+             * shape
+             * @default ellipse
+             * @enum {string}
+             */
+            shape?: "ellipse" | "rectangle" | "free";
+            /**
+             * turn
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * width
+             * @default 400
+             */
+            width?: number;
+            /**
+             * x
+             * @default 0
+             */
+            x?: number;
+            /**
+             * y
+             * @default 0
+             */
+            y?: number;
+        };
+        /**
          * SharpenStep
          * @description Make edges steeper.
          */
@@ -6273,6 +6886,48 @@ export interface components {
         };
         StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["DespillStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GradeStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["TransformStep"] | components["schemas"]["ForeignStep"];
         /**
+         * Stroke
+         * @description ``points``: x, y by turns, pixels of the full picture from its centre.
+         */
+        Stroke: {
+            /**
+             * erases
+             * @description Takes strokes before it away.
+             * @default false
+             */
+            erase?: boolean;
+            /**
+             * from
+             * @description First comp frame; None from the start on.
+             */
+            first?: number | null;
+            /**
+             * to
+             * @description Last comp frame, inclusive; None to the end.
+             */
+            last?: number | null;
+            /** points */
+            points: number[];
+            /**
+             * size
+             * @description Its width in pixels.
+             * @default 40
+             */
+            size?: number;
+            /**
+             * soft
+             * @description Share of its half width that fades.
+             * @default 0.3
+             */
+            soft?: number;
+            /**
+             * value
+             * @description 1 keeps, 0 removes.
+             * @default 1
+             */
+            value?: number;
+        };
+        /**
          * Suggestion
          * @description What the pixels say. ``reading`` is None where they do not decide.
          */
@@ -6311,9 +6966,11 @@ export interface components {
             };
             /** Operators */
             operators: components["schemas"]["OperatorOut"][];
-            /** Part */
-            part: {
-                [key: string]: unknown;
+            /** Parts */
+            parts: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
             };
             /** Picks */
             picks: string[];
@@ -6625,6 +7282,27 @@ export interface components {
             /** Frame */
             frame: number;
         };
+        /** ValuesIn */
+        ValuesIn: {
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /** Layer */
+            layer: string;
+            part: components["schemas"]["ChannelPart"];
+        };
+        /** ValuesOut */
+        ValuesOut: {
+            /** Counts */
+            counts: number[];
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -6932,6 +7610,182 @@ export interface operations {
         responses: {
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_mattes_matte_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_mattes_matte_colour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_mattes_matte_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FiguresIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_mattes_matte_values: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ValuesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValuesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

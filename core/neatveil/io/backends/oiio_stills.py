@@ -15,6 +15,7 @@ from ..facts import ChannelFact, Facts
 from ..formats import format_of
 from . import exr_chroma, orientation
 from .claims import alpha_claim, colour_encoding
+from .id_manifest import named_objects
 from .names import is_data_channel
 from .oiio_file import Channel, Still, Subsampled, asked_type, check_size, open_file, told, windows
 from .samples import fill_halved, fill_planes, without_denormals
@@ -72,7 +73,8 @@ def _facts(still: Still) -> Facts:
         kind="still", name=path.name, format=still.format.name, width=display.width, height=display.height,
         data_window=data.as_list() if data != display else None,
         codec=str(spec.get_string_attribute("compression")), pixel_format=still.channels[0].sample,
-        bit_depth=bits, channels=channels, alpha=alpha, alpha_use="unknown" if alpha else "none",
+        bit_depth=bits, channels=channels, objects=named_objects(still.specs), alpha=alpha,
+        alpha_use="unknown" if alpha else "none",
         alpha_claim=claim if alpha else None, alpha_claim_by=claim_by if alpha else "",
         encoding=encoding, encoding_by=encoding_by, bytes=path.stat().st_size, notes=notes,
     )  # fmt: skip

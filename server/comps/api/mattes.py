@@ -1,0 +1,149 @@
+"""What is asked while a matte is made: the channel board, a card's colour, figures, values."""
+
+from __future__ import annotations
+
+import base64
+
+import cv2
+import numpy as np
+from config.engine import drawing, evaluator
+from config.errors import Problem
+from django.http import HttpRequest
+from neatveil.comp import Comp as Document
+from neatveil.errors import ValueRefused
+from neatveil.mattes import ChannelPart, KeyPart
+from neatveil.picture import Box
+from neatveil.view.boards import board_of, region_colour
+from neatveil.view.mattes import matte_figures, part_values
+from ninja import Field, Router, Schema
+
+from comps.asking import document_for
+
+router = Router()
+
+_Box = tuple[int, int, int, int]
+
+
+class MatteAsk(Schema):
+    """A comp, perhaps as a draft, at a frame, and the layer whose matte it is about."""
+
+    document: Document | None = None
+    frame: int = 1
+    layer: str
+
+    def drawn(self, request: HttpRequest, comp_id: int) -> Document:
+        return document_for(request.user, comp_id, self.document, {})
+
+
+class BoardIn(MatteAsk):
+    """Boxes are pixels of the comp; ``further``: channels that are looked at besides."""
+
+    source: str = Field("", max_length=80)
+    stay: list[_Box] = Field(max_length=200)
+    go: list[_Box] = Field(max_length=200)
+    further: list[str] = Field([], max_length=60)
+
+
+class CandidateOut(Schema):
+    """``picture``: a grey PNG, base64."""
+
+    channel: str
+    contrast: float
+    noise: float
+    overlap: float
+    low: float
+    high: float
+    inverted: bool
+    picture: str
+
+
+class CardIn(MatteAsk):
+    source: str = Field("", max_length=80)
+    within: _Box
+
+
+class CardOut(Schema):
+    """The card's light, linear, and which card that is."""
+
+    colour: tuple[float, float, float]
+    card: str
+
+
+class FiguresIn(MatteAsk):
+    """``step``: the matte that this step acts through. ``before``: what the change is measured from."""
+
+    step: int | None = Field(None, ge=0)
+    before: int | None = None
+
+
+class FiguresOut(Schema):
+    kept: float
+    between: float
+    removed: float
+    mean: float
+    counts: list[int]
+    change: float
+
+
+class ValuesIn(MatteAsk):
+    part: ChannelPart
+
+
+class ValuesOut(Schema):
+    low: float
+    high: float
+    counts: list[int]
+
+
+@router.post("comps/{comp_id}/matte/board", response={200: list[CandidateOut], 404: Problem, 422: Problem})
+def matte_board(request: HttpRequest, comp_id: int, body: BoardIn) -> list[CandidateOut]:
+    """Every channel with its contrast, noise and overlap between what stays and what goes, the best first."""
+    document = body.drawn(request, comp_id)
+    with drawing("", 0):
+        found = board_of(
+            evaluator(), document, body.frame, body.layer, body.source,
+            [Box(*b) for b in body.stay], [Box(*b) for b in body.go], body.further,
+        )  # fmt: skip
+    return [
+        CandidateOut(
+            channel=c.channel, contrast=c.contrast, noise=c.noise, overlap=c.overlap, low=c.low, high=c.high,
+            inverted=c.inverted, picture=_png(c.grey),
+        )
+        for c in found
+    ]  # fmt: skip
+
+
+def _png(grey: np.ndarray) -> str:  # type: ignore[type-arg]
+    codes = np.rint(grey * 255).astype(np.uint8)
+    _, data = cv2.imencode(".png", codes, [cv2.IMWRITE_PNG_COMPRESSION, 1])
+    return base64.b64encode(data.tobytes()).decode()
+
+
+@router.post("comps/{comp_id}/matte/colour", response={200: CardOut, 404: Problem, 422: Problem})
+def matte_colour(request: HttpRequest, comp_id: int, body: CardIn) -> CardOut:
+    """The median light of a region that is clean card; refused where that is neither green nor blue."""
+    document = body.drawn(request, comp_id)
+    with drawing("", 0):
+        r, g, b = region_colour(evaluator(), document, body.frame, body.layer, body.source, Box(*body.within))
+    if not all(np.isfinite((r, g, b))):
+        raise ValueRefused("What is marked holds no number.", advice="Mark another piece of the card.")
+    colour = (max(0.0, r), max(0.0, g), max(0.0, b))
+    KeyPart(colour=colour).whole()
+    return CardOut(colour=colour, card="green" if g >= b else "blue")
+
+
+@router.post("comps/{comp_id}/matte/figures", response={200: FiguresOut, 404: Problem, 422: Problem})
+def matte_measured(request: HttpRequest, comp_id: int, body: FiguresIn) -> FiguresOut:
+    """How much of the picture a matte keeps, removes and lets through in part."""
+    document = body.drawn(request, comp_id)
+    with drawing("", 0):
+        got = matte_figures(evaluator(), document, body.frame, body.layer, body.step, body.before)
+    return FiguresOut.from_orm(got)
+
+
+@router.post("comps/{comp_id}/matte/values", response={200: ValuesOut, 404: Problem, 422: Problem})
+def matte_values(request: HttpRequest, comp_id: int, body: ValuesIn) -> ValuesOut:
+    """How often each value of a part's channel is there, before its levels."""
+    document = body.drawn(request, comp_id)
+    with drawing("", 0):
+        return ValuesOut.from_orm(part_values(evaluator(), document, body.frame, body.layer, body.part))
