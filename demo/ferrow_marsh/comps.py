@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from .cards import FRAMES
+
 Document = dict[str, Any]
 
 
@@ -90,3 +92,20 @@ def whole_dusk(elements: Mapping[str, str], frames: int) -> Document:
         ]},
     ]  # fmt: skip
     return _comp("Boardwalk, everything", frames, layers)
+
+
+def to_be_matted(elements: Mapping[str, str]) -> list[Document]:
+    """Three short comps that wait for a matte: a sky, a card, a caption."""
+    frames = len(FRAMES)
+
+    def layer(name: str, element: str, **more: Any) -> Document:
+        return {"id": name.replace(" ", "-"), "name": name, "element": elements[element], **more}
+
+    return [
+        _comp("Reeds before another sky", frames, [layer("dawn sky", "dawn sky"), layer("reeds", "reeds")]),
+        _comp("Puppet on the boardwalk", frames, [layer("plate", "plate"), layer("puppet", "puppet")]),
+        _comp("Water in letters", frames, [
+            layer("plate", "plate"), layer("water", "ripples", ends="loop"),
+            layer("caption", "caption", offset=-14, ends="hold", shown=False),
+        ]),
+    ]  # fmt: skip

@@ -14,7 +14,7 @@ import numpy as np
 from neatveil.io.backends import oiio_writing
 from neatveil.io.backends.av_writing import MovieWriter
 
-from . import arrivals
+from . import arrivals, cards
 from .brushes import FRAMES, RATE
 from .caption import caption
 from .kite import HEIGHT, WIDTH, kite
@@ -63,9 +63,10 @@ def make(folder: Path, last: int = FRAMES[-1]) -> dict[str, Path]:
         jobs = [pool.submit(kite_movie, folder, last)]
         jobs += [pool.submit(frame_files, folder, f) for f in range(1, last + 1)]
         jobs += [pool.submit(arrivals.frame_files, folder, f) for f in arrivals.FRAMES]
+        jobs += [pool.submit(cards.frame_files, folder, f) for f in cards.FRAMES]
         for job in jobs:
             job.result()
-    return {name: folder / file for name, file in (FILES | arrivals.FILES).items()}
+    return {name: folder / file for name, file in (FILES | arrivals.FILES | cards.FILES).items()}
 
 
 if __name__ == "__main__":

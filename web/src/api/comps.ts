@@ -1,10 +1,15 @@
 /** What the comp desk exchanges with the server besides its document and pictures. */
 import { client, take, type Sent } from "./client";
+import type { components } from "./schema";
 import type { CompAsk } from "./pictures";
 
 export type StateOut = Sent<"StateOut">;
 export type CompMeasure = Sent<"CompMeasure">;
 export type CompProfile = Sent<"CompProfile">;
+export type Candidate = Sent<"CandidateOut">;
+export type MatteFigures = Sent<"FiguresOut">;
+export type ValueCounts = Sent<"ValuesOut">;
+type Body<Name extends keyof components["schemas"]> = components["schemas"][Name];
 
 const of = (comp: number) => ({ params: { path: { comp_id: comp } } });
 
@@ -31,4 +36,12 @@ export const compCalls = {
     take<CompMeasure>(
       client.POST("/api/comps/{comp_id}/measure", { ...of(comp), body: { ...ask, within }, signal }),
     ),
+  board: (comp: number, body: Body<"BoardIn">, signal: AbortSignal) =>
+    take<Candidate[]>(client.POST("/api/comps/{comp_id}/matte/board", { ...of(comp), body, signal })),
+  cardColour: (comp: number, body: Body<"CardIn">) =>
+    take<Sent<"CardOut">>(client.POST("/api/comps/{comp_id}/matte/colour", { ...of(comp), body })),
+  matteFigures: (comp: number, body: Body<"FiguresIn">, signal: AbortSignal) =>
+    take<MatteFigures>(client.POST("/api/comps/{comp_id}/matte/figures", { ...of(comp), body, signal })),
+  partValues: (comp: number, body: Body<"ValuesIn">, signal: AbortSignal) =>
+    take<ValueCounts>(client.POST("/api/comps/{comp_id}/matte/values", { ...of(comp), body, signal })),
 };

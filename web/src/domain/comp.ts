@@ -90,6 +90,7 @@ export function addLayer(document: CompDocument, element: string, name: string):
     ends: "hold",
     steps: [],
     matte: null,
+    group: "",
     place: { x: 0, y: 0, scale: 1, turn: 0, filter: "cubic", keys: {} },
     operator: "over",
     opacity: 1,
@@ -115,6 +116,29 @@ export function duplicateLayer(document: CompDocument, id: string): [CompDocumen
   const name = layerOf(added, fresh)!.name;
   const at = document.layers.findIndex((l) => l.id === id) + 1;
   return [moveLayer(changeLayer(added, fresh, { ...source, id: fresh, name }), fresh, at), fresh];
+}
+
+/** Neighbours of one group, from far to near; a layer of none stands alone. */
+export function groupsOf(layers: readonly Layer[]): { group: string; layers: Layer[] }[] {
+  const found: { group: string; layers: Layer[] }[] = [];
+  for (const layer of layers) {
+    const last = found.at(-1);
+    if (last && layer.group && last.group === layer.group) last.layers.push(layer);
+    else found.push({ group: layer.group, layers: [layer] });
+  }
+  return found;
+}
+
+/** The layer laid together with the one behind it: in that one's group, or in a new one of both. */
+export function groupWithBehind(document: CompDocument, id: string): CompDocument {
+  const at = document.layers.findIndex((l) => l.id === id);
+  const behind = document.layers[at - 1];
+  if (!behind) return document;
+  const taken = new Set(document.layers.map((l) => l.group));
+  let n = 1;
+  while (taken.has(`group ${n}`)) n += 1;
+  const group = behind.group || `group ${n}`;
+  return changeLayer(changeLayer(document, behind.id, { group }), id, { group });
 }
 
 /** First and last comp frame a layer is seen on. */

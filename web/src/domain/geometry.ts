@@ -39,6 +39,34 @@ export function zoomAt(view: View, room: Size, sx: number, sy: number, factor: n
   return { zoom, x: x - (sx - room.width / 2) / zoom, y: y - (sy - room.height / 2) / zoom };
 }
 
+/** A layer's place at a frame. */
+export interface Laid {
+  x: number;
+  y: number;
+  scale: number;
+  turn: number;
+}
+
+/** A point of the comp as pixels of a layer, measured from the layer's centre. */
+export function intoLayer(place: Laid, frame: Size, [x, y]: [number, number]): [number, number] {
+  const [dx, dy] = [x - frame.width / 2 - place.x, y - frame.height / 2 - place.y];
+  const [c, s] = turned(-place.turn);
+  return [(c * dx - s * dy) / place.scale, (s * dx + c * dy) / place.scale];
+}
+
+export function outOfLayer(place: Laid, frame: Size, [x, y]: [number, number]): [number, number] {
+  const [c, s] = turned(place.turn);
+  return [
+    frame.width / 2 + place.x + (c * x - s * y) * place.scale,
+    frame.height / 2 + place.y + (s * x + c * y) * place.scale,
+  ];
+}
+
+function turned(degrees: number): [number, number] {
+  const angle = (degrees * Math.PI) / 180;
+  return [Math.cos(angle), Math.sin(angle)];
+}
+
 /** The visible part in pixels of a level, with a margin; null when all of it is seen. */
 export function visibleRegion(view: View, room: Size, frame: Size, level: number): Region | null {
   const [left, top] = toComp(view, room, 0, 0);

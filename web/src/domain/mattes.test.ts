@@ -6,7 +6,7 @@ import {
   EMPTY,
   matteInWords,
   matteOf,
-  newPart,
+  newChannel,
   takes,
   threadsOf,
   withMatte,
@@ -24,8 +24,8 @@ const name = (source: string) => source.replace("layer:", "") || "itself";
 
 describe("a matte", () => {
   it("says in words what it keeps", () => {
-    const part = newPart("layer:boards", { channel: "mask.1" });
-    const minus = { ...newPart("layer:boards", { channel: "mask.7" }), how: "subtract" as const };
+    const part = newChannel("layer:boards", { channel: "mask.1" });
+    const minus = { ...newChannel("layer:boards", { channel: "mask.7" }), how: "subtract" as const };
     const matte = addPart(addPart(EMPTY, part), minus);
     expect(matteInWords(matte, name)).toBe("mask.1 of boards minus mask.7 of boards");
     expect(matteInWords({ ...matte, inverted: true, on: false }, name)).toContain("off: all but mask.1");
@@ -35,11 +35,11 @@ describe("a matte", () => {
   });
 
   it("belongs to a layer, and joins two cards by a thread", () => {
-    let document = withMatte(dusk(), own("layer1"), (m) => addPart(m, newPart("layer:layer2")));
+    let document = withMatte(dusk(), own("layer1"), (m) => addPart(m, newChannel("layer:layer2")));
     expect(matteOf(document, own("layer1")).parts).toHaveLength(1);
     expect(matteOf(document, own("layer3"))).toBe(EMPTY);
     document = withMatte(document, own("layer1"), (m) =>
-      addPart(m, newPart("layer:layer2", { channel: "luma", inverted: true })),
+      addPart(m, newChannel("layer:layer2", { channel: "luma", inverted: true })),
     );
     expect(threadsOf(document)).toEqual([{ from: "layer2", to: "layer1", words: "alpha; luma, inverted" }]);
     document = withMatte(document, own("layer1"), (m) => ({ ...m, on: false }));
@@ -47,7 +47,7 @@ describe("a matte", () => {
   });
 
   it("keeps what stands before a card when its difference is taken", () => {
-    const part = newPart("");
+    const part = newChannel("");
     const key = channelChange(part, "green-difference");
     expect(key).toMatchObject({ channel: "green-difference", inverted: true });
     expect(channelChange({ ...part, ...key }, "blue-difference")).toEqual({ channel: "blue-difference" });
@@ -55,8 +55,8 @@ describe("a matte", () => {
   });
 
   it("knows circles before they are made", () => {
-    let document = withMatte(dusk(), own("layer1"), (m) => addPart(m, newPart("layer:layer2")));
-    document = withMatte(document, own("layer2"), (m) => addPart(m, newPart("layer:layer3")));
+    let document = withMatte(dusk(), own("layer1"), (m) => addPart(m, newChannel("layer:layer2")));
+    document = withMatte(document, own("layer2"), (m) => addPart(m, newChannel("layer:layer3")));
     expect(takes(document, "layer1", "layer3")).toBe(true);
     expect(takes(document, "layer3", "layer1")).toBe(false);
     expect(takes(document, "layer2", "layer2")).toBe(true);

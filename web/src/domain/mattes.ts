@@ -3,6 +3,12 @@ import { changeLayer, changeStep, layerOf, type CompDocument, type Layer } from 
 
 export type Matte = NonNullable<Layer["matte"]>;
 export type Part = Matte["parts"][number];
+export type Kind = Part["kind"];
+export type PartOf<K extends Kind> = Extract<Part, { kind: K }>;
+export type ChannelPart = PartOf<"channel">;
+export type Stroke = PartOf<"paint">["strokes"][number];
+/** A change of a part, whichever kind it is of. */
+export type PartChange = Partial<{ [K in Kind]: Omit<PartOf<K>, "kind"> }[Kind]>;
 
 /** Whose matte: a layer's own, or that which one of its steps acts through. */
 export interface Owner {
@@ -15,31 +21,74 @@ export const EMPTY: Matte = {
   parts: [],
   specks: 0,
   holes: 0,
+  steady: 0,
   grow: 0,
   soften: 0,
   inverted: false,
+  extend: false,
+  inside: 0.95,
   keys: {},
 };
 
-export function newPart(source: string, change: Partial<Part> = {}): Part {
-  return {
-    on: true,
-    how: "add",
-    source,
-    read: "steps",
-    channel: "alpha",
-    weights: "bt709",
-    space: "codes",
-    shape: "ramp",
-    low: 0,
-    high: 1,
-    soft: 0.1,
-    inverted: false,
-    fit: "stretch",
-    keys: {},
-    ...change,
-  };
-}
+const ANY = { on: true, how: "add", inverted: false, keys: {} } as const;
+const OF_PICTURE = { read: "steps", fit: "stretch" } as const;
+
+export const newChannel = (source: string, change: Partial<ChannelPart> = {}): ChannelPart => ({
+  ...ANY,
+  ...OF_PICTURE,
+  kind: "channel",
+  source,
+  channel: "alpha",
+  weights: "bt709",
+  space: "codes",
+  shape: "ramp",
+  low: 0,
+  high: 1,
+  soft: 0.1,
+  passes: 1,
+  ...change,
+});
+
+export const newKey = (source: string, change: Partial<PartOf<"key">> = {}): PartOf<"key"> => ({
+  ...ANY,
+  ...OF_PICTURE,
+  kind: "key",
+  source,
+  by: "card",
+  colour: [0.05, 0.35, 0.08],
+  uneven: "even",
+  plate: "",
+  balance: 0,
+  black: 0,
+  white: 1,
+  ...change,
+});
+
+export const newShape = (change: Partial<PartOf<"shape">> = {}): PartOf<"shape"> => ({
+  ...ANY,
+  kind: "shape",
+  shape: "ellipse",
+  x: 0,
+  y: 0,
+  width: 400,
+  height: 400,
+  turn: 0,
+  points: [],
+  inside: 0,
+  outside: 0,
+  ...change,
+});
+
+export const newPaint = (): PartOf<"paint"> => ({ ...ANY, kind: "paint", strokes: [] });
+
+export const newObjects = (source: string, layer: string, names: string[]): PartOf<"object"> => ({
+  ...ANY,
+  ...OF_PICTURE,
+  kind: "object",
+  source,
+  layer,
+  names,
+});
 
 export function matteOf(document: CompDocument, owner: Owner): Matte {
   const layer = layerOf(document, owner.layer);
@@ -60,16 +109,24 @@ export function withMatte(
 }
 
 /** What a part becomes with another channel: a card's difference is black where the card is, so it is inverted. */
-export function channelChange(part: Part, channel: string): Partial<Part> {
+export function channelChange(part: ChannelPart, channel: string): Partial<ChannelPart> {
   const key = channel.endsWith("-difference");
   const was = part.channel.endsWith("-difference");
   if (key && !was) return { channel, inverted: true, low: 0.05, high: 0.4 };
   return was && !key ? { channel, inverted: false, low: 0, high: 1 } : { channel };
 }
 
-export const withPart = (matte: Matte, index: number, change: Partial<Part>): Matte => ({
+/** What a part takes: ``layer:`` and an id, an element's key, or nothing for the layer itself. */
+export function sourcesOf(part: Part): string[] {
+  if (!("source" in part)) return [];
+  const plate = part.kind === "key" && (part.by === "plate" || part.uneven === "plate") ? part.plate : "";
+  return plate ? [part.source, plate] : [part.source];
+}
+
+export const withPart = (matte: Matte, index: number, change: PartChange): Matte => ({
   ...matte,
-  parts: matte.parts.map((p, i) => (i === index ? { ...p, ...change } : p)),
+  // a change names fields of the part's own kind
+  parts: matte.parts.map((p, i) => (i === index ? ({ ...p, ...change } as Part) : p)),
 });
 
 export const addPart = (matte: Matte, part: Part): Matte => ({ ...matte, parts: [...matte.parts, part] });
@@ -95,7 +152,7 @@ export function takes(document: CompDocument, from: string, other: string): bool
 /** Ids of the layers that a layer's steps and mattes name. */
 function namedBy(layer: Layer): string[] {
   const seconds = layer.steps.map((s) => String(Reflect.get(s, "second") ?? ""));
-  const parts = [...mattesOf(layer)].flatMap((m) => m.parts.map((p) => p.source));
+  const parts = [...mattesOf(layer)].flatMap((m) => m.parts.flatMap(sourcesOf));
   return [...seconds, ...parts].filter((s) => s.startsWith("layer:")).map((s) => s.slice(6));
 }
 
@@ -113,17 +170,35 @@ const SIGNS: Record<Part["how"], string> = {
   exclude: "either, not both:",
 };
 
-export function partInWords(part: Part, name: string): string {
-  return `${part.channel} of ${name}${part.inverted ? ", inverted" : ""}`;
+/** What a part is, in few words; ``name``: how its source is called. */
+export function partInWords(part: Part, nameOf: (source: string) => string): string {
+  const turned = part.inverted ? ", inverted" : "";
+  if (part.kind === "shape") return `${SHAPES[part.shape]}${turned}`;
+  if (part.kind === "paint")
+    return `paint, ${part.strokes.length} ${part.strokes.length === 1 ? "stroke" : "strokes"}${turned}`;
+  const name = nameOf(part.source);
+  if (part.kind === "object") {
+    const [first, ...more] = part.names;
+    const names = first ? `${first}${more.length ? ` and ${more.length} more` : ""}` : "no object";
+    return `${names} of ${name}${turned}`;
+  }
+  if (part.kind === "key")
+    return `${part.by === "card" ? `${cardOf(part.colour)} key` : "difference key"} of ${name}${turned}`;
+  return `${part.channel} of ${name}${turned}`;
 }
+
+const SHAPES = { ellipse: "ellipse", rectangle: "rectangle", free: "free form" } as const;
+
+export const cardOf = (colour: readonly number[]) =>
+  (colour[1] ?? 0) >= (colour[2] ?? 0) ? "green" : "blue";
 
 /** As a short list that can be read: "mask.1 of boards minus mask.7 of boards". */
 export function matteInWords(matte: Matte | null, nameOf: (source: string) => string): string {
   if (!matte || (matte.parts.length === 0 && !matte.inverted)) return "none: all of it is kept";
   const parts = matte.parts.filter((p) => p.on);
   const words = parts.map((p, i) => {
-    const text = partInWords(p, nameOf(p.source));
-    if (i > 0) return `${SIGNS[p.how]} ${text}`;
+    const text = partInWords(p, nameOf);
+    if (i > 0) return p.kind === "paint" ? `with ${text}` : `${SIGNS[p.how]} ${text}`;
     return p.how === "subtract" ? `all minus ${text}` : text;
   });
   const text = words.join(" ") || "all";
@@ -142,9 +217,10 @@ export function threadsOf(document: CompDocument): Thread[] {
   for (const layer of document.layers) {
     for (const matte of mattesOf(layer)) {
       for (const part of matte.on ? matte.parts : []) {
-        const from = part.source.replace("layer:", "");
-        if (!part.on || !part.source.startsWith("layer:") || !layerOf(document, from)) continue;
-        const words = `${part.channel}${part.inverted ? ", inverted" : ""}`;
+        const source = sourcesOf(part)[0] ?? "";
+        const from = source.replace("layer:", "");
+        if (!part.on || !source.startsWith("layer:") || !layerOf(document, from)) continue;
+        const words = threadWords(part);
         const known = found.find((t) => t.from === from && t.to === layer.id);
         if (known) known.words = `${known.words}; ${words}`;
         else found.push({ from, to: layer.id, words });
@@ -152,4 +228,11 @@ export function threadsOf(document: CompDocument): Thread[] {
     }
   }
   return found;
+}
+
+function threadWords(part: Part): string {
+  const turned = part.inverted ? ", inverted" : "";
+  if (part.kind === "channel") return `${part.channel}${turned}`;
+  if (part.kind === "object") return `${part.names[0] ?? "no object"}${turned}`;
+  return `key${turned}`;
 }

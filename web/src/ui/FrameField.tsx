@@ -1,11 +1,17 @@
 /** The number of the frame, to be typed. */
 import { useState } from "react";
 
-export function FrameField({ frame, onGo }: { frame: number; onGo: (frame: number) => void }) {
+interface Props {
+  frame: number;
+  onGo: (frame: number) => void;
+  name?: string;
+}
+
+export function FrameField({ frame, onGo, name = "Frame" }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   return (
     <input
-      aria-label="Frame"
+      aria-label={name}
       inputMode="numeric"
       value={typed ?? String(frame)}
       onChange={(event) => setTyped(event.target.value)}

@@ -6,6 +6,7 @@ import {
   useRef,
   useState,
   type PointerEvent,
+  type ReactNode,
   type RefObject,
 } from "react";
 import type { Drawn } from "../api/pictures";
@@ -46,6 +47,8 @@ interface Props {
   drawing?: Mark["kind"] | null | undefined;
   onMark?: ((mark: Mark | null) => void) | undefined;
   wipe?: Wipe | null | undefined;
+  /** What is drawn over the picture and takes the pointer there. */
+  over?: ((view: View, room: Size) => ReactNode) | undefined;
   name: string;
 }
 
@@ -173,6 +176,7 @@ export function Viewer(props: Props) {
       />
       <Overview view={shown} room={room} frame={frame} />
       {mark && <MarkShown mark={mark} view={shown} room={room} />}
+      {props.over && room.width > 0 && props.over(shown, room)}
       {wipe && <WipeLine wipe={wipe} view={shown} room={room} frame={frame} />}
     </div>
   );

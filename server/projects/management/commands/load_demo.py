@@ -64,11 +64,12 @@ class Command(BaseCommand):
         return rows
 
     def _comps(self, project: Project, person: Person, rows: dict[str, Element], frames: int) -> None:
-        from ferrow_marsh.comps import boardwalk, whole_dusk
+        from ferrow_marsh.comps import boardwalk, to_be_matted, whole_dusk
 
         keys = {name: key(row) for name, row in rows.items()}
-        for made in (boardwalk, whole_dusk):
-            add_comp(project, parse_comp(made(keys, frames)), person)
+        made = [boardwalk(keys, frames), whole_dusk(keys, frames), *to_be_matted(keys)]
+        for document in made:
+            add_comp(project, parse_comp(document), person)
 
     def _library(self, project: Project, person: Person) -> None:
         """A folder on disk, registered where it lies."""

@@ -20,6 +20,8 @@ import { usePlaying } from "./usePlaying";
 
 // Each part takes from the store what it shows: while something is dragged, only what changes is rendered.
 
+const NOTHING_DRAWN = { tool: null, board: null, matteShown: null, regions: { stay: [], go: [] } };
+
 export function Bench({ comp, project }: { comp: number; project: number }) {
   const data = useQuery(queries.comp(comp));
   if (data.error) {
@@ -39,7 +41,7 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
   const [store] = useState(() => {
     const asked = fromParams(params, first.document.first);
     const frame = clampFrame(asked.frame ?? 1, first.document.first, first.document.last);
-    useDesk.setState({ ...asked, frame, range: null, mark: null });
+    useDesk.setState({ ...asked, frame, range: null, mark: null, ...NOTHING_DRAWN });
     return createDocumentStore(first, serverCalls(first.id));
   });
   const elements = useQuery(queries.elements(project));
@@ -54,6 +56,13 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
   const layer = useDesk((d) => d.layer);
   const curves = useDesk((d) => d.curves);
   const set = useDesk((d) => d.set);
+  // what is drawn and looked at belongs to the layer that is chosen
+  useEffect(() => {
+    const { tool, matteShown, board } = useDesk.getState();
+    if (tool && tool.owner.layer !== layer) set({ tool: null });
+    if (board && board.owner.layer !== layer) set({ board: null });
+    if (matteShown && matteShown.owner.layer !== layer) set({ matteShown: null });
+  }, [layer, set]);
   useEffect(() => {
     if (layer && !document.layers.some((l) => l.id === layer)) set({ layer: null });
   }, [layer, document, set]);

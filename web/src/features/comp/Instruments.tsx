@@ -14,6 +14,8 @@ import { ProblemNote, SignButton } from "../../ui/basics";
 import { boxOfMark, lineOfMark, type Mark } from "../../ui/marks";
 import { Segments } from "../../ui/Segments";
 import { useDesk, type Instrument } from "./deskState";
+import type { DocumentStore } from "./documentStore";
+import { MatteInstrument } from "./mattes/MatteInstrument";
 import { usePoint } from "./pointState";
 
 const CHOICES: { value: Instrument; label: string; tip: string }[] = [
@@ -21,9 +23,10 @@ const CHOICES: { value: Instrument; label: string; tip: string }[] = [
   { value: "edge", label: "Edge", tip: "Along a line that is drawn across an edge" },
   { value: "histogram", label: "Histogram", tip: "Of a box that is drawn, or of what is shown" },
   { value: "waveform", label: "Waveform", tip: "Codes by place across the picture" },
+  { value: "matte", label: "Matte", tip: "How much it keeps, removes and lets through in part; its flicker" },
 ];
 
-export function Instruments({ comp }: { comp: number }) {
+export function Instruments({ comp, store }: { comp: number; store: DocumentStore }) {
   const { instrument, drawing, mark, set } = useDesk();
   const ask = usePoint((p) => p.ask);
   const tool = (kind: Mark["kind"] | null, name: string, sign: ReactNode) => (
@@ -64,6 +67,8 @@ export function Instruments({ comp }: { comp: number }) {
         <div className="flex h-50 flex-col px-2 pt-1 pb-2">
           {!ask ? (
             <p className="text-soft">Measured when the picture rests.</p>
+          ) : instrument === "matte" ? (
+            <MatteInstrument store={store} comp={comp} />
           ) : instrument === "edge" ? (
             <Edge comp={comp} ask={ask} mark={mark} />
           ) : (

@@ -5,7 +5,7 @@ import { memo, useRef, useState, type PointerEvent } from "react";
 import type { ElementOut } from "../../api/client";
 import { AskRate } from "./AskRate";
 import { addLayer, layerOf, lifeOf, moveLayer, type Layer } from "../../domain/comp";
-import { addPart, newPart, threadsOf, withMatte } from "../../domain/mattes";
+import { addPart, newChannel, threadsOf, withMatte } from "../../domain/mattes";
 import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { moved, useReorder } from "../../ui/useReorder";
 import { useDesk } from "./deskState";
@@ -33,7 +33,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
     if (!source || !target) return;
     // a layer that takes its own source in a circle is refused by the server, which names the loop
     commit(
-      (d) => withMatte(d, { layer: to, step: null }, (m) => addPart(m, newPart(`layer:${from}`))),
+      (d) => withMatte(d, { layer: to, step: null }, (m) => addPart(m, newChannel(`layer:${from}`))),
       `${source.name} cuts ${target.name}`,
     );
     useDesk.setState({ layer: to });
@@ -58,7 +58,8 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
       >
         {threads.length > 0 && <Threads row={row} threads={threads} />}
         {shown.map((layer, index) => (
-          <li key={layer.id} className="flex shrink-0 items-center">
+          <li key={layer.id} className="relative flex shrink-0 items-center">
+            <Sleeve layers={shown} index={index} />
             {index > 0 && <Meets layer={layer} />}
             <span className="group relative">
               <button
@@ -89,6 +90,28 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
     </div>
   );
 });
+
+/** The sleeve of a group around its cards: what it holds is laid together first. */
+function Sleeve({ layers, index }: { layers: Layer[]; index: number }) {
+  const { group } = layers[index]!;
+  if (!group) return null;
+  const first = layers[index - 1]?.group !== group;
+  const last = layers[index + 1]?.group !== group;
+  const ends = `${first ? "rounded-l-xl border-l-2" : ""} ${last ? "rounded-r-xl border-r-2" : ""}`;
+  // before the first card stands how it meets what is left of the group
+  const left = first ? (index > 0 ? "left-13" : "-left-1.5") : "left-0";
+  return (
+    <span
+      className={`pointer-events-none absolute -inset-y-1.5 border-y-2 border-soft bg-soft/15 ${ends} ${left} ${last ? "-right-1.5" : "right-0"}`}
+    >
+      {first && (
+        <span className="absolute -top-2 left-3 max-w-24 truncate rounded bg-well px-1 text-[12px] leading-4 text-soft">
+          {group}
+        </span>
+      )}
+    </span>
+  );
+}
 
 function Meets({ layer }: { layer: Layer }) {
   return (

@@ -2,7 +2,7 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import type { ElementOut, Problem } from "../../api/client";
 import type { CompAsk, Drawn } from "../../api/pictures";
-import { layerOf, type CompDocument } from "../../domain/comp";
+import { layerOf, type CompDocument, type Layer } from "../../domain/comp";
 import type { View } from "../../domain/geometry";
 import { useReading } from "../../parts/useReading";
 import { useSample } from "../../parts/Values";
@@ -16,6 +16,8 @@ import { useDesk, type DeskState } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { paced, RESTING, setPace } from "./draftPace";
 import { useDrawTime } from "./drawTime";
+import { DrawOver } from "./drawing/DrawOver";
+import { ChannelBoard } from "./mattes/ChannelBoard";
 import { usePicking, usePoint } from "./pointState";
 import { useReady } from "./readyFrames";
 import { useFilled } from "./useFilled";
@@ -42,8 +44,18 @@ function askFor(desk: DeskState, wanted: Wanted, document: CompDocument, draftin
     extent: chosen ? desk.extent : "comp",
     before: desk.before && !!chosen,
     further: further?.name ?? null,
+    ...matteAsk(desk, chosen),
     passing: drafting,
   };
+}
+
+/** A matte alone over its layer; or the layer without its own, while that is made on it. */
+function matteAsk(desk: DeskState, chosen: Layer | undefined): Partial<CompAsk> {
+  const { matteShown: shown, tool } = desk;
+  if (shown && chosen?.id === shown.owner.layer)
+    return { extent: "layer", before: false, matte: { step: shown.owner.step, part: shown.part } };
+  const marking = tool?.kind === "regions" || tool?.kind === "card";
+  return marking && tool.owner.layer === chosen?.id ? { uncut: true } : {};
 }
 
 /** The newest picture. A draft is asked for as soon as it is made, before the page shows it. */
@@ -82,7 +94,10 @@ function useCompPicture(
       want({ address, ask, stamp: readings });
       if (ask.level === wanted.level) return;
       // held still: as fine as ever
-      resting = window.setTimeout(() => want({ address, ask: { ...ask, ...wanted }, stamp: readings }), RESTING);
+      resting = window.setTimeout(
+        () => want({ address, ask: { ...ask, ...wanted }, stamp: readings }),
+        RESTING,
+      );
     });
     return () => {
       window.clearTimeout(resting);
@@ -112,7 +127,7 @@ export function Picture({ store, comp, project, elements }: Props) {
     () => ({ width: document.width, height: document.height }),
     [document.width, document.height],
   );
-  const { view, frame: number, playing, layer, compare, drawing, mark, set } = useDesk();
+  const { view, frame: number, playing, layer, compare, drawing, mark, tool, board, set } = useDesk();
   const chosen = layerOf(document, layer);
   const onView = useCallback((next: View | null) => set({ view: next }), [set]);
   const pick = usePick(project, chosen && elements.find((e) => e.key === chosen.element));
@@ -150,6 +165,9 @@ export function Picture({ store, comp, project, elements }: Props) {
                 mark={mark}
                 drawing={drawing}
                 onMark={setMark}
+                over={
+                  tool ? (at, room) => <DrawOver {...{ store, comp, tool, room }} view={at} /> : undefined
+                }
                 wipe={
                   other && against && compare.how === "wipe"
                     ? {
@@ -185,6 +203,7 @@ export function Picture({ store, comp, project, elements }: Props) {
             )}
           </>
         )}
+        {board && <ChannelBoard store={store} comp={comp} asked={board} />}
       </div>
       <Problems store={store} failed={picture.problem ?? other?.problem ?? null} drawn={picture.drawn} />
     </>

@@ -55,7 +55,7 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
           <Empty title="No layer chosen">Choose a card in the lineup: its recipe stands here.</Empty>
         )}
       </div>
-      <Instruments comp={comp} />
+      <Instruments comp={comp} store={store} />
     </aside>
   );
 });
@@ -121,7 +121,7 @@ function LayerRecipe({ store, document, layer, element, names, project }: LayerP
       {rung(
         "meets",
         "Meets",
-        `${layer.operator} what is behind, ${Math.round(layer.opacity * 100)} %`,
+        `${layer.operator} what is behind${layer.group ? ` in ${layer.group}` : ""}, ${Math.round(layer.opacity * 100)} %`,
         <MeetsRung store={store} layer={layer} />,
       )}
       {rung(

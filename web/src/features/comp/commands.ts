@@ -1,5 +1,15 @@
 /** Everything that can be done by its name, and by a key where it has one: one table for both. */
-import { changeLayer, duplicateLayer, moveLayer, removeLayer, type Layer } from "../../domain/comp";
+import {
+  changeLayer,
+  changeStep,
+  duplicateLayer,
+  groupWithBehind,
+  layerOf,
+  moveLayer,
+  removeLayer,
+  type CompDocument,
+  type Layer,
+} from "../../domain/comp";
 import { clampFrame } from "../../domain/time";
 import { CHANNEL_KEYS } from "../../parts/LookBar";
 import { useDesk, type DeskState } from "./deskState";
@@ -45,6 +55,26 @@ function shift(store: DocumentStore, by: number): void {
   const layer = chosen(store);
   const at = document.layers.findIndex((l) => l.id === layer?.id);
   if (layer) commit((d) => moveLayer(d, layer.id, at + by), `move ${layer.name}`);
+}
+
+/** What of a layer can be inverted: its matte, or the last of its steps that acts somewhere. */
+function invertible(layer: Layer | undefined): "matte" | number | null {
+  if (!layer) return null;
+  if (layer.matte && layer.matte.parts.length > 0) return "matte";
+  const at = layer.steps.findLastIndex((s) => s.through.by !== "everywhere");
+  return at < 0 ? null : at;
+}
+
+function inverted(document: CompDocument, id: string): CompDocument {
+  const layer = layerOf(document, id);
+  const what = invertible(layer);
+  if (!layer || what === null) return document;
+  if (what === "matte")
+    return changeLayer(document, id, {
+      matte: layer.matte && { ...layer.matte, inverted: !layer.matte.inverted },
+    });
+  const { through } = layer.steps[what]!;
+  return changeStep(document, id, what, { through: { ...through, inverted: !through.inverted } });
 }
 
 const TIME: Ungrouped[] = [
@@ -132,11 +162,12 @@ const LOOKING: Ungrouped[] = [
     name: "Take the drawn line or box away",
     key: "Escape",
     shown: "Esc",
-    run: () => set({ mark: null, drawing: null }),
+    run: () => set({ mark: null, drawing: null, tool: null }),
   },
   { name: "Values under the pointer", run: () => set({ instrument: "values" }) },
   { name: "Histogram", run: () => set({ instrument: "histogram" }) },
   { name: "Waveform", run: () => set({ instrument: "waveform" }) },
+  { name: "Figures of the matte", run: () => set({ instrument: "matte" }) },
   { name: "Values as 0 to 255, or as 0 to 1", run: () => set({ eightBit: !desk().eightBit }) },
 ];
 
@@ -172,6 +203,32 @@ const LAYER: Ungrouped[] = [
     run: (s) => {
       const layer = chosen(s)!;
       s.getState().commit((d) => removeLayer(d, layer.id), `take out ${layer.name}`);
+    },
+  },
+  {
+    name: "Lay the layer together with the one behind it, as a group",
+    key: "g",
+    can: hasLayer,
+    run: (s) => {
+      const layer = chosen(s)!;
+      s.getState().commit((d) => groupWithBehind(d, layer.id), `group ${layer.name}`);
+    },
+  },
+  {
+    name: "Take the layer out of its group",
+    can: (s) => Boolean(chosen(s)?.group),
+    run: (s) => {
+      const layer = chosen(s)!;
+      s.getState().commit((d) => changeLayer(d, layer.id, { group: "" }), `${layer.name} out of its group`);
+    },
+  },
+  {
+    name: "Invert the layer’s matte, or where its last step acts",
+    key: "n",
+    can: (s) => Boolean(invertible(chosen(s))),
+    run: (s) => {
+      const layer = chosen(s)!;
+      s.getState().commit((d) => inverted(d, layer.id), `what ${layer.name} is cut by, inverted`);
     },
   },
   {

@@ -5,13 +5,40 @@ import type { CompDocument, Step } from "../../domain/comp";
 import type { Curve } from "../../domain/curve";
 import type { View } from "../../domain/geometry";
 import type { Loop } from "../../domain/time";
+import type { Owner } from "../../domain/mattes";
 import { colourOf, hexOf } from "../../domain/words";
 import type { Mark } from "../../ui/marks";
 import { FIRST_COMPARISON, type Comparison } from "./comparing";
 import { CHANNEL_KEYS, FIRST_LOOK } from "../../parts/LookBar";
 
-export type Instrument = "values" | "edge" | "histogram" | "waveform";
+export type Instrument = "values" | "edge" | "histogram" | "waveform" | "matte";
 export type Extent = "comp" | "upto" | "layer";
+
+/** A box in pixels of the comp. */
+export type Box = [number, number, number, number];
+
+/** What is drawn on the picture while a matte is made. */
+export type Tool =
+  | { kind: "regions"; owner: Owner; what: "stay" | "go" }
+  | { kind: "card"; owner: Owner; part: number }
+  | { kind: "paint"; owner: Owner; part: number }
+  | { kind: "shape"; owner: Owner; part: number };
+
+export interface Brush {
+  size: number;
+  soft: number;
+  value: number;
+  erase: boolean;
+  /** The frames of a new stroke: the one looked at, all, or from one to another. */
+  span: "frame" | "all" | [number, number];
+}
+
+/** Channels side by side for a part of a matte, or for a new one where there is none. */
+export interface BoardAsked {
+  owner: Owner;
+  part: number | null;
+  source: string;
+}
 
 export interface DeskState {
   frame: number;
@@ -37,6 +64,13 @@ export interface DeskState {
   mark: Mark | null;
   /** Whether the curves stand under the picture. */
   curves: boolean;
+  tool: Tool | null;
+  brush: Brush;
+  board: BoardAsked | null;
+  /** What is marked for the board. */
+  regions: { stay: Box[]; go: Box[] };
+  /** A matte that is looked at alone, over its layer. */
+  matteShown: { owner: Owner; part: number | null } | null;
   set: (part: Partial<Omit<DeskState, "set">>) => void;
 }
 
@@ -59,6 +93,11 @@ export const useDesk = create<DeskState>((set) => ({
   instrument: "values",
   drawing: null,
   mark: null,
+  tool: null,
+  brush: { size: 40, soft: 0.3, value: 1, erase: false, span: "frame" },
+  board: null,
+  regions: { stay: [], go: [] },
+  matteShown: null,
   set: (part) => set(part),
 }));
 

@@ -1,9 +1,19 @@
 /** The rungs of place, merge and life. */
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { queries } from "../../api/queries";
-import { changeLayer, changePlace, type CompDocument, type Layer, type Place } from "../../domain/comp";
+import {
+  changeLayer,
+  changePlace,
+  groupsOf,
+  groupWithBehind,
+  type CompDocument,
+  type Layer,
+  type Place,
+} from "../../domain/comp";
 import { numberAt } from "../../domain/parts";
 import { trimmed } from "../../domain/words";
+import { Button } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
@@ -117,7 +127,65 @@ export function MeetsRung({ store, layer }: Props) {
         rest={1}
         factor={100}
       />
+      <GroupLine store={store} layer={layer} />
     </div>
+  );
+}
+
+/** Which neighbours a layer is laid together with before it meets the rest. */
+function GroupLine({ store, layer }: Props) {
+  const { commit, document } = store.getState();
+  const [typed, setTyped] = useState<string | null>(null);
+  const behind = document.layers[document.layers.findIndex((l) => l.id === layer.id) - 1];
+  const rename = () => {
+    const next = typed?.trim().slice(0, 60);
+    setTyped(null);
+    // neighbours of one name are the group: all of them take the new one
+    if (next && next !== layer.group)
+      commit((d) => {
+        const run = groupsOf(d.layers).find((g) => g.layers.some((l) => l.id === layer.id));
+        return (run?.layers ?? []).reduce((now, l) => changeLayer(now, l.id, { group: next }), d);
+      }, `group ${next}`);
+  };
+  return (
+    <>
+      <div className="flex min-h-7 items-center gap-2">
+        <span className="w-20 shrink-0 text-soft">group</span>
+        {layer.group ? (
+          <>
+            <input
+              aria-label="Name of the group"
+              value={typed ?? layer.group}
+              onChange={(event) => setTyped(event.target.value)}
+              onBlur={rename}
+              onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+              className="h-7 min-w-0 flex-1 rounded-md border border-line bg-card px-2"
+            />
+            <Button
+              className="px-2"
+              onClick={() =>
+                commit((d) => changeLayer(d, layer.id, { group: "" }), `${layer.name} out of ${layer.group}`)
+              }
+            >
+              Out of it
+            </Button>
+          </>
+        ) : (
+          <Button
+            disabled={!behind}
+            title={behind ? "" : "Nothing lies behind it"}
+            onClick={() =>
+              commit((d) => groupWithBehind(d, layer.id), `group ${layer.name} with ${behind?.name ?? ""}`)
+            }
+          >
+            With {behind?.name ?? "what is behind"}
+          </Button>
+        )}
+      </div>
+      <p className="text-soft">
+        A group is laid together first: what cuts or keeps inside in it does so within it.
+      </p>
+    </>
   );
 }
 

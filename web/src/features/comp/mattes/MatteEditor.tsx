@@ -1,24 +1,46 @@
-/** A matte as a short list: channels of layers and elements put together, then refined. */
+/** A matte as a short list: channels, keys, shapes, paint and objects put together, then refined. */
 import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
+import { useParams } from "react-router";
 import { queries } from "../../../api/queries";
 import type { Layer } from "../../../domain/comp";
-import { addPart, matteOf, newPart, takes, withMatte, type Matte, type Owner } from "../../../domain/mattes";
+import {
+  addPart,
+  matteOf,
+  newChannel,
+  newKey,
+  newObjects,
+  newPaint,
+  newShape,
+  takes,
+  withMatte,
+  type Matte,
+  type Owner,
+  type Part,
+} from "../../../domain/mattes";
 import { Button } from "../../../ui/basics";
+import { Segments } from "../../../ui/Segments";
 import { Tick } from "../../../ui/Tick";
 import { AnimatedNumber } from "../AnimatedNumber";
+import { useDesk } from "../deskState";
 import type { DocumentStore } from "../documentStore";
 import { useSources } from "../steps/SourceField";
+import { useObjects } from "./kinds/ObjectFields";
 import { PartRow } from "./PartRow";
+import { showMatte } from "./showing";
 
-const REFINE: [string, number, [number, number], string][] = [
-  ["specks", 0, [0, 500], "Regions of fewer pixels than this are dropped"],
-  ["holes", 0, [0, 500], "Enclosed holes of fewer pixels than this are filled"],
-  ["grow", -200, [-10, 10], "Above 0 grows, below 0 shrinks, by fractions of a pixel"],
-  ["soften", 0, [0, 20], "Standard deviation"],
+const REFINE: [string, [number, number], [number, number], string, string][] = [
+  ["specks", [0, 1e6], [0, 500], "Regions of fewer pixels than this are dropped", "px"],
+  ["holes", [0, 1e6], [0, 500], "Enclosed holes of fewer pixels than this are filled", "px"],
+  ["steady", [0, 5], [0, 5], "Median over so many frames before and after, against flicker", "fr"],
+  ["grow", [-200, 200], [-10, 10], "Above 0 grows, below 0 shrinks, by fractions of a pixel", "px"],
+  ["soften", [0, 200], [0, 20], "Standard deviation", "px"],
 ];
+const WHOLE = new Set(["specks", "holes", "steady"]);
+/** Pixels from which on shrinking cuts into the picture itself. */
+const CHOKE = 3;
 
 interface Props {
   store: DocumentStore;
@@ -28,11 +50,15 @@ interface Props {
   called: string;
 }
 
+const item = "truncate rounded px-2 py-1 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none";
+const menu = "z-50 max-h-[60vh] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg";
+
 export function MatteEditor({ store, layer, step, called }: Props) {
   const tables = useQuery(queries.tables());
   const sources = useSources({ store, layer });
   const [open, setOpen] = useState<number | null>(null);
   const document = store((s) => s.document);
+  const objects = useObjects({ store, layer, source: "" });
   const owner: Owner = { layer: layer.id, step };
   const matte = matteOf({ ...document, layers: [layer] }, owner);
   const change = (edit: (matte: Matte) => Matte, what: string) =>
@@ -42,12 +68,20 @@ export function MatteEditor({ store, layer, step, called }: Props) {
   const possible = sources.filter(
     (s) => !s.value.startsWith("layer:") || !takes(document, s.value.slice(6), layer.id),
   );
+  const add = (part: Part) => {
+    setOpen(matte.parts.length);
+    change((m) => addPart(m, part), `matte of ${called}`);
+  };
+  const tool = (kind: "card" | "paint" | "shape") =>
+    useDesk.setState({ tool: { kind, owner, part: matte.parts.length } });
   return (
     <div className="space-y-1.5">
-      {matte.parts.length === 0 && (
+      {matte.parts.length === 0 ? (
         <p className="text-soft">
-          White keeps, black removes. Take the alpha, the luma or any other channel of a layer or an element.
+          White keeps, black removes. Take a channel of a layer or an element, key a card, draw or paint.
         </p>
+      ) : (
+        <Shown owner={owner} />
       )}
       {matte.parts.map((part, index) => (
         <PartRow
@@ -59,49 +93,122 @@ export function MatteEditor({ store, layer, step, called }: Props) {
           onToggle={() => setOpen(open === index ? null : index)}
         />
       ))}
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger asChild>
-          <Button>
-            <Plus className="size-3.5" /> Take a channel of …
-          </Button>
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="start"
-            className="z-50 max-h-[60vh] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
-          >
-            {[own, ...possible].map((s) => (
+      <div className="flex flex-wrap gap-1">
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger asChild>
+            <Button className="px-2">
+              <Plus className="size-3.5" /> Take a channel of …
+            </Button>
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content align="start" className={menu}>
+              {[own, ...possible].map((s) => (
+                <DropdownMenu.Item
+                  key={s.value}
+                  className={item}
+                  onSelect={() => add(newChannel(s.value, { channel: s.value ? "alpha" : "luma" }))}
+                >
+                  {s.label}
+                </DropdownMenu.Item>
+              ))}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger asChild>
+            <Button className="px-2">
+              <Plus className="size-3.5" /> Make …
+            </Button>
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content align="start" className={menu}>
               <DropdownMenu.Item
-                key={s.value}
-                className="truncate rounded px-2 py-1 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none"
+                className={item}
+                onSelect={() =>
+                  useDesk.setState({
+                    board: { owner, part: null, source: "" },
+                    tool: { kind: "regions", owner, what: "stay" },
+                    matteShown: null,
+                  })
+                }
+              >
+                Channel board: find the best channel
+              </DropdownMenu.Item>
+              <DropdownMenu.Item
+                className={item}
                 onSelect={() => {
-                  setOpen(matte.parts.length);
-                  const channel = s.value ? "alpha" : "luma";
-                  change((m) => addPart(m, newPart(s.value, { channel })), `matte of ${called}`);
+                  add(newKey(""));
+                  tool("card");
                 }}
               >
-                {s.label}
+                Key of a green or blue card
               </DropdownMenu.Item>
-            ))}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+              <DropdownMenu.Item
+                className={item}
+                onSelect={() => add(newKey("", { by: "plate", black: 0.03, white: 0.15 }))}
+              >
+                Difference from a clean plate
+              </DropdownMenu.Item>
+              {(["ellipse", "rectangle", "free"] as const).map((shape) => (
+                <DropdownMenu.Item
+                  key={shape}
+                  className={item}
+                  onSelect={() => {
+                    add(newShape({ shape }));
+                    tool("shape");
+                  }}
+                >
+                  {shape === "free" ? "Free form" : shape === "ellipse" ? "Ellipse" : "Rectangle"}
+                </DropdownMenu.Item>
+              ))}
+              <DropdownMenu.Item
+                className={item}
+                onSelect={() => {
+                  add(newPaint());
+                  tool("paint");
+                }}
+              >
+                Paint
+              </DropdownMenu.Item>
+              <DropdownMenu.Item
+                className={item}
+                onSelect={() => add(newObjects("", Object.keys(objects)[0] ?? "objects", []))}
+              >
+                Objects by their names
+              </DropdownMenu.Item>
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </div>
       {matte.parts.length > 0 && (
         <>
-          {REFINE.map(([field, min, slider, help]) => (
+          {REFINE.map(([field, [min, max], slider, help, unit]) => (
             <AnimatedNumber
               key={field}
-              {...{ store, layer, field, min, slider, help }}
+              {...{ store, layer, field, min, max, slider, help, unit }}
               path={{ of: "matte", step, part: null }}
               what={`${field} of the matte of ${called}`}
               name={field}
-              unit="px"
-              max={field === "specks" || field === "holes" ? 1e6 : 200}
-              step={field === "specks" || field === "holes" ? 1 : 0.1}
-              digits={2}
+              step={WHOLE.has(field) ? 1 : 0.1}
+              digits={WHOLE.has(field) ? 0 : 2}
+              whole={field === "steady"}
               rest={0}
             />
           ))}
+          {matte.grow <= -CHOKE && <Choked grow={matte.grow} layer={layer} />}
+          {step === null && (
+            <Tick
+              label="edge colour from inside: no old background in the edge"
+              help="Where it keeps in part, the colour is that of what it keeps in full nearby"
+              checked={matte.extend}
+              onChange={(extend) =>
+                change(
+                  (m) => ({ ...m, extend }),
+                  `edge colour of ${called} ${extend ? "from inside" : "as it was"}`,
+                )
+              }
+            />
+          )}
           <Tick
             label="inverted: keeps what it else would remove"
             checked={matte.inverted}
@@ -117,5 +224,54 @@ export function MatteEditor({ store, layer, step, called }: Props) {
         </>
       )}
     </div>
+  );
+}
+
+const SEEN = [
+  { value: "picture", label: "Comp", tip: "The picture as before" },
+  { value: "alpha", label: "Matte", tip: "White keeps, black removes" },
+  { value: "tint", label: "Tint", tip: "A colour over what it removes" },
+  { value: "band", label: "Band", tip: "Only where it keeps in part" },
+  { value: "colour", label: "Cut-out", tip: "What is kept, over the background that is chosen above" },
+] as const;
+
+/** How the whole matte is looked at. */
+function Shown({ owner }: { owner: Owner }) {
+  const { matteShown: shown, look } = useDesk();
+  const here = shown?.part === null && shown.owner.layer === owner.layer && shown.owner.step === owner.step;
+  const value = here ? (SEEN.find((s) => s.value === look.channel)?.value ?? "alpha") : "picture";
+  return (
+    <div className="flex items-center gap-2">
+      <span className="shrink-0 text-soft">see</span>
+      <Segments
+        name="See the matte as"
+        small
+        value={value}
+        choices={[...SEEN]}
+        onChange={(next) =>
+          next === "picture" ? showMatte(null, "colour") : showMatte({ owner, part: null }, next)
+        }
+      />
+    </div>
+  );
+}
+
+/** A finger-wide choke is possible, but it may hide what is better mended where it arises. */
+function Choked({ grow, layer }: { grow: number; layer: Layer }) {
+  const project = Number(useParams()["project"]);
+  const elements = useQuery(queries.elements(project));
+  const element = elements.data?.find((e) => e.key === layer.element);
+  const suggested = element?.suggestion?.reading;
+  const doubtful =
+    element?.facts?.alpha && suggested && suggested.alpha !== element.reading.alpha
+      ? `The pixels of ${element.name} look ${suggested.alpha}, and are read as ${element.reading.alpha}: that leaves a line round every edge, which this hides. Change the reading first.`
+      : "This cuts into the picture itself. A dark or light line round the edge comes from the alpha’s reading or from the old background: try the reading, or the edge colour from inside.";
+  return (
+    <p role="note" className="flex gap-1.5 rounded-md border border-warn bg-card px-2 py-1">
+      <span aria-hidden className="mt-1 size-2.5 shrink-0 rounded-[2px] bg-warn" />
+      <span>
+        Shrunk by {-grow} px. {doubtful}
+      </span>
+    </p>
   );
 }

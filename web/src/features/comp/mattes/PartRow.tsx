@@ -1,5 +1,5 @@
-/** One part of a matte: how it comes in, whose channel it is, and which of its values keep. */
-import { ChevronRight, Contrast, Trash2 } from "lucide-react";
+/** One part of a matte: how it comes in, what it is made from, and what of that keeps. */
+import { ChevronRight, Contrast, Eye, Trash2 } from "lucide-react";
 import type { Layer } from "../../../domain/comp";
 import {
   channelChange,
@@ -8,15 +8,20 @@ import {
   withPart,
   type Owner,
   type Part,
+  type PartChange,
 } from "../../../domain/mattes";
-import { Choose, type Option } from "../../../ui/Choose";
+import type { Option } from "../../../ui/Choose";
 import { SignButton } from "../../../ui/basics";
 import { Segments } from "../../../ui/Segments";
-import { Tick } from "../../../ui/Tick";
-import { AnimatedNumber } from "../AnimatedNumber";
 import { useDesk } from "../deskState";
 import type { DocumentStore } from "../documentStore";
-import { useFurther } from "../steps/useFurther";
+import { ChannelChoice, ChannelFields } from "./kinds/ChannelFields";
+import { KeyFields } from "./kinds/KeyFields";
+import { ObjectFields } from "./kinds/ObjectFields";
+import { PaintFields } from "./kinds/PaintFields";
+import { ShapeFields } from "./kinds/ShapeFields";
+import { SourceChoice, type FieldsProps } from "./kinds/fields";
+import { showMatte } from "./showing";
 
 interface Props {
   store: DocumentStore;
@@ -38,33 +43,22 @@ const HOW: { value: Part["how"]; label: string; tip: string }[] = [
   { value: "intersect", label: "only in", tip: "Kept only where both keep" },
   { value: "exclude", label: "either", tip: "Kept where one of the two keeps, not both" },
 ];
-const NONE = "itself";
+
+const WORDS: Record<Part["kind"], string> = {
+  channel: "channel",
+  key: "key",
+  shape: "shape",
+  paint: "paint, over what is above",
+  object: "objects",
+};
 
 export function PartRow(props: Props) {
   const { store, layer, owner, part, index, called, sources, picks, open, onToggle } = props;
-  const document = store((s) => s.document);
-  const eightBit = useDesk((d) => d.eightBit);
-  const taken = part.source.startsWith("layer:")
-    ? document.layers.find((l) => `layer:${l.id}` === part.source)?.element
-    : part.source || layer.element;
-  const further = useFurther(taken);
-  const channels = [...picks, ...further.filter((f) => !picks.includes(f))];
-  const known = sources.some((s) => s.value === part.source);
-  const options = [
-    ...sources.map((s) => ({ ...s, value: s.value || NONE })),
-    ...(known ? [] : [{ value: part.source, label: `${part.source.replace("layer:", "")}, which is gone` }]),
-  ];
-  const set = (change: Partial<Part>, what: string) =>
-    store
-      .getState()
-      .commit((d) => withMatte(d, owner, (m) => withPart(m, index, change)), `${what} of ${called}`);
-  const coded = part.shape === "ramp" && !further.includes(part.channel);
-  const factor = eightBit && coded ? 255 : 1;
-  const numbers: [string, number][] = [
-    ["low", 0],
-    ["high", 1],
-    ...(part.shape === "range" ? ([["soft", 0.1]] as [string, number][]) : []),
-  ];
+  const shown = useDesk((d) => d.matteShown);
+  const { commit } = store.getState();
+  const set = (change: PartChange, what: string) =>
+    commit((d) => withMatte(d, owner, (m) => withPart(m, index, change)), `${what} of ${called}`);
+  const alone = shown?.part === index && shown.owner.layer === owner.layer && shown.owner.step === owner.step;
   return (
     <section
       aria-label={`Part ${index + 1} of the matte`}
@@ -81,46 +75,64 @@ export function PartRow(props: Props) {
           onChange={(event) => set({ on: event.target.checked }, "part of the matte")}
           className="size-4 shrink-0 accent-[var(--accent)]"
         />
-        <Segments
-          name={`How part ${index + 1} comes in`}
-          small
-          value={part.how}
-          choices={HOW}
-          onChange={(how) => set({ how }, "combination in the matte")}
-        />
+        {part.kind === "paint" ? (
+          <span className="truncate text-soft">{WORDS.paint}</span>
+        ) : (
+          <Segments
+            name={`How part ${index + 1} comes in`}
+            small
+            value={part.how}
+            choices={HOW}
+            onChange={(how) => set({ how }, "combination in the matte")}
+          />
+        )}
+        <SignButton
+          name={alone ? "Look at the picture again" : "Look at this part alone"}
+          aria-pressed={alone}
+          className={`ml-auto !min-w-6 ${alone ? "bg-accent-soft text-accent" : ""}`}
+          onClick={() => showMatte(alone ? null : { owner, part: index }, alone ? "colour" : "alpha")}
+        >
+          <Eye className="size-3.5" />
+        </SignButton>
         <SignButton
           name="Take this part out"
-          className="ml-auto"
-          onClick={() =>
-            store
-              .getState()
-              .commit((d) => withMatte(d, owner, (m) => withoutPart(m, index)), `part off ${called}`)
-          }
+          className="!min-w-6"
+          onClick={() => {
+            useDesk.setState({ tool: null, matteShown: null });
+            commit((d) => withMatte(d, owner, (m) => withoutPart(m, index)), `part off ${called}`);
+          }}
         >
           <Trash2 className="size-3.5" />
         </SignButton>
       </div>
       <div className="flex items-center gap-1">
-        <span className="flex w-[40%] shrink-0">
-          <Choose
-            name={`Channel of part ${index + 1}`}
-            value={part.channel}
-            options={[...new Set([...channels, part.channel])].map((c) => ({ value: c, label: c }))}
-            live
-            onChange={(channel) => set(channelChange(part, channel), "channel of the matte")}
+        {part.kind === "channel" ? (
+          <>
+            <span className="flex w-[40%] shrink-0">
+              <ChannelChoice
+                {...{ store, layer, owner, part, index, called, sources, set, picks }}
+                onChannel={(channel) => set(channelChange(part, channel), "channel of the matte")}
+              />
+            </span>
+            <span className="shrink-0 text-soft">of</span>
+          </>
+        ) : (
+          <span className="shrink-0 px-1">
+            {"source" in part ? `${WORDS[part.kind]} of` : part.kind === "shape" ? WORDS.shape : null}
+          </span>
+        )}
+        {"source" in part && (
+          <SourceChoice
+            name={`Source of part ${index + 1}`}
+            value={part.source}
+            sources={sources}
+            onChange={(source) => set({ source }, "source of the matte")}
           />
-        </span>
-        <span className="shrink-0 text-soft">of</span>
-        <Choose
-          name={`Source of part ${index + 1}`}
-          value={part.source || NONE}
-          options={options}
-          onChange={(source) => set({ source: source === NONE ? "" : source }, "source of the matte")}
-        />
+        )}
         <SignButton
           name="Invert this part"
           aria-pressed={part.inverted}
-          className={part.inverted ? "bg-accent-soft text-accent" : ""}
+          className={`ml-auto ${part.inverted ? "bg-accent-soft text-accent" : ""}`}
           onClick={() => set({ inverted: !part.inverted }, "inversion in the matte")}
         >
           <Contrast className="size-3.5" />
@@ -128,89 +140,31 @@ export function PartRow(props: Props) {
       </div>
       {open && (
         <div className="space-y-0.5 border-t border-line pt-1">
-          <Line name="read">
-            <Choose
-              name="Where the channel is read"
-              value={part.read}
-              options={[
-                { value: "source", label: "as it came" },
-                { value: "steps", label: "after its own steps" },
-                { value: "placed", label: "as it lies in the comp" },
-              ]}
-              onChange={(read) => set({ read: read as Part["read"] }, "reading of the matte")}
-            />
-          </Line>
-          <Line name="keeps">
-            <Segments
-              name="What keeps"
-              small
-              value={part.shape}
-              choices={[
-                { value: "ramp", label: "Above", tip: "Nothing up to low, all from high on" },
-                { value: "range", label: "Between", tip: "What lies between low and high, with soft ends" },
-              ]}
-              onChange={(shape) => set({ shape }, "shape of the matte")}
-            />
-          </Line>
-          {numbers.map(([field, rest]) => (
-            <AnimatedNumber
-              key={field}
-              {...{ store, layer, field, rest, factor }}
-              path={{ of: "matte", step: owner.step, part: index }}
-              what={`${field} of the matte of ${called}`}
-              name={field}
-              min={field === "soft" ? 0 : -1e6}
-              max={1e6}
-              step={factor === 255 ? 1 : 0.005}
-              digits={3}
-              slider={[0, factor]}
-            />
-          ))}
-          {part.channel !== "alpha" && picks.includes(part.channel) && (
-            <Line name="values of">
-              <Segments
-                name="Values of"
-                small
-                value={part.space}
-                choices={[
-                  { value: "codes", label: "sRGB codes" },
-                  { value: "light", label: "Light" },
-                ]}
-                onChange={(space) => set({ space }, "values of the matte")}
-              />
-            </Line>
-          )}
-          {part.channel === "luma" && (
-            <Line name="luma by">
-              <Choose
-                name="Luma by"
-                value={part.weights}
-                options={[
-                  { value: "bt601", label: "BT.601" },
-                  { value: "bt709", label: "BT.709" },
-                  { value: "bt2020", label: "BT.2020" },
-                  { value: "mean", label: "plain mean" },
-                ]}
-                onChange={(weights) => set({ weights: weights as Part["weights"] }, "luma of the matte")}
-              />
-            </Line>
-          )}
-          <Tick
-            label="centred instead of stretched where sizes differ"
-            checked={part.fit === "centre"}
-            onChange={(on) => set({ fit: on ? "centre" : "stretch" }, "fit of the matte")}
-          />
+          <Fields {...{ store, layer, owner, part, index, called, sources, set, picks }} />
         </div>
       )}
     </section>
   );
 }
 
-function Line({ name, children }: { name: string; children: React.ReactNode }) {
-  return (
-    <div className="flex min-h-7 items-center gap-2">
-      <span className="w-20 shrink-0 text-soft">{name}</span>
-      {children}
-    </div>
-  );
+type AnyFields = Omit<FieldsProps<Part["kind"]>, "part" | "set"> & {
+  part: Part;
+  set: (change: PartChange, what: string) => void;
+  picks: string[];
+};
+
+/** The fields of a part's own kind. */
+function Fields({ part, picks, ...rest }: AnyFields) {
+  switch (part.kind) {
+    case "channel":
+      return <ChannelFields {...rest} part={part} picks={picks} />;
+    case "key":
+      return <KeyFields {...rest} part={part} />;
+    case "shape":
+      return <ShapeFields {...rest} part={part} />;
+    case "paint":
+      return <PaintFields {...rest} part={part} />;
+    case "object":
+      return <ObjectFields {...rest} part={part} />;
+  }
 }

@@ -1,0 +1,60 @@
+/** What is drawn on the picture while a matte is made: regions, a piece of card, strokes, shapes. */
+import { useEffect, type ReactNode } from "react";
+import { layerOf, type Layer } from "../../../domain/comp";
+import { toComp, toScreen, type Laid, type Size, type View } from "../../../domain/geometry";
+import { numberAt } from "../../../domain/parts";
+import { useDesk, type Tool } from "../deskState";
+import { shownDocument, type DocumentStore } from "../documentStore";
+import { BoxOver } from "./BoxOver";
+import { PaintOver } from "./PaintOver";
+import { ShapeOver } from "./ShapeOver";
+
+/** Where the picture lies on the screen, and the layer whose matte is made on the picture. */
+export interface Ground {
+  store: DocumentStore;
+  comp: number;
+  layer: Layer;
+  place: Laid;
+  frame: Size;
+  view: View;
+  room: Size;
+  toScreen: (x: number, y: number) => [number, number];
+  toComp: (x: number, y: number) => [number, number];
+}
+
+interface Props {
+  store: DocumentStore;
+  comp: number;
+  tool: Tool;
+  view: View;
+  room: Size;
+}
+
+export function DrawOver({ store, comp, tool, view, room }: Props): ReactNode {
+  const document = store(shownDocument);
+  const number = useDesk((d) => d.frame);
+  const layer = layerOf(document, tool.owner.layer);
+  useEffect(() => {
+    const end = (event: KeyboardEvent) => {
+      if (event.key === "Escape") useDesk.setState({ tool: null });
+    };
+    window.addEventListener("keydown", end);
+    return () => window.removeEventListener("keydown", end);
+  }, []);
+  if (!layer) return null;
+  const at = (name: string) => numberAt(layer.place, name, number);
+  const ground: Ground = {
+    store,
+    comp,
+    layer,
+    place: { x: at("x"), y: at("y"), scale: at("scale"), turn: at("turn") },
+    frame: { width: document.width, height: document.height },
+    view,
+    room,
+    toScreen: (x, y) => toScreen(view, room, x, y),
+    toComp: (x, y) => toComp(view, room, x, y),
+  };
+  if (tool.kind === "paint") return <PaintOver ground={ground} tool={tool} />;
+  if (tool.kind === "shape") return <ShapeOver ground={ground} tool={tool} />;
+  return <BoxOver ground={ground} tool={tool} />;
+}

@@ -1,0 +1,183 @@
+/** The channel board: every channel side by side, sorted by how well it tells what stays from what goes. */
+import { useQuery } from "@tanstack/react-query";
+import { X } from "lucide-react";
+import { useState } from "react";
+import { asProblem } from "../../../api/client";
+import { compCalls, type Candidate } from "../../../api/comps";
+import { layerOf, type Layer } from "../../../domain/comp";
+import { addPart, newChannel, withMatte, withPart } from "../../../domain/mattes";
+import { trimmed } from "../../../domain/words";
+import { Button, ProblemNote, SignButton } from "../../../ui/basics";
+import { Segments } from "../../../ui/Segments";
+import { useDesk, type BoardAsked } from "../deskState";
+import type { DocumentStore } from "../documentStore";
+import { useFurther } from "../steps/useFurther";
+import { showMatte } from "./showing";
+
+interface Props {
+  store: DocumentStore;
+  comp: number;
+  asked: BoardAsked;
+}
+
+export function ChannelBoard({ store, comp, asked }: Props) {
+  const document = store((s) => s.document);
+  const layer = layerOf(document, asked.owner.layer);
+  return layer ? <Board {...{ store, comp, asked, layer }} /> : null;
+}
+
+function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
+  const { regions, tool, frame, matteShown } = useDesk();
+  const revision = store((s) => s.comp.revision);
+  const layers = store((s) => s.document.layers);
+  const taken = asked.source.startsWith("layer:")
+    ? layers.find((l) => `layer:${l.id}` === asked.source)?.element
+    : asked.source || layer.element;
+  const further = useFurther(taken);
+  const [part, setPart] = useState(asked.part);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [passes, setPasses] = useState<1 | 2>(1);
+  const ready = regions.stay.length > 0 && regions.go.length > 0;
+  const body = { frame, layer: layer.id, source: asked.source, further, ...regions };
+  const got = useQuery({
+    queryKey: ["board", comp, revision, body],
+    queryFn: ({ signal }) => compCalls.board(comp, body, signal),
+    enabled: ready,
+    placeholderData: (before) => before,
+    retry: false,
+  });
+  const end = () => useDesk.setState({ board: null, tool: null });
+  const what = tool?.kind === "regions" ? tool.what : null;
+
+  /** The channel with its levels, as a new part the first time and then in its place. */
+  function take(c: Candidate, times: 1 | 2) {
+    const levels = {
+      channel: c.channel,
+      low: round(c.low),
+      high: round(c.high),
+      inverted: c.inverted,
+      passes: times,
+      shape: "ramp" as const,
+      space: "codes" as const,
+      keys: {},
+    };
+    const { commit, document } = store.getState();
+    const count =
+      (asked.owner.step === null ? layer.matte : layer.steps[asked.owner.step]?.through.matte)?.parts
+        .length ?? 0;
+    const at = part ?? count;
+    commit(
+      (d) =>
+        withMatte(d, asked.owner, (m) =>
+          part === null ? addPart(m, newChannel(asked.source, levels)) : withPart(m, at, levels),
+        ),
+      `${c.channel} as matte of ${layerOf(document, layer.id)?.name ?? layer.name}`,
+    );
+    setPart(at);
+    setChosen(c.channel);
+    setPasses(times);
+    if (!matteShown) showMatte({ owner: asked.owner, part: null }, "alpha");
+  }
+  const best = got.data?.find((c) => c.channel === chosen);
+  return (
+    <section
+      aria-label="Channel board"
+      className="flex h-full w-[46%] min-w-0 shrink-0 flex-col border-l border-line bg-panel"
+    >
+      <div className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-line bg-card px-2 py-1.5">
+        <h2 className="font-semibold">Channel board</h2>
+        <Segments
+          name="What is marked"
+          small
+          value={what ?? "none"}
+          choices={[
+            { value: "stay", label: "Mark what stays", tip: "Drag over some of it in the picture" },
+            { value: "go", label: "what goes", tip: "Drag over some of it in the picture" },
+          ]}
+          onChange={(next) => {
+            showMatte(null, "colour");
+            useDesk.setState({ tool: { kind: "regions", owner: asked.owner, what: next as "stay" | "go" } });
+          }}
+        />
+        <Button
+          kind="quiet"
+          className="min-h-6 px-1.5 py-0"
+          disabled={regions.stay.length + regions.go.length === 0}
+          onClick={() => useDesk.setState({ regions: { stay: [], go: [] } })}
+        >
+          Clear marks
+        </Button>
+        <SignButton name="Close the board" className="ml-auto" onClick={end}>
+          <X className="size-4" />
+        </SignButton>
+      </div>
+      {best && (
+        <div className="flex flex-wrap items-center gap-2 border-b border-line bg-card px-2 py-1">
+          <span>
+            <b>{best.channel}</b>
+            {best.inverted ? ", inverted" : ""}: {trimmed(best.low * 255, 0)} to {trimmed(best.high * 255, 0)}
+          </span>
+          <Segments
+            name="Passes of the proposed levels"
+            small
+            value={String(passes) as "1" | "2"}
+            choices={[
+              { value: "1", label: "One pass" },
+              { value: "2", label: "Two gentle" },
+            ]}
+            onChange={(next) => take(best, Number(next) as 1 | 2)}
+          />
+        </div>
+      )}
+      <div className="min-h-0 flex-1 overflow-auto p-2">
+        {!ready && (
+          <p className="text-soft">
+            Drag over some of what stays, then over some of what goes. The channels are then sorted by how
+            well they tell the two apart.
+          </p>
+        )}
+        {got.error && <ProblemNote problem={asProblem(got.error)} />}
+        {ready && got.isPending && !got.error && <p className="text-soft">comparing channels …</p>}
+        {ready && !got.error && (
+          <ol
+            aria-label="Channels, the best first"
+            className="grid grid-cols-[repeat(auto-fill,minmax(9.5rem,1fr))] gap-2"
+          >
+            {got.data.map((c, i) => (
+              <li key={c.channel}>
+                <button
+                  type="button"
+                  aria-pressed={chosen === c.channel}
+                  aria-label={`Take ${c.channel}`}
+                  onClick={() => take(c, passes)}
+                  className="w-full overflow-hidden rounded-md border border-line bg-card text-left hover:border-accent aria-pressed:border-accent aria-pressed:ring-2 aria-pressed:ring-accent"
+                >
+                  <img
+                    src={`data:image/png;base64,${c.picture}`}
+                    alt=""
+                    className="w-full"
+                    draggable={false}
+                  />
+                  <span className="block px-1.5 pt-0.5 pb-1">
+                    <span className="flex items-baseline gap-1">
+                      <b className="min-w-0 flex-1 truncate">{c.channel}</b>
+                      {i === 0 && <span className="text-accent">best</span>}
+                    </span>
+                    <span className="num block truncate text-[12px] text-soft" title={figures(c)}>
+                      {figures(c)}
+                    </span>
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ol>
+        )}
+      </div>
+    </section>
+  );
+}
+
+const round = (value: number) => Math.round(value * 1e4) / 1e4;
+
+const figures = (c: Candidate) =>
+  `apart ${trimmed(c.contrast, 2)}, noise ${trimmed(c.noise, 3)}, common ${trimmed(c.overlap * 100, 1)} %`;

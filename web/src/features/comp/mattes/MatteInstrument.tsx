@@ -1,0 +1,184 @@
+/** How much of the picture a matte keeps, removes and lets through in part; and what changes from frame to frame. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { asProblem, type Problem } from "../../../api/client";
+import { compCalls, type MatteFigures } from "../../../api/comps";
+import { layerOf } from "../../../domain/comp";
+import type { Owner } from "../../../domain/mattes";
+import { trimmed } from "../../../domain/words";
+import { pointsOf } from "../../../parts/plots";
+import { Button, ProblemNote, ProgressBar } from "../../../ui/basics";
+import { useDesk } from "../deskState";
+import type { DocumentStore } from "../documentStore";
+
+interface Props {
+  store: DocumentStore;
+  comp: number;
+}
+
+export function MatteInstrument({ store, comp }: Props) {
+  const { layer: id, frame, matteShown } = useDesk();
+  const document = store((s) => s.document);
+  const layer = layerOf(document, id);
+  const step = matteShown?.owner.layer === id ? matteShown.owner.step : null;
+  const revision = store((s) => s.comp.revision);
+  const there = step !== null || (layer?.matte?.parts.length ?? 0) > 0;
+  const body = { frame, layer: id ?? "", step };
+  const got = useQuery({
+    queryKey: ["matte-figures", comp, revision, body],
+    queryFn: ({ signal }) => compCalls.matteFigures(comp, body, signal),
+    enabled: there,
+    placeholderData: (before) => before,
+    retry: false,
+  });
+  if (!layer) return <p className="text-soft">Choose a layer in the lineup.</p>;
+  if (!there) return <p className="text-soft">{layer.name} has no matte. Make one in its recipe.</p>;
+  if (got.error) return <ProblemNote problem={asProblem(got.error)} />;
+  if (!got.data) return <p className="text-soft">measuring …</p>;
+  return (
+    <>
+      <Shares figures={got.data} />
+      <Flicker
+        key={`${revision} ${layer.id} ${step}`}
+        store={store}
+        comp={comp}
+        owner={{ layer: layer.id, step }}
+      />
+    </>
+  );
+}
+
+const percent = (share: number) => `${trimmed(share * 100, share > 0 && share < 0.01 ? 2 : 1)} %`;
+
+function Shares({ figures }: { figures: MatteFigures }) {
+  const heights = figures.counts.map(Math.sqrt);
+  const rows = [
+    ["keeps", figures.kept],
+    ["in part", figures.between],
+    ["removes", figures.removed],
+  ] as const;
+  return (
+    <>
+      <dl className="grid grid-cols-3 gap-2">
+        {rows.map(([name, share]) => (
+          <div key={name} className="flex items-baseline gap-1">
+            <dt className="text-soft">{name}</dt>
+            <dd className="num">{percent(share)}</dd>
+          </div>
+        ))}
+      </dl>
+      <svg
+        role="img"
+        aria-label="Histogram of the matte, black to white"
+        viewBox="0 0 1000 100"
+        preserveAspectRatio="none"
+        className="min-h-0 w-full flex-1 rounded border border-line bg-panel"
+      >
+        <polyline
+          points={pointsOf(heights, 0, Math.max(1, ...heights.slice(1, -1)))}
+          fill="none"
+          className="stroke-ink"
+          strokeWidth={1.5}
+          vectorEffect="non-scaling-stroke"
+        />
+      </svg>
+      <p className="flex justify-between text-[12px] text-soft">
+        <span>black removes</span>
+        <span>white keeps</span>
+      </p>
+    </>
+  );
+}
+
+/** The change from each frame to the next over what is played; it can be ended at any time. */
+function Flicker({ store, comp, owner }: Props & { owner: Owner }) {
+  const { range, frame, set } = useDesk();
+  const { first, last } = store.getState().document;
+  const [from, to] = range ?? [first, last];
+  const [rows, setRows] = useState<{ frame: number; change: number }[]>([]);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const running = useRef<AbortController | null>(null);
+  const [busy, setBusy] = useState(false);
+  useEffect(() => () => running.current?.abort(), []);
+
+  async function measure() {
+    const stop = new AbortController();
+    running.current = stop;
+    setBusy(true);
+    setProblem(null);
+    setRows([]);
+    try {
+      for (let f = from + 1; f <= to; f += 1) {
+        const body = { frame: f, before: f - 1, ...owner };
+        const got = await compCalls.matteFigures(comp, body, stop.signal);
+        setRows((now) => [...now, { frame: f, change: got.change }]);
+      }
+    } catch (error) {
+      const told = asProblem(error);
+      if (told.code !== "cancelled") setProblem(told);
+    }
+    setBusy(false);
+  }
+  const most = Math.max(1e-6, ...rows.map((r) => r.change));
+  const worst = rows.find((r) => r.change === most);
+  return (
+    <div className="pt-1">
+      {problem && <ProblemNote problem={problem} />}
+      {rows.length > 1 && (
+        <svg
+          role="img"
+          aria-label={`Change of the matte from frame to frame, at most ${percent(most)}`}
+          viewBox="0 0 1000 100"
+          preserveAspectRatio="none"
+          className="h-9 w-full rounded border border-line bg-panel"
+        >
+          <polyline
+            points={pointsOf(
+              rows.map((r) => r.change),
+              0,
+              most,
+            )}
+            fill="none"
+            className="stroke-accent"
+            strokeWidth={1.5}
+            vectorEffect="non-scaling-stroke"
+          />
+        </svg>
+      )}
+      <div className="flex items-center gap-2 pt-0.5">
+        {busy ? (
+          <>
+            <ProgressBar name="Measuring flicker" done={rows.length} total={to - from} />
+            <span className="num shrink-0 text-soft">
+              {rows.length} / {to - from}
+            </span>
+            <Button className="min-h-6 px-1.5 py-0" onClick={() => running.current?.abort()}>
+              Stop
+            </Button>
+          </>
+        ) : (
+          <>
+            <Button
+              className="min-h-6 shrink-0 px-1.5 py-0"
+              disabled={to <= from}
+              onClick={() => void measure()}
+            >
+              Flicker
+            </Button>
+            {worst && (
+              <button
+                type="button"
+                className="min-w-0 truncate text-left hover:underline"
+                title="Go to this frame"
+                onClick={() => set({ frame: worst.frame })}
+              >
+                most at {worst.frame}: {percent(worst.change)}
+                {worst.frame === frame ? " (here)" : ""}
+              </button>
+            )}
+          </>
+        )}
+      </div>
+    </div>
+  );
+}

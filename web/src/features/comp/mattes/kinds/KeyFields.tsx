@@ -1,0 +1,177 @@
+/** A key: the card's colour from a piece of it, its evenness, the ends, and what is surely in or out. */
+import { Pipette } from "lucide-react";
+import { cardOf, newShape, addPart, withMatte } from "../../../../domain/mattes";
+import { changeSteps } from "../../../../domain/comp";
+import { codeOfLight } from "../../../../domain/light";
+import { hexOf } from "../../../../domain/words";
+import { useQuery } from "@tanstack/react-query";
+import { queries } from "../../../../api/queries";
+import { Button } from "../../../../ui/basics";
+import { Segments } from "../../../../ui/Segments";
+import { useDesk } from "../../deskState";
+import { newStep } from "../../steps/table";
+import { Line, PartNumber, ReadLine, SourceChoice, type FieldsProps } from "./fields";
+
+export function KeyFields(props: FieldsProps<"key">) {
+  const { store, layer, owner, part, index, called, sources, set } = props;
+  const tool = useDesk((d) => d.tool);
+  const tables = useQuery(queries.tables());
+  const picking = tool?.kind === "card" && tool.part === index && tool.owner.step === owner.step;
+  const { commit } = store.getState();
+  const card = cardOf(part.colour);
+  const spill = tables.data?.steps.find((s) => s.kind === "despill");
+  const taken = layer.steps.some((s) => s.kind === "despill");
+  const sure = (how: "add" | "subtract") =>
+    commit(
+      (d) => withMatte(d, owner, (m) => addPart(m, newShape({ shape: "free", how }))),
+      `what is surely ${how === "add" ? "in" : "out"} for ${called}`,
+    );
+  return (
+    <>
+      <Line name="by">
+        <Segments
+          name="Key by"
+          small
+          value={part.by}
+          choices={[
+            { value: "card", label: "Card’s colour", tip: "How much of the card's colour a pixel holds" },
+            {
+              value: "plate",
+              label: "Clean plate",
+              tip: "How far a pixel is from the same set without anybody",
+            },
+          ]}
+          onChange={(by) =>
+            set(
+              by === "plate" ? { by, black: 0.03, white: 0.15 } : { by, black: 0, white: 1 },
+              "kind of the key",
+            )
+          }
+        />
+      </Line>
+      {part.by === "card" && (
+        <>
+          <Line name="card">
+            <span
+              className="h-6 w-10 shrink-0 rounded border border-line"
+              style={{ background: hexOf(codeOfLight(part.colour)) }}
+              title={part.colour.map((v) => v.toFixed(3)).join(" ")}
+            />
+            <span className="min-w-0 flex-1 truncate">{card}</span>
+            <Button
+              aria-pressed={picking}
+              className={`min-h-6 px-1.5 py-0 ${picking ? "border-accent bg-accent-soft text-accent" : ""}`}
+              title="Drag over a clean piece of the card in the picture"
+              onClick={() =>
+                useDesk.setState({ tool: picking ? null : { kind: "card", owner, part: index } })
+              }
+            >
+              <Pipette className="size-3.5" /> {picking ? "Drag over it" : "Pick it"}
+            </Button>
+          </Line>
+          <Line name="the card is">
+            <Segments
+              name="Evenness of the card"
+              small
+              value={part.uneven}
+              choices={[
+                { value: "even", label: "Even" },
+                {
+                  value: "fit",
+                  label: "Uneven",
+                  tip: "Its brightness is found around what stands before it",
+                },
+                { value: "plate", label: "As in a plate", tip: "A picture of the same card, empty" },
+              ]}
+              onChange={(uneven) => set({ uneven }, "evenness of the card")}
+            />
+          </Line>
+        </>
+      )}
+      {(part.by === "plate" || part.uneven === "plate") && (
+        <Line name="clean plate">
+          <SourceChoice
+            name="Clean plate"
+            value={part.plate}
+            sources={[{ value: "", label: "choose one" }, ...sources.filter((s) => s.value)]}
+            onChange={(plate) => set({ plate }, "clean plate of the key")}
+          />
+        </Line>
+      )}
+      <PartNumber
+        of={props}
+        field="black"
+        name="black end"
+        help="What keeps less than this is removed"
+        min={-10}
+        max={10}
+        step={0.005}
+        slider={[0, 0.5]}
+        rest={part.by === "plate" ? 0.03 : 0}
+      />
+      <PartNumber
+        of={props}
+        field="white"
+        name="white end"
+        help="What keeps more than this is kept in full"
+        min={-10}
+        max={10}
+        step={0.005}
+        slider={part.by === "plate" ? [0, 1] : [0.5, 1]}
+        rest={part.by === "plate" ? 0.15 : 1}
+      />
+      {part.by === "card" && (
+        <PartNumber
+          of={props}
+          field="balance"
+          name="balance"
+          help="Measured against the greater of the other channels (0) or the lesser (1)"
+          min={0}
+          max={1}
+          slider={[0, 1]}
+          rest={0}
+        />
+      )}
+      <ReadLine value={part.read} onChange={(read) => set({ read }, "reading of the matte")} />
+      <div className="flex flex-wrap gap-1 pt-1">
+        <Button
+          className="min-h-6 px-1.5 py-0"
+          onClick={() => sure("add")}
+          title="A shape that is kept whatever the key says"
+        >
+          Surely in
+        </Button>
+        <Button
+          className="min-h-6 px-1.5 py-0"
+          onClick={() => sure("subtract")}
+          title="A shape that is removed whatever the key says"
+        >
+          Surely out
+        </Button>
+        {spill && part.by === "card" && (
+          <Button
+            className="min-h-6 px-1.5 py-0"
+            disabled={taken}
+            title={
+              taken
+                ? "A step takes the spill off already"
+                : "A step that takes the card's light off, before the matte"
+            }
+            onClick={() =>
+              commit(
+                (d) =>
+                  changeSteps(d, layer.id, (steps) => [
+                    ...steps,
+                    { ...newStep(spill), screen: card } as never,
+                  ]),
+                `spill of ${layer.name}`,
+              )
+            }
+          >
+            Take spill off
+          </Button>
+        )}
+      </div>
+    </>
+  );
+}

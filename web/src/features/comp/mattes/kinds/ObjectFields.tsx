@@ -1,0 +1,104 @@
+/** Named objects of a file with ID ranks: chosen from its list, or typed. */
+import { useQuery } from "@tanstack/react-query";
+import { Plus, X } from "lucide-react";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { queries } from "../../../../api/queries";
+import { Button, SignButton } from "../../../../ui/basics";
+import { Line, ReadLine, type FieldsProps } from "./fields";
+
+/** Names of objects by the layer of ranks that tells them apart, of what a part takes. */
+export function useObjects({
+  store,
+  layer,
+  source,
+}: Pick<FieldsProps<"object">, "store" | "layer"> & { source: string }) {
+  const project = Number(useParams()["project"]);
+  const elements = useQuery(queries.elements(project));
+  const layers = store((s) => s.document.layers);
+  const key = source.startsWith("layer:")
+    ? layers.find((l) => `layer:${l.id}` === source)?.element
+    : source || layer.element;
+  return elements.data?.find((e) => e.key === key)?.facts?.objects ?? {};
+}
+
+export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"object">) {
+  const known = useObjects({ store, layer, source: part.source });
+  const [typed, setTyped] = useState("");
+  const names = known[part.layer] ?? Object.values(known)[0] ?? [];
+  const found = names.filter(
+    (n) => n.toLowerCase().includes(typed.trim().toLowerCase()) && !part.names.includes(n),
+  );
+  const add = (name: string) => {
+    if (!name || part.names.includes(name)) return;
+    const ranks = Object.keys(known).find((l) => known[l]!.includes(name)) ?? part.layer;
+    set({ names: [...part.names, name], layer: ranks }, `${name} in the matte`);
+    setTyped("");
+  };
+  return (
+    <>
+      <ul aria-label="Objects of this part" className="flex flex-wrap gap-1">
+        {part.names.map((name) => (
+          <li
+            key={name}
+            className="flex max-w-full items-center rounded-md border border-line bg-card pl-1.5"
+          >
+            <span className="min-w-0 truncate" title={name}>
+              {name}
+            </span>
+            <SignButton
+              name={`Take ${name} out`}
+              className="!min-h-6 !min-w-6"
+              onClick={() => set({ names: part.names.filter((n) => n !== name) }, `${name} out of the matte`)}
+            >
+              <X className="size-3.5" />
+            </SignButton>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="flex items-center gap-1"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add(found.length === 1 ? found[0]! : typed.trim());
+        }}
+      >
+        <input
+          aria-label={`Name of an object for part ${index + 1}`}
+          placeholder="name of an object"
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+          className="h-7 min-w-0 flex-1 rounded-md border border-line bg-card px-2"
+        />
+        <Button type="submit" className="px-1.5" aria-label="Take this object in" disabled={!typed.trim()}>
+          <Plus className="size-3.5" />
+        </Button>
+      </form>
+      {names.length === 0 ? (
+        <p className="text-soft">
+          This file lists no names of objects; a name that its ranks hold can be typed.
+        </p>
+      ) : (
+        <ul
+          aria-label="Objects in the file"
+          className="max-h-40 overflow-auto rounded border border-line bg-card"
+        >
+          {found.slice(0, 200).map((name) => (
+            <li key={name}>
+              <button
+                type="button"
+                className="block w-full truncate px-2 py-0.5 text-left hover:bg-accent-soft"
+                title={name}
+                onClick={() => add(name)}
+              >
+                {name}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <ReadLine value={part.read} onChange={(read) => set({ read }, "reading of the matte")} />
+      {!(part.layer in known) && <Line name="ranks">{part.layer}</Line>}
+    </>
+  );
+}

@@ -1,0 +1,112 @@
+/** An ellipse, a rectangle or a free form: numbers, and its drawing on the picture. */
+import { PenTool } from "lucide-react";
+import type { Part } from "../../../../domain/parts";
+import { changePart, partOf, toggledKey } from "../../../../domain/parts";
+import { PER_POINT } from "../../../../domain/shapes";
+import { Button } from "../../../../ui/basics";
+import { Segments } from "../../../../ui/Segments";
+import { useDesk } from "../../deskState";
+import { Line, PartNumber, type FieldsProps } from "./fields";
+
+const FULL: [string, [number, number], number, string][] = [
+  ["x", [-1000, 1000], 0, "px"],
+  ["y", [-1000, 1000], 0, "px"],
+  ["width", [0, 2000], 400, "px"],
+  ["height", [0, 2000], 400, "px"],
+  ["turn", [-180, 180], 0, "°"],
+];
+
+export function ShapeFields(props: FieldsProps<"shape">) {
+  const { owner, part, index, set } = props;
+  const tool = useDesk((d) => d.tool);
+  const drawing = tool?.kind === "shape" && tool.part === index && tool.owner.step === owner.step;
+  const count = part.points.length / PER_POINT;
+  return (
+    <>
+      <Line name="shape">
+        <Segments
+          name="Shape"
+          small
+          value={part.shape}
+          choices={[
+            { value: "ellipse", label: "Ellipse" },
+            { value: "rectangle", label: "Rectangle" },
+            { value: "free", label: "Free form" },
+          ]}
+          onChange={(shape) => set({ shape }, "shape of the matte")}
+        />
+      </Line>
+      <Button
+        aria-pressed={drawing}
+        className={`min-h-6 px-1.5 py-0 ${drawing ? "border-accent bg-accent-soft text-accent" : ""}`}
+        onClick={() => useDesk.setState({ tool: drawing ? null : { kind: "shape", owner, part: index } })}
+      >
+        <PenTool className="size-3.5" /> {drawing ? "Done drawing" : "Draw it on the picture"}
+      </Button>
+      {part.shape === "free" ? (
+        <>
+          <p className="text-soft">
+            {count < 3
+              ? `${count} of at least 3 points: click where they are to be; drag while adding one for a curve.`
+              : `${count} points. Double click on one makes it round or a corner, Delete takes it out.`}
+          </p>
+          {count > 0 && <ShapeKey {...props} />}
+        </>
+      ) : (
+        FULL.map(([name, slider, rest, unit]) => (
+          <PartNumber
+            key={name}
+            of={props}
+            field={name}
+            {...{ name, slider, rest, unit }}
+            min={name === "width" || name === "height" ? 0 : -100000}
+            max={100000}
+            step={1}
+            digits={1}
+          />
+        ))
+      )}
+      {(["inside", "outside"] as const).map((side) => (
+        <PartNumber
+          key={side}
+          of={props}
+          field={side}
+          name={`soft ${side}`}
+          help={
+            side === "inside" ? "How far within its outline it fades" : "How far beyond its outline it fades"
+          }
+          min={0}
+          max={100000}
+          step={0.5}
+          digits={1}
+          slider={[0, 200]}
+          rest={0}
+          unit="px"
+        />
+      ))}
+    </>
+  );
+}
+
+/** A key of all points at once: the form at this frame. */
+function ShapeKey({ store, layer, owner, part, index, called }: FieldsProps<"shape">) {
+  const frame = useDesk((d) => d.frame);
+  const here = part.keys["points.0"]?.keys.some((k) => k.frame === frame) ?? false;
+  const path = { of: "matte", step: owner.step, part: index } as const;
+  const toggle = () =>
+    store.getState().commit((d) => {
+      const now = d.layers.find((l) => l.id === layer.id);
+      const target = now && partOf(now, path);
+      if (!target) return d;
+      const next = part.points.reduce<Part>(
+        (p, _, i) => ({ ...p, ...toggledKey(p, `points.${i}`, frame) }),
+        target,
+      );
+      return changePart(d, layer.id, path, next);
+    }, `form at frame ${frame} of ${called}`);
+  return (
+    <Button className="min-h-6 px-1.5 py-0" aria-pressed={here} onClick={toggle}>
+      {here ? "Take the form’s key at this frame off" : "Key the form at this frame"}
+    </Button>
+  );
+}
