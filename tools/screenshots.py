@@ -73,7 +73,7 @@ def recipe(hand: Hand) -> None:
         hand.set_number("turn", turn)
         until(lambda: hand.seen("saved, revision") and not hand.seen("saving"), "saved")
     hand.click("Curves")
-    hand.click("Waveform")
+    hand.click("Wave")
     until(lambda: hand.all("canvas[aria-label^=Waveform]"), "the waveform")
     hand.settled()
     save(hand, "curves")

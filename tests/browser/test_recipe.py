@@ -171,7 +171,7 @@ def test_an_edge_is_measured_along_a_line(demo):
     until(lambda: demo.all("[aria-label='Histogram'][role=img]"), "the histogram")
     rows = until(lambda: demo.all("section[aria-label=Instruments] tbody tr"), "its numbers")
     assert [r.find_element(By.TAG_NAME, "th").text for r in rows][:4] == ["R", "G", "B", "A"]
-    demo.click("Waveform")
+    demo.click("Wave")
     until(lambda: demo.all("canvas[aria-label='Waveform of R, G and B']"), "the waveform")
     demo.click("Values")
     demo.click("Pan")

@@ -52,6 +52,8 @@ export const newChannel = (source: string, change: Partial<ChannelPart> = {}): C
 export const newKey = (source: string, change: Partial<PartOf<"key">> = {}): PartOf<"key"> => ({
   ...ANY,
   ...OF_PICTURE,
+  // before its steps: one that takes the spill off would take the card out of the key
+  read: "source",
   kind: "key",
   source,
   by: "card",

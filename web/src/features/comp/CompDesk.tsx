@@ -76,7 +76,7 @@ function CompMenu({ rows, chosen, project, onNew }: MenuProps) {
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           align="start"
-          className="z-50 max-h-[70vh] max-w-sm overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
+          className="z-50 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] max-w-sm overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
         >
           {rows.map((row) => (
             <DropdownMenu.Item key={row.id} asChild className={item}>

@@ -22,8 +22,12 @@ const CHOICES: { value: Instrument; label: string; tip: string }[] = [
   { value: "values", label: "Values", tip: "The numbers under the pointer" },
   { value: "edge", label: "Edge", tip: "Along a line that is drawn across an edge" },
   { value: "histogram", label: "Histogram", tip: "Of a box that is drawn, or of what is shown" },
-  { value: "waveform", label: "Waveform", tip: "Codes by place across the picture" },
-  { value: "matte", label: "Matte", tip: "How much it keeps, removes and lets through in part; its flicker" },
+  { value: "waveform", label: "Wave", tip: "Codes by place across the picture" },
+  {
+    value: "matte",
+    label: "Kept",
+    tip: "How much a matte keeps, removes and lets through in part; its flicker",
+  },
 ];
 
 export function Instruments({ comp, store }: { comp: number; store: DocumentStore }) {
@@ -47,7 +51,7 @@ export function Instruments({ comp, store }: { comp: number; store: DocumentStor
   );
   return (
     <section aria-label="Instruments" className="border-t border-line bg-card">
-      <div className="flex items-center gap-1 pt-1.5 pr-1 pl-2">
+      <div className="flex items-center gap-0.5 pt-1.5 pr-0.5 pl-1">
         <Segments
           name="Instrument"
           small

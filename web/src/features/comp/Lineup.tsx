@@ -237,7 +237,7 @@ function AddLayer({ store, elements }: { store: DocumentStore; elements: Element
           <DropdownMenu.Content
             side="top"
             align="start"
-            className="z-50 max-h-[60vh] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
+            className="z-50 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
           >
             {ready.length === 0 && (
               <p className="p-2 text-soft">Bring elements in first: drop files anywhere on the page.</p>

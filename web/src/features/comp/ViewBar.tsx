@@ -27,13 +27,13 @@ export const ViewBar = memo(function ViewBar({
         <>
           <Segments
             name="Of"
-            value={desk.extent}
+            value={desk.matteShown ? "layer" : desk.extent}
             choices={[
               { value: "comp", label: "All", tip: "The whole comp" },
               { value: "upto", label: "Up to it", tip: "The pile up to the chosen layer" },
               { value: "layer", label: "It alone", tip: "The chosen layer alone, as placed" },
             ]}
-            onChange={(extent) => desk.set({ extent })}
+            onChange={(extent) => desk.set({ extent, matteShown: null })}
           />
           {desk.extent === "layer" && further.length > 0 && (
             <span className="flex w-36">

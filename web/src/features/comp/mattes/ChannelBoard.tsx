@@ -137,8 +137,8 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
           </p>
         )}
         {got.error && <ProblemNote problem={asProblem(got.error)} />}
-        {ready && got.isPending && !got.error && <p className="text-soft">comparing channels …</p>}
-        {ready && !got.error && (
+        {ready && got.isPending && <p className="text-soft">comparing channels …</p>}
+        {ready && got.data && !got.error && (
           <ol
             aria-label="Channels, the best first"
             className="grid grid-cols-[repeat(auto-fill,minmax(9.5rem,1fr))] gap-2"
@@ -163,8 +163,11 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
                       <b className="min-w-0 flex-1 truncate">{c.channel}</b>
                       {i === 0 && <span className="text-accent">best</span>}
                     </span>
-                    <span className="num block truncate text-[12px] text-soft" title={figures(c)}>
-                      {figures(c)}
+                    <span className="block truncate text-[12px] text-soft">
+                      {trimmed(c.overlap * 100, 1)} % in common
+                    </span>
+                    <span className="block truncate text-[12px] text-soft">
+                      apart {trimmed(c.contrast, 2)}, noise {trimmed(c.noise, 3)}
                     </span>
                   </span>
                 </button>
@@ -178,6 +181,3 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
 }
 
 const round = (value: number) => Math.round(value * 1e4) / 1e4;
-
-const figures = (c: Candidate) =>
-  `apart ${trimmed(c.contrast, 2)}, noise ${trimmed(c.noise, 3)}, common ${trimmed(c.overlap * 100, 1)} %`;

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { useParams } from "react-router";
 import { queries } from "../../../api/queries";
 import type { Layer } from "../../../domain/comp";
@@ -21,6 +21,7 @@ import {
   type Part,
 } from "../../../domain/mattes";
 import { Button } from "../../../ui/basics";
+import type { Option } from "../../../ui/Choose";
 import { Segments } from "../../../ui/Segments";
 import { Tick } from "../../../ui/Tick";
 import { AnimatedNumber } from "../AnimatedNumber";
@@ -51,7 +52,8 @@ interface Props {
 }
 
 const item = "truncate rounded px-2 py-1 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none";
-const menu = "z-50 max-h-[60vh] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg";
+const menu =
+  "z-50 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg";
 
 export function MatteEditor({ store, layer, step, called }: Props) {
   const tables = useQuery(queries.tables());
@@ -63,7 +65,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
   const matte = matteOf({ ...document, layers: [layer] }, owner);
   const change = (edit: (matte: Matte) => Matte, what: string) =>
     store.getState().commit((d) => withMatte(d, owner, edit), what);
-  const own = { value: "", label: `${layer.name} itself` };
+  const own: Option = { value: "", label: `${layer.name} itself` };
   // a layer that takes this one would close a circle
   const possible = sources.filter(
     (s) => !s.value.startsWith("layer:") || !takes(document, s.value.slice(6), layer.id),
@@ -102,14 +104,18 @@ export function MatteEditor({ store, layer, step, called }: Props) {
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content align="start" className={menu}>
-              {[own, ...possible].map((s) => (
-                <DropdownMenu.Item
-                  key={s.value}
-                  className={item}
-                  onSelect={() => add(newChannel(s.value, { channel: s.value ? "alpha" : "luma" }))}
-                >
-                  {s.label}
-                </DropdownMenu.Item>
+              {[own, ...possible].map((s, i, all) => (
+                <Fragment key={s.value}>
+                  {s.group !== all[i - 1]?.group && (
+                    <DropdownMenu.Label className="px-2 pt-2 pb-0.5 text-soft">{s.group}</DropdownMenu.Label>
+                  )}
+                  <DropdownMenu.Item
+                    className={item}
+                    onSelect={() => add(newChannel(s.value, { channel: s.value ? "alpha" : "luma" }))}
+                  >
+                    {s.label}
+                  </DropdownMenu.Item>
+                </Fragment>
               ))}
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
@@ -229,7 +235,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
 
 const SEEN = [
   { value: "picture", label: "Comp", tip: "The picture as before" },
-  { value: "alpha", label: "Matte", tip: "White keeps, black removes" },
+  { value: "alpha", label: "Grey", tip: "The matte alone: white keeps, black removes" },
   { value: "tint", label: "Tint", tip: "A colour over what it removes" },
   { value: "band", label: "Band", tip: "Only where it keeps in part" },
   { value: "colour", label: "Cut-out", tip: "What is kept, over the background that is chosen above" },

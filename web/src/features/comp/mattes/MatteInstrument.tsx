@@ -74,13 +74,12 @@ function Shares({ figures }: { figures: MatteFigures }) {
         preserveAspectRatio="none"
         className="min-h-0 w-full flex-1 rounded border border-line bg-panel"
       >
-        <polyline
-          points={pointsOf(heights, 0, Math.max(1, ...heights.slice(1, -1)))}
-          fill="none"
-          className="stroke-ink"
-          strokeWidth={1.5}
-          vectorEffect="non-scaling-stroke"
-        />
+        {heights.map((height, i) => {
+          // the ends hold all that is clear or full: they would flatten everything else
+          const tall = Math.min(1, height / Math.max(1, ...heights.slice(1, -1))) * 100;
+          const wide = 1000 / heights.length;
+          return <rect key={i} x={i * wide} y={100 - tall} width={wide} height={tall} className="fill-ink" />;
+        })}
       </svg>
       <p className="flex justify-between text-[12px] text-soft">
         <span>black removes</span>

@@ -44,14 +44,6 @@ const HOW: { value: Part["how"]; label: string; tip: string }[] = [
   { value: "exclude", label: "either", tip: "Kept where one of the two keeps, not both" },
 ];
 
-const WORDS: Record<Part["kind"], string> = {
-  channel: "channel",
-  key: "key",
-  shape: "shape",
-  paint: "paint, over what is above",
-  object: "objects",
-};
-
 export function PartRow(props: Props) {
   const { store, layer, owner, part, index, called, sources, picks, open, onToggle } = props;
   const shown = useDesk((d) => d.matteShown);
@@ -65,7 +57,12 @@ export function PartRow(props: Props) {
       className="space-y-1 rounded-md border border-line bg-panel px-1.5 py-1"
     >
       <div className="flex items-center gap-1">
-        <SignButton name={open ? "Fold" : "Open"} aria-expanded={open} onClick={onToggle}>
+        <SignButton
+          name={open ? "Fold" : "Open"}
+          aria-expanded={open}
+          className="!min-w-5 shrink-0 !px-0"
+          onClick={onToggle}
+        >
           <ChevronRight className={`size-3.5 ${open ? "rotate-90" : ""}`} />
         </SignButton>
         <input
@@ -76,7 +73,7 @@ export function PartRow(props: Props) {
           className="size-4 shrink-0 accent-[var(--accent)]"
         />
         {part.kind === "paint" ? (
-          <span className="truncate text-soft">{WORDS.paint}</span>
+          <span className="truncate text-soft">paint, over what is above</span>
         ) : (
           <Segments
             name={`How part ${index + 1} comes in`}
@@ -89,14 +86,14 @@ export function PartRow(props: Props) {
         <SignButton
           name={alone ? "Look at the picture again" : "Look at this part alone"}
           aria-pressed={alone}
-          className={`ml-auto !min-w-6 ${alone ? "bg-accent-soft text-accent" : ""}`}
+          className={`ml-auto !min-w-6 shrink-0 !px-0 ${alone ? "bg-accent-soft text-accent" : ""}`}
           onClick={() => showMatte(alone ? null : { owner, part: index }, alone ? "colour" : "alpha")}
         >
           <Eye className="size-3.5" />
         </SignButton>
         <SignButton
           name="Take this part out"
-          className="!min-w-6"
+          className="!min-w-6 shrink-0 !px-0"
           onClick={() => {
             useDesk.setState({ tool: null, matteShown: null });
             commit((d) => withMatte(d, owner, (m) => withoutPart(m, index)), `part off ${called}`);
@@ -105,39 +102,53 @@ export function PartRow(props: Props) {
           <Trash2 className="size-3.5" />
         </SignButton>
       </div>
-      <div className="flex items-center gap-1">
-        {part.kind === "channel" ? (
-          <>
-            <span className="flex w-[40%] shrink-0">
-              <ChannelChoice
-                {...{ store, layer, owner, part, index, called, sources, set, picks }}
-                onChannel={(channel) => set(channelChange(part, channel), "channel of the matte")}
-              />
-            </span>
-            <span className="shrink-0 text-soft">of</span>
-          </>
-        ) : (
-          <span className="shrink-0 px-1">
-            {"source" in part ? `${WORDS[part.kind]} of` : part.kind === "shape" ? WORDS.shape : null}
-          </span>
-        )}
-        {"source" in part && (
-          <SourceChoice
-            name={`Source of part ${index + 1}`}
-            value={part.source}
-            sources={sources}
-            onChange={(source) => set({ source }, "source of the matte")}
-          />
-        )}
-        <SignButton
-          name="Invert this part"
-          aria-pressed={part.inverted}
-          className={`ml-auto ${part.inverted ? "bg-accent-soft text-accent" : ""}`}
-          onClick={() => set({ inverted: !part.inverted }, "inversion in the matte")}
-        >
-          <Contrast className="size-3.5" />
-        </SignButton>
-      </div>
+      {part.kind !== "paint" && (
+        <div className="flex items-center gap-1">
+          {part.kind === "channel" && (
+            <>
+              <span className="flex w-[40%] shrink-0">
+                <ChannelChoice
+                  {...{ store, layer, owner, part, index, called, sources, set, picks }}
+                  onChannel={(channel) => set(channelChange(part, channel), "channel of the matte")}
+                />
+              </span>
+              <span className="shrink-0 text-soft">of</span>
+            </>
+          )}
+          {part.kind === "shape" && (
+            <Segments
+              name={`Shape of part ${index + 1}`}
+              small
+              value={part.shape}
+              choices={[
+                { value: "ellipse", label: "Ellipse" },
+                { value: "rectangle", label: "Rectangle" },
+                { value: "free", label: "Free form" },
+              ]}
+              onChange={(shape) => set({ shape }, "shape of the matte")}
+            />
+          )}
+          {(part.kind === "key" || part.kind === "object") && (
+            <span className="shrink-0 px-1">{part.kind === "key" ? "key of" : "objects of"}</span>
+          )}
+          {"source" in part && (
+            <SourceChoice
+              name={`Source of part ${index + 1}`}
+              value={part.source}
+              sources={sources}
+              onChange={(source) => set({ source }, "source of the matte")}
+            />
+          )}
+          <SignButton
+            name="Invert this part"
+            aria-pressed={part.inverted}
+            className={`ml-auto shrink-0 ${part.inverted ? "bg-accent-soft text-accent" : ""}`}
+            onClick={() => set({ inverted: !part.inverted }, "inversion in the matte")}
+          >
+            <Contrast className="size-3.5" />
+          </SignButton>
+        </div>
+      )}
       {open && (
         <div className="space-y-0.5 border-t border-line pt-1">
           <Fields {...{ store, layer, owner, part, index, called, sources, set, picks }} />

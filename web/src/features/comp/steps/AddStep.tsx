@@ -24,7 +24,7 @@ export function AddStep({ steps, onAdd }: { steps: StepTable[]; onAdd: (table: S
         <DropdownMenu.Content
           align="start"
           collisionPadding={8}
-          className="z-50 max-h-[70vh] w-[30rem] overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
+          className="z-50 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] w-[30rem] overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
         >
           {FAMILIES.map(([family, title]) => {
             const rows = steps.filter((s) => s.family === family);

@@ -51,7 +51,7 @@ export function KeptSteps({ project, steps, onUse, of }: Props) {
         <DropdownMenu.Portal>
           <DropdownMenu.Content
             align="start"
-            className="z-50 max-h-[60vh] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
+            className="z-50 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
           >
             {sets.length === 0 && (
               <p className="px-2 py-1 text-soft">

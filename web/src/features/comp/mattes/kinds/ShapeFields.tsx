@@ -4,9 +4,8 @@ import type { Part } from "../../../../domain/parts";
 import { changePart, partOf, toggledKey } from "../../../../domain/parts";
 import { PER_POINT } from "../../../../domain/shapes";
 import { Button } from "../../../../ui/basics";
-import { Segments } from "../../../../ui/Segments";
 import { useDesk } from "../../deskState";
-import { Line, PartNumber, type FieldsProps } from "./fields";
+import { PartNumber, type FieldsProps } from "./fields";
 
 const FULL: [string, [number, number], number, string][] = [
   ["x", [-1000, 1000], 0, "px"],
@@ -17,25 +16,12 @@ const FULL: [string, [number, number], number, string][] = [
 ];
 
 export function ShapeFields(props: FieldsProps<"shape">) {
-  const { owner, part, index, set } = props;
+  const { owner, part, index } = props;
   const tool = useDesk((d) => d.tool);
   const drawing = tool?.kind === "shape" && tool.part === index && tool.owner.step === owner.step;
   const count = part.points.length / PER_POINT;
   return (
     <>
-      <Line name="shape">
-        <Segments
-          name="Shape"
-          small
-          value={part.shape}
-          choices={[
-            { value: "ellipse", label: "Ellipse" },
-            { value: "rectangle", label: "Rectangle" },
-            { value: "free", label: "Free form" },
-          ]}
-          onChange={(shape) => set({ shape }, "shape of the matte")}
-        />
-      </Line>
       <Button
         aria-pressed={drawing}
         className={`min-h-6 px-1.5 py-0 ${drawing ? "border-accent bg-accent-soft text-accent" : ""}`}
