@@ -78,6 +78,26 @@ describe("the document while it is worked on", () => {
     expect(names(documentOf(store.getState().comp.document))).toEqual(["kite", "lantern"]);
   });
 
+  it("takes back what is still being saved once it is saved", async () => {
+    const s = server();
+    const store = createDocumentStore(comp(1, start), s.calls);
+    store.getState().commit(add("kite"), "add kite");
+    store.getState().undo();
+    await s.open();
+    await vi.waitFor(() => expect(store.getState().comp.revision).toBe(3));
+    expect(names(store.getState().document)).toEqual([]);
+  });
+
+  it("puts what is changed while something is taken back on top of it", async () => {
+    const s = server();
+    const store = createDocumentStore(comp(1, add("old")(start)), s.calls);
+    store.getState().undo();
+    store.getState().commit(add("kite"), "add kite");
+    await s.open();
+    await vi.waitFor(() => expect(store.getState().comp.revision).toBe(3));
+    expect(names(store.getState().document)).toEqual(["kite"]);
+  });
+
   it("keeps a refused change on the screen until the person has chosen", async () => {
     const s = server();
     const store = createDocumentStore(comp(1, start), s.calls);

@@ -42,6 +42,10 @@ export const shownDocument = (state: DocumentState): CompDocument => state.draft
 
 export function createDocumentStore(first: CompOut, calls: CompCalls): DocumentStore {
   let waiting: { what: string } | null = null;
+  /** Asked for while something was being saved: done after that. */
+  const asked: ("undo" | "redo")[] = [];
+  /** Changes made while something is taken back: they go on top of what comes out of that. */
+  let later: (() => void)[] | null = null;
 
   return create<DocumentState>((set, get) => {
     const accept = (comp: CompOut) => set({ comp, document: documentOf(comp.document), problem: null });
@@ -63,19 +67,36 @@ export function createDocumentStore(first: CompOut, calls: CompCalls): DocumentS
         waiting = null;
         set({ problem: asProblem(error) });
       } finally {
-        set({ saving: false });
+        rest();
       }
     }
 
+    function rest() {
+      set({ saving: false });
+      const next = asked.shift();
+      if (next) void step(next);
+    }
+
     async function step(way: "undo" | "redo") {
-      if (get().saving || get().problem) return;
+      if (get().problem) {
+        asked.length = 0;
+        return;
+      }
+      if (get().saving) {
+        asked.push(way);
+        return;
+      }
       set({ saving: true, draft: null });
+      later = [];
       try {
         accept(await calls.step(way, get().comp.revision));
       } catch (error) {
         set({ problem: asProblem(error) });
       } finally {
-        set({ saving: false });
+        const changes = later;
+        later = null;
+        rest();
+        for (const change of changes) change();
       }
     }
 
@@ -87,6 +108,10 @@ export function createDocumentStore(first: CompOut, calls: CompCalls): DocumentS
       problem: null,
       sketch: (edit) => set({ draft: edit(get().document) }),
       commit: (edit, what) => {
+        if (later) {
+          later.push(() => get().commit(edit, what));
+          return;
+        }
         const next = edit(get().document);
         set({ document: next, draft: null });
         waiting = { what };
