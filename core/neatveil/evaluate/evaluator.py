@@ -28,7 +28,7 @@ from ..steps.doing import head_of, steps_key
 from .cache import ByteCache, content_key
 from .laying import Sheet, Taker, into, lay
 from .placing import Placing, placing
-from .references import References
+from .references import Memo, References
 from .sources import Sources
 
 #: Results, and piles below the layer that changes, are kept for pictures up to this many bytes.
@@ -67,6 +67,7 @@ class _Plan:
     keys: list[str]
     cancelled: Callable[[], bool] | None
     failed: list[NeatVeilError] | None
+    memo: Memo
 
     @property
     def small(self) -> bool:
@@ -216,13 +217,14 @@ class Evaluator:
         whole = frame_box(comp, level)
         area = whole if region is None else region.intersect(whole)
         used: list[_Unit] = []
+        memo: Memo = {}
         keys = [content_key("empty", area.as_list(), level, comp.width, comp.height)]
         for drawn in _chosen(comp, frame, upto, only):
             layer = drawn.at(frame)
             try:
                 found = self._one_used(comp, layer, frame)
                 if found is not None:
-                    names = References(self._sources, comp, frame, layer)
+                    names = References(self._sources, comp, frame, layer, memo)
                     key = content_key(
                         keys[-1], _layer_key(layer, found[-1], frame), names.key(layer.steps),
                         layer.cut and names.matte_key(layer.cut),
@@ -238,7 +240,7 @@ class Evaluator:
             else:
                 used.append(_Unit(layer.group if only is None else "", [found]))
                 keys.append(content_key(key, layer.group) if layer.group else key)
-        return _Plan(comp, frame, level, area, whole, used, keys, cancelled, failed)
+        return _Plan(comp, frame, level, area, whole, used, keys, cancelled, failed, memo)
 
     def _begun(self, plan: _Plan) -> tuple[int, PremultipliedPicture | None]:
         """How many layers lie already, and their pile.
@@ -334,7 +336,7 @@ class Evaluator:
         how = placing(layer.place, (comp.width, comp.height), size, level)
         steps = [s for s in layer.steps if s.on]
         strips = how.whole_shift is not None and how.source_level == level
-        names = References(self._sources, comp, plan.number, layer)
+        names = References(self._sources, comp, plan.number, layer, plan.memo)
         first = head_of(steps) if strips and not layer.cut else len(steps)
         if layer.cut:
             picture = names.picture(how.source_level, key=key, element=element, number=frame)

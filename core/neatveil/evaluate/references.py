@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,18 +24,24 @@ from .matting import Held, joined_over, matted
 from .placing import placing
 from .sources import Sources
 
+#: What was found, by what it was found for; with the objects that are told apart by their identity there.
+Memo = dict[tuple[object, ...], Any]
 #: Level of the small picture in which an uneven card is found.
 SURVEYED = 3
 
 
 @dataclass(frozen=True)
 class References:
-    """Finds pictures by name for one frame of a comp. ``own``: the layer that asks, as it is then."""
+    """Finds pictures by name for one frame of a comp. ``own``: the layer that asks, as it is then.
+
+    ``memo``: what was found for the same comp before, shared by all that ask for one picture of it.
+    """
 
     sources: Sources
     comp: Comp
     frame: int
     own: Layer
+    memo: Memo = field(default_factory=dict, compare=False, repr=False)
 
     def key(self, steps: Sequence[Step]) -> list[str]:
         """Changes with everything that the steps name."""
@@ -46,6 +53,14 @@ class References:
 
     def matte_key(self, matte: Matte) -> str:
         """Changes with everything that the matte is made of."""
+        known = "matte", self.own.id, self.frame, id(matte)
+        if known not in self.memo:
+            # the matte is kept with it: while it lives no other has its identity
+            self.memo[known] = (matte, self._matte_key(matte))
+        found: str = self.memo[known][1]
+        return found
+
+    def _matte_key(self, matte: Matte) -> str:
         if matte.steady:
             found = [names.matte_key(then) for names, then in self._around(matte)]
             return content_key(matte.model_dump(), found)
@@ -55,7 +70,7 @@ class References:
             placed = layer is not None and part.read == "placed"
             # the layer's own steps, where they count, are in the key that this one is a part of
             whole = part.source.startswith("layer:") and part.read != "source"
-            key = self._key(part.source) if whole else self.sources.key(element, number)
+            key = self._key(part.source) if whole else self._source_key(element, number)
             places = [layer.place.model_dump(), self.own.place.model_dump()] if layer and placed else []
             parts.append([key, places, self._key(part.second) if part.second else ""])
         return content_key(matte.model_dump(), parts)
@@ -72,15 +87,17 @@ class References:
             return done
         whole = content_key(self._steps_key(key), self.matte_key(matte), "matted", level)
         inside = matte.inside if matte.extend else None
-        return self.sources.cache.get(whole, lambda: matted(done, self._matte(matte, level, done), inside))
+        return self.sources.cache.get(
+            whole, lambda: matted(done, self._kept_matte(matte, level, done), inside)
+        )
 
     def named(self, name: str, level: int) -> PremultipliedPicture:
         """Another layer after its steps and cut by its matte, or an element; for no name the own element."""
         layer, element, number = self._found(name)
-        key = self.sources.key(element, number)
+        key = self._source_key(element, number)
         if layer is None or not name:
             return self.sources.picture(element, number, level, key)
-        inner = References(self.sources, self.comp, self.frame, layer)
+        inner = self._of(layer)
         return inner.picture(level, key=key, element=element, number=number)
 
     def seen_under(
@@ -91,7 +108,7 @@ class References:
         The layer itself comes after its steps and before its matte.
         """
         layer, element, number = self._found(name)
-        key = self.sources.key(element, number)
+        key = self._source_key(element, number)
         if layer is None or name:
             picture = self.named(name, 0)
         else:
@@ -115,7 +132,7 @@ class References:
             raise ValueRefused(f"Layer {self.own.name} has no matte.", advice="Make one in its recipe.")
         _, element, number = self._found("")
         on = [s for s in steps if s.on]
-        key = self.sources.key(element, number)
+        key = self._source_key(element, number)
         done = self.sources.stepped(element, number, level, key, on, self.frame, self)
         return self._matte(self.own.matte, level, done)
 
@@ -123,6 +140,19 @@ class References:
         """For a step of the own layer: its own channels are read as they came."""
         _, element, number = self._found("")
         return self._matte(matte, level, self.sources.picture(element, number, level), of_step=True)
+
+    def _kept_matte(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
+        """The layer's matte, kept where it sees nothing of the layer's own steps: they may change at will."""
+        seen = [p for p in matte.parts if p.on and isinstance(p, PicturePart)]
+        if any(not p.source and p.read != "source" for p in seen):
+            return self._matte(matte, level, own)
+        window = own.display_window
+
+        def make() -> PremultipliedPicture:
+            return PremultipliedPicture({"A": self._matte(matte, level, own)}, window, window)
+
+        key = content_key(self.matte_key(matte), "plane", level, window.as_list())
+        return self.sources.cache.get(key, make)["A"]
 
     def _matte(self, matte: Matte, level: int, own: PremultipliedPicture, *, of_step: bool = False) -> Plane:
         if not matte.steady:
@@ -143,7 +173,7 @@ class References:
         for frame in range(self.frame - matte.steady, self.frame + matte.steady + 1):
             own = original.at(frame)
             then = _same_matte(matte, original, own, self.own)
-            names = References(self.sources, self.comp, frame, own)
+            names = References(self.sources, self.comp, frame, own, self.memo)
             found.append((names, then.model_copy(update={"steady": 0})))
         return found
 
@@ -153,7 +183,7 @@ class References:
         ``own``: the same at the frame that is drawn, for where sizes change on the way.
         """
         _, element, number = self._found("")
-        key = self.sources.key(element, number)
+        key = self._source_key(element, number)
         steps = [] if of_step else [s for s in self.own.steps if s.on]
         found = self.sources.stepped(element, number, level, key, steps, self.frame, self)
         same = found.display_window == own.display_window
@@ -161,7 +191,7 @@ class References:
 
     def _own_size(self) -> tuple[int, int]:
         _, element, number = self._found("")
-        return self.sources.full_size(element, number, self.sources.key(element, number))
+        return self.sources.full_size(element, number, self._source_key(element, number))
 
     def _held(self, matte: Matte, level: int, own: PremultipliedPicture) -> Iterable[Held | Drawn]:
         window = own.display_window
@@ -184,7 +214,7 @@ class References:
             picture = with_extra(picture, extra, (part.further,))
         places = None
         if layer is not None and part.source and part.read == "placed":
-            size = self.sources.full_size(element, number, self.sources.key(element, number))
+            size = self.sources.full_size(element, number, self._source_key(element, number))
             places = (layer.place, self.own.place, (self.comp.width, self.comp.height), size)
         second = self.named(part.second, level) if part.second else None
         # the same small picture for every level: the screen and the delivery find the same
@@ -214,10 +244,10 @@ class References:
 
     def _key(self, name: str) -> str:
         layer, element, number = self._found(name)
-        key = self.sources.key(element, number)
+        key = self._source_key(element, number)
         if layer is None:
             return key
-        inner = References(self.sources, self.comp, self.frame, layer)
+        inner = self._of(layer)
         found = inner._steps_key(key)
         return content_key(found, inner.matte_key(layer.cut)) if layer.cut else found
 
@@ -241,10 +271,25 @@ class References:
             number = min(max(self.frame, element.first), element.last)
         return layer, element, number
 
+    def _of(self, layer: Layer) -> References:
+        return References(self.sources, self.comp, self.frame, layer, self.memo)
+
+    def _source_key(self, element: Element, number: int) -> str:
+        known = "source", id(element), number
+        if known not in self.memo:
+            self.memo[known] = (element, self.sources.key(element, number))
+        found: str = self.memo[known][1]
+        return found
+
     def _layer(self, layer_id: str) -> Layer:
+        known = "layer", layer_id, self.frame
+        if known in self.memo:
+            there: Layer = self.memo[known]
+            return there
         for layer in self.comp.layers:
             if layer.id == layer_id:
-                return layer.at(self.frame)
+                self.memo[known] = layer.at(self.frame)
+                return self._layer(layer_id)
         raise DocumentRefused(
             f"Layer {self.own.name}: a step or matte takes the layer {layer_id}, which is not in the comp "
             "any more.",

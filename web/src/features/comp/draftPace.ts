@@ -5,7 +5,7 @@ import type { Wanted } from "../../ui/Viewer";
 const SLOW = 50;
 const QUICK = 14;
 /** Milliseconds without a move after which a draft is drawn as fine as ever. */
-export const RESTING = 150;
+export const RESTING = 250;
 
 let coarser = 0;
 
