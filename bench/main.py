@@ -14,6 +14,7 @@ from measure import Row
 
 def _cases() -> dict[str, Callable[[], list[Row]]]:
     from arithmetic import chain, over
+    from brush import brush
     from delivery import delivery
     from desk import desk
     from elements import elements
@@ -36,6 +37,7 @@ def _cases() -> dict[str, Callable[[], list[Row]]]:
         "elements": elements,
         "readings": readings,
         "viewer": viewer,
+        "brush": brush,
     }
 
 

@@ -92,6 +92,51 @@ def mattes(hand: Hand) -> None:
     save(hand, "mattes")
 
 
+def matte_kinds(hand: Hand) -> None:
+    """The channel board, a key, and water in letters, in the demo's comps that wait for a matte."""
+    hand.open("projects/1/comp/3?layer=reeds&frame=1")
+    hand.settled()
+    hand.click("Matte")
+    hand.click("Make …")
+    hand.click("Channel board")
+    hand.drag_over((0.100, 0.90, 0.124, 0.97), (0.520, 0.30, 0.534, 0.36))
+    hand.click("what goes")
+    hand.drag_over((0.05, 0.03, 0.9, 0.13), (0.905, 0.82, 0.94, 0.9))
+    until(lambda: hand.all("[aria-label='Channels, the best first'] li button"), "channels")[0].click()
+    hand.settled()
+    time.sleep(1)
+    save(hand, "channel-board")
+    hand.open("projects/1/comp/4?layer=puppet&frame=2")
+    hand.settled()
+    hand.click("Matte")
+    hand.click("Make …")
+    hand.click("Key of a green or blue card")
+    hand.drag_over((0.1, 0.3, 0.22, 0.5))
+    until(lambda: not hand.all("[data-tool=card]"), "the card's colour")
+    hand.set_number("black end", "0.05")
+    hand.set_number("white end", "0.98")
+    hand.click("Take spill off")
+    hand.field("edge colour from inside: no old background in the edge").click()
+    hand.click("Kept")
+    hand.driver.execute_script("document.querySelector('aside h3').scrollIntoView()")
+    hand.settled()
+    time.sleep(1)
+    save(hand, "key")
+    hand.open("projects/1/comp/5?layer=water&frame=1")
+    hand.settled()
+    knob = hand.named("Matte from caption: drag onto another card")
+    chain = ActionChains(hand.driver, duration=50).click_and_hold(knob).move_by_offset(0, -15)
+    chain.move_to_element(hand.one("[data-layer='water']")).release().perform()
+    hand.click("Matte")
+    hand.click("Open")
+    hand.click("Channel of part 1")
+    hand.click("luma")
+    hand.set_number("low", "0.6")
+    hand.settled()
+    time.sleep(1)
+    save(hand, "water")
+
+
 def scene(hand: Hand) -> None:
     """The lantern once it is rendered, and the stool with its passes and its light."""
     hand.open("projects/1/scene/1?frame=8")
@@ -167,7 +212,7 @@ def delivery(hand: Hand) -> None:
 #: What can be asked for by name; without a name all are taken.
 VIEWS: dict[str, Callable[[Hand], None]] = {
     "comp": lambda hand: comp(hand, "comp"), "pixels": pixels, "recipe": recipe, "scene": scene,
-    "elements": elements, "delivery": delivery, "mattes": mattes,
+    "elements": elements, "delivery": delivery, "mattes": mattes, "matte_kinds": matte_kinds,
 }  # fmt: skip
 
 

@@ -136,6 +136,20 @@ class Hand:
             chain = chain.move_by_offset(dx // 4, 0)
         chain.release().perform()
 
+    def drag_over(self, *boxes: tuple[float, float, float, float]) -> None:
+        """Boxes on a picture that takes marks, by shares of the whole picture as it is fitted."""
+        over = self.one("[data-tool]")
+        room = over.rect
+        scale = min(room["width"] / 1920, room["height"] / 1080)
+        for x0, y0, x1, y1 in boxes:
+            start = [round((v - 0.5) * n * scale) for v, n in ((x0, 1920), (y0, 1080))]
+            step = [round((b - a) * n * scale / 3) for a, b, n in ((x0, x1, 1920), (y0, y1, 1080))]
+            chain = ActionChains(self.driver, duration=30).move_to_element_with_offset(over, *start)
+            chain = chain.click_and_hold()
+            for _ in range(3):
+                chain = chain.move_by_offset(*step)
+            chain.release().perform()
+
     # --- the picture -----------------------------------------------------------------------
 
     def settled(self) -> None:

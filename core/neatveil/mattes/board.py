@@ -21,6 +21,8 @@ from ..picture import Box, Plane
 MOST, FEWEST = 60000, 9
 #: Bins of the histograms, and the share of a region that proposed levels leave beyond their ends.
 _BINS, _BEYOND = 64, 0.02
+#: Codes within which colours are alike whatever their spread, and the share of a region that must be left.
+_NEAR, _LEFT = 0.01, 0.1
 #: Contrast in noises above which two regions are as far apart as they need be.
 _FLAT = 1e-6
 
@@ -71,6 +73,8 @@ def board(
     names = [n for n in PICKS if n != "alpha" or float(np.ptp(planes["A"])) > 0]
     further = [n for n in planes if n not in {"R", "G", "B", "A"}]
     given = [{n: np.ascontiguousarray(p[where]) for n, p in planes.items()} for where in regions]
+    given[0] = _unlike(given[0], given[1])
+    given[1] = _unlike(given[1], given[0])
     found = [_candidate(n, given, small) for n in [*names, *further]]
     return sorted(found, key=lambda c: c.order)
 
@@ -103,6 +107,20 @@ def _some(mask: NDArray[np.bool_]) -> tuple[NDArray[np.intp], ...]:
     flat = np.flatnonzero(mask)
     flat = flat[:: max(1, len(flat) // MOST)]
     return tuple(np.unravel_index(flat, mask.shape))
+
+
+def _unlike(own: Mapping[str, Plane], other: Mapping[str, Plane]) -> dict[str, Plane]:
+    """A region without the pixels that look like the other one: a box over a stalk holds some sky too."""
+    alike = np.ones(own["R"].shape, bool)
+    for n in "RGBA":
+        mine, theirs = (r[n] if n == "A" else coded(r[n]) for r in (own, other))
+        middle = np.nanmedian(theirs)
+        spread = 1.4826 * np.nanmedian(np.abs(theirs - middle)) + _NEAR
+        alike &= np.abs(mine - middle) < 3 * spread
+    kept = ~alike
+    if kept.sum() < max(FEWEST, _LEFT * kept.size):
+        return dict(own)
+    return {n: np.ascontiguousarray(p[kept]) for n, p in own.items()}
 
 
 def _candidate(name: str, given: Sequence[Mapping[str, Plane]], small: Mapping[str, Plane]) -> Candidate:

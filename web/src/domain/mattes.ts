@@ -58,7 +58,8 @@ export const newKey = (source: string, change: Partial<PartOf<"key">> = {}): Par
   source,
   by: "card",
   colour: [0.05, 0.35, 0.08],
-  uneven: "even",
+  // hardly any card is lit evenly
+  uneven: "fit",
   plate: "",
   balance: 0,
   black: 0,

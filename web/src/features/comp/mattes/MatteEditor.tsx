@@ -234,7 +234,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
 }
 
 const SEEN = [
-  { value: "picture", label: "Comp", tip: "The picture as before" },
+  { value: "picture", label: "Picture", tip: "What was looked at before" },
   { value: "alpha", label: "Grey", tip: "The matte alone: white keeps, black removes" },
   { value: "tint", label: "Tint", tip: "A colour over what it removes" },
   { value: "band", label: "Band", tip: "Only where it keeps in part" },

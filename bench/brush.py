@@ -1,0 +1,86 @@
+"""How long a brush stroke takes from the pointer's move to being seen in the browser."""
+
+from __future__ import annotations
+
+import statistics
+import tempfile
+from pathlib import Path
+
+from application import Application
+from browser.driver import browser
+from browser.hand import Hand, until
+from cluster import free_port
+from measure import Row
+
+MOVES = 80
+
+WATCH = """
+window.times = [];
+let begun = null;
+window.addEventListener('pointermove', () => { begun ??= performance.now(); }, true);
+new PerformanceObserver((list) => {
+  for (const mark of list.getEntriesByName('stroke-drawn')) {
+    if (begun === null) continue;
+    const from = begun; begun = null;
+    // seen with the next frame that the browser shows
+    requestAnimationFrame(() => setTimeout(() => window.times.push(performance.now() - from), 0));
+  }
+}).observe({ entryTypes: ['mark'] });
+"""
+BARE = """
+const done = arguments[0]; const times = [];
+const one = (n) => {
+  if (n === 0) return done(times);
+  const from = performance.now();
+  requestAnimationFrame(() => setTimeout(() => { times.push(performance.now() - from); one(n - 1); }, 0));
+};
+one(40);
+"""
+
+
+def brush() -> list[Row]:
+    with tempfile.TemporaryDirectory(prefix="neatveil-bench-") as name:
+        Path(name).chmod(0o711)
+        application = Application(Path(name))
+        try:
+            application.prepare(demo=True, demo_frames=12)
+            application.start(free_port())
+            password = (application.var / "secret" / "demo-password").read_text()
+            with browser(1296, 866) as driver:
+                times, bare = _strokes(Hand(driver, application.address), password)
+        finally:
+            application.stop()
+    median, alone = statistics.median(times), statistics.median(bare)
+    return [
+        Row("brush, from move to drawn, median", f"{median:.0f} ms", f"a frame of the browser {alone:.0f} ms",
+            median / alone, "< 40 ms", median < 40, f"{len(times)} moves")
+    ]  # fmt: skip
+
+
+def _strokes(hand: Hand, password: str) -> tuple[list[float], list[float]]:
+    driver = hand.driver
+    hand.sign_in("warden", password)
+    hand.open("projects/1/comp/1?layer=plate&frame=6")
+    hand.settled()
+    hand.click("Matte")
+    hand.click("Make …")
+    hand.click("Paint")
+    over = until(lambda: hand.all("[data-tool=paint]"), "the brush")[0].rect
+    x, y = over["x"] + 200, over["y"] + 200
+
+    def mouse(kind: str, dx: float, dy: float) -> None:
+        driver.execute_cdp_cmd(
+            "Input.dispatchMouseEvent",
+            {"type": kind, "x": x + dx, "y": y + dy, "button": "left", "buttons": 1, "clickCount": 1},
+        )
+
+    driver.execute_script(WATCH)
+    driver.set_script_timeout(30)
+    mouse("mousePressed", 0, 0)
+    for n in range(MOVES):
+        mouse("mouseMoved", 4 * n, 60 + 50 * (n % 9) / 9)
+    until(lambda: driver.execute_script("return window.times.length") > MOVES / 2, "strokes are drawn")
+    times = driver.execute_script("return window.times")
+    mouse("mouseReleased", 4 * MOVES, 60)
+    hand.settled()
+    return times, driver.execute_async_script(BARE)

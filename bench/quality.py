@@ -1,0 +1,156 @@
+"""How near mattes come to the true ones: the demo's puppet and reeds, and a photograph laid over a card.
+
+    PYTHONPATH=demo:tests python bench/quality.py [--markdown FILE]
+
+The demo draws its shots from pictures whose alpha is known, then adds the card's light, noise and eight
+bits. The photograph is scikit-image's picture of a cat, cut by a soft matte that is drawn: no package was
+found that carries a photograph with its true matte.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import NamedTuple
+
+import numpy as np
+from ferrow_marsh import puppet, reeds
+from neatveil.colour.codes import lit
+from neatveil.evaluate.matting import kept_of
+from neatveil.mattes import ChannelPart, KeyPart, Matte, Rows
+from neatveil.mattes.board import board
+from neatveil.mattes.part import Drawn
+from neatveil.mattes.scores import MatteErrors, matte_errors
+from neatveil.picture import Box, Plane
+
+Planes = dict[str, Plane]
+#: Clean card, as a person would drag over it.
+CARD = Box(180, 300, 420, 520)
+#: What stays and what goes of the reeds.
+STALKS = [
+    Box(212, 996, 217, 1034),
+    Box(523, 638, 527, 674),
+    Box(891, 708, 895, 744),
+    Box(1012, 326, 1016, 360),
+]
+SKY = [Box(60, 30, 1800, 130), Box(140, 830, 176, 880), Box(1010, 745, 1042, 783), Box(1760, 890, 1796, 1000)]
+
+
+class Row(NamedTuple):
+    shot: str
+    way: str
+    errors: MatteErrors
+
+
+def light_of(codes: np.ndarray) -> Planes:  # type: ignore[type-arg]
+    """Planes of light from codes that were rounded to eight bits."""
+    whole = (np.rint(np.clip(codes, 0, 1) * 255) / 255).astype(np.float32)
+    planes = {n: lit(np.ascontiguousarray(whole[..., i]).reshape(-1)) for i, n in enumerate("RGB")}
+    shaped = {n: p.reshape(whole.shape[:2]) for n, p in planes.items()}
+    return {**shaped, "A": np.ones(whole.shape[:2], np.float32)}
+
+
+def picked_colour(planes: Planes) -> tuple[float, float, float]:
+    r, g, b = (float(np.median(planes[n][CARD.y0 : CARD.y1, CARD.x0 : CARD.x1])) for n in "RGB")
+    return r, g, b
+
+
+def keyed(planes: Planes, part: KeyPart, plate: Planes | None = None) -> Plane:
+    card = part.survey({n: p[3::8, 3::8] for n, p in planes.items()}) if part.surveys else None
+    return kept_of(part, Rows(planes, plate, 0, planes["R"].shape[0], card))
+
+
+def refined(plane: Plane, matte: Matte) -> Plane:
+    return matte.refined(matte.model_copy(update={"parts": (ChannelPart(),)}).joined([Drawn(plane)]), 0)
+
+
+def keys_of(shot: str, planes: Planes, true: Plane, plate: Planes | None) -> list[Row]:
+    colour = picked_colour(planes)
+    fitted = KeyPart(colour=colour, uneven="fit")
+    ways: list[tuple[str, Callable[[], Plane]]] = [
+        ("even card: one drag over it", lambda: keyed(planes, KeyPart(colour=colour))),
+        ("default key: one drag, the card evened out", lambda: keyed(planes, fitted)),
+        ("after ten clicks: ends 0.05 and 0.98, specks of 20 px",
+         lambda: refined(keyed(planes, KeyPart(colour=colour, uneven="fit", black=0.05, white=0.98)),
+                         Matte(specks=20))),
+    ]  # fmt: skip
+    if plate is not None:
+        even = KeyPart(colour=colour, uneven="plate", plate="empty", black=0.04, white=0.98)
+        ways.append(("with the clean plate", lambda: keyed(planes, even, plate)))
+    return [Row(shot, name, matte_errors(make(), true)) for name, make in ways]
+
+
+def reeds_by_board() -> list[Row]:
+    planes, true = light_of(reeds.shot(3)), reeds.true_reeds(3)[..., 3]
+    small = {n: np.ascontiguousarray(p[4::8, 4::8]) for n, p in planes.items()}
+    best = board(planes, small, STALKS, SKY)[0]
+    rows = []
+    for passes in (1, 2):
+        part = ChannelPart(
+            channel=best.channel, low=best.low, high=best.high, inverted=best.inverted, passes=passes
+        )  # type: ignore[arg-type]
+        found = kept_of(part, Rows(planes))
+        way = f"board: {best.channel}, {'one pass' if passes == 1 else 'two gentle passes'}"
+        rows.append(Row("reeds against sky", way, matte_errors(found, true)))
+    luma = kept_of(ChannelPart(channel="luma", inverted=True), Rows(planes))
+    return [*rows, Row("reeds against sky", "luma as it is, inverted", matte_errors(luma, true))]
+
+
+def photograph() -> list[Row]:
+    """A cat before the demo's card: its fur's colours are real, its outline is drawn, soft and hairy."""
+    from ferrow_marsh.brushes import line
+    from skimage.data import chelsea
+
+    cat = lit(np.ascontiguousarray(chelsea()[:, :440].astype(np.float32) / 255).reshape(-1)).reshape(
+        300, 440, 3
+    )
+    true = np.zeros(puppet.SHAPE, np.float32)
+    y, x = np.mgrid[:300, :440].astype(np.float32)
+    true[500:800, 700:1140] = np.clip((1 - np.hypot((x - 220) / 185, (y - 150) / 125)) * 14 + 0.5, 0, 1)
+    rng = np.random.default_rng(8)
+    for turn in rng.uniform(0, 2 * np.pi, 220):
+        ends = np.array([[920 + r * np.cos(turn) * 185, 650 + r * np.sin(turn) * 125] for r in (0.9, 1.12)])
+        hair = line(puppet.SHAPE, ends, rng.uniform(1, 2), 4)
+        part = true[hair.where]
+        np.maximum(part, hair.values * 0.9, out=part)
+    front = np.zeros((*puppet.SHAPE, 3), np.float32)
+    front[...] = cat.mean((0, 1))
+    front[500:800, 700:1140] = cat
+    light = front * true[..., None] + (1 - true[..., None]) * puppet.card()
+    noise = rng.normal(0, 1, light.shape).astype(np.float32) * (0.0015 + 0.004 * np.sqrt(light))
+    return keys_of("photograph of a cat, drawn matte", light_of(puppet.srgb(light + noise)), true, None)
+
+
+def measured() -> list[Row]:
+    shot, true = light_of(puppet.shot(4)), puppet.true_puppet(4)[..., 3]
+    plate = light_of(puppet.empty_shot())
+    return [*keys_of("puppet before the green card", shot, true, plate), *reeds_by_board(), *photograph()]
+
+
+def table(rows: list[Row]) -> str:
+    lines = ["| Shot | Matte | SAD / 1000 | MSE | gradient / 1000 | connectivity / 1000 |",
+             "|---|---|---:|---:|---:|---:|"]  # fmt: skip
+    for shot, way, e in rows:
+        lines.append(
+            f"| {shot} | {way} | {e.sad:.2f} | {e.mse:.5f} | {e.gradient:.2f} | {e.connectivity:.2f} |"
+        )
+    return "\n".join(lines) + "\n"
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--markdown", type=Path)
+    options = parser.parse_args()
+    found = table(measured())
+    sys.stdout.write(found)
+    if options.markdown:
+        text = options.markdown.read_text("utf-8")
+        head, _, rest = text.partition("<!-- figures -->\n")
+        _, _, tail = rest.partition("<!-- end of figures -->")
+        options.markdown.write_text(f"{head}<!-- figures -->\n{found}<!-- end of figures -->{tail}", "utf-8")
+
+
+if __name__ == "__main__":
+    main()
