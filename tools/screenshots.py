@@ -116,7 +116,7 @@ def matte_kinds(hand: Hand) -> None:
     hand.set_number("black end", "0.05")
     hand.set_number("white end", "0.98")
     hand.click("Take spill off")
-    hand.field("edge colour from inside: no old background in the edge").click()
+    hand.click("Without card")
     hand.click("Kept")
     hand.driver.execute_script("document.querySelector('aside h3').scrollIntoView()")
     hand.settled()

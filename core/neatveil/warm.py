@@ -91,7 +91,9 @@ def warm_mattes(picture: PremultipliedPicture) -> None:
     Matte().steadied([grey] * 3)
     for key in (KeyPart(), KeyPart(uneven="plate", plate="a"), KeyPart(by="plate", plate="a")):
         key.kept(key.values(rows))
-    KeyPart().values(rows._replace(card=(1.0, 0, 0, 0, 0, 0)))
+    uneven = rows._replace(card=(1.0, 0, 0, 0, 0, 0))
+    KeyPart().values(uneven)
+    KeyPart().without_card(uneven)
     triangle = [v for x in (-9, 0, 9) for v in (x, x * x, 0, 0, 0, 0)]
     ShapePart(shape="free", points=tuple(triangle), outside=2).drawn(4, 4, 0)
     painted([Stroke(points=(0, 0))], 4, 4, 0)

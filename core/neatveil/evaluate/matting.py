@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from ..alpha.extend import extended_colour
 from ..comp import Place
-from ..mattes import Drawn, Matte, PicturePart, Rows
+from ..mattes import Drawn, KeyPart, Matte, PicturePart, Rows
 from ..numeric.blocks import new_array
 from ..numeric.pool import for_strips
 from ..picture import RGB, RGBA, Plane, PremultipliedPicture, cut, plane_over
@@ -55,14 +55,9 @@ def _share(row: Held, own: PremultipliedPicture, level: int, own_size: tuple[int
     """What a part keeps, on the own layer's pixels."""
     part, window = row.part, own.display_window
     picture = whole_picture(row.picture)
-    second = None
-    if row.second is not None:
-        second = fitted(
-            row.second, PremultipliedPicture({}, picture.data_window, picture.data_window), part.fit
-        )
+    whole = _rows(row)
     size = picture.display_window.width, picture.display_window.height
     shape = picture.display_window.height, picture.display_window.width
-    whole = Rows(picture.planes, second.planes if second else None, 0, shape[0], row.card)
     if row.places is None and size == (window.width, window.height):
         return kept_of(part, whole)
     plane = _by_rows(shape, lambda a, b, out: np.copyto(out, part.values(_some(whole, a, b))))
@@ -72,6 +67,30 @@ def _share(row: Held, own: PremultipliedPicture, level: int, own_size: tuple[int
         alone = PremultipliedPicture({"A": plane}, picture.data_window, picture.display_window)
         moved = fitted(alone, PremultipliedPicture({}, window, window), part.fit)["A"]
     return _by_rows(moved.shape, lambda a, b, out: part.kept(moved[a:b], out))
+
+
+def without_card(row: Held) -> PremultipliedPicture:
+    """The picture of a key with its card's light taken out of it, over its whole frame."""
+    part, whole = row.part, _rows(row)
+    assert isinstance(part, KeyPart)
+    planes = {n: new_array(whole.planes["A"].shape) for n in RGB}
+
+    def strip(a: int, b: int) -> None:
+        for n, p in part.without_card(_some(whole, a, b)).items():
+            planes[n][a:b] = p
+
+    for_strips(whole.height, whole.planes["A"].shape[1] * 4, strip)
+    return whole_picture(row.picture).with_planes({**whole.planes, **planes})
+
+
+def _rows(row: Held) -> Rows:
+    """All rows of what a part is made from; its other picture stretched or centred to them."""
+    picture = whole_picture(row.picture)
+    second = None
+    if row.second is not None:
+        like = PremultipliedPicture({}, picture.data_window, picture.data_window)
+        second = fitted(row.second, like, row.part.fit).planes
+    return Rows(picture.planes, second, 0, picture.display_window.height, row.card)
 
 
 def kept_of(part: PicturePart, whole: Rows) -> Plane:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from math import log2
 from typing import Any
 
 import numpy as np
@@ -20,14 +21,14 @@ from ..steps.foreign import ForeignStep
 from ..steps.further import whole_picture
 from ..steps.two import TwoStep, fitted
 from .cache import content_key
-from .matting import Held, joined_over, matted
+from .matting import Held, joined_over, matted, without_card
 from .placing import placing
 from .sources import Sources
 
 #: What was found, by what it was found for; with the objects that are told apart by their identity there.
 Memo = dict[tuple[object, ...], Any]
-#: Level of the small picture in which an uneven card is found.
-SURVEYED = 3
+#: Least width of the small picture in which an uneven card is found.
+SURVEYED = 240
 
 
 @dataclass(frozen=True)
@@ -86,10 +87,32 @@ class References:
         if matte is None:
             return done
         whole = content_key(self._steps_key(key), self.matte_key(matte), "matted", level)
-        inside = matte.inside if matte.extend else None
-        return self.sources.cache.get(
-            whole, lambda: matted(done, self._kept_matte(matte, level, done), inside)
-        )
+        inside = matte.inside if matte.edges == "inside" else None
+
+        def make() -> PremultipliedPicture:
+            # the key sees the card, what is cut does not
+            seen = self._without_card(matte, level, key=key, element=element, number=number) or done
+            return matted(seen, self._kept_matte(matte, level, done), inside)
+
+        return self.sources.cache.get(whole, make)
+
+    def _without_card(
+        self, matte: Matte, level: int, *, key: str, element: Element, number: int
+    ) -> PremultipliedPicture | None:
+        """The own layer after its steps, which begin with the card's light taken out; None where none is."""
+        card = matte.card
+        if card is None:
+            return None
+        part = card.model_copy(update={"read": "source"})
+
+        def base() -> PremultipliedPicture:
+            picture = whole_picture(self.sources.picture(element, number, level, key))
+            return without_card(self._seen(part, level, picture))
+
+        steps = [s for s in self.own.steps if s.on]
+        second = self._key(part.second) if part.second else ""
+        told = content_key(key, "without card", part.model_dump(), second)
+        return self.sources.stepped(element, number, level, told, steps, self.frame, self, base)
 
     def named(self, name: str, level: int) -> PremultipliedPicture:
         """Another layer after its steps and cut by its matte, or an element; for no name the own element."""
@@ -220,7 +243,8 @@ class References:
         # the same small picture for every level: the screen and the delivery find the same
         card = None
         if part.surveys:
-            small = self.sources.picture(element, number, SURVEYED)
+            width, _ = self.sources.full_size(element, number, self._source_key(element, number))
+            small = self.sources.picture(element, number, max(0, int(log2(max(1.0, width / SURVEYED)))))
             card = part.survey(whole_picture(small).planes)
         return Held(part, picture, places, second, card)
 

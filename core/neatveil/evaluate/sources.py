@@ -129,21 +129,22 @@ class Sources:
 
     def stepped(
         self, element: Element, frame: int, level: int, key: str, steps: Sequence[Step], at: int,
-        names: Names,
+        names: Names, base: Callable[[], PremultipliedPicture] | None = None,
     ) -> PremultipliedPicture:  # fmt: skip
         """The element's frame after these steps, at one level; ``at``: the frame of the comp.
 
-        ``names``: finds what steps take besides.
+        ``names``: finds what steps take besides. ``base``: what they begin with, where that is not the frame
+        itself; then ``key`` tells it apart.
         What comes out of every run is kept, so that changing the last step does no other again.
         """
         runs = list(runs_of(steps))
         if not runs:
-            return self.picture(element, frame, level, key)
+            return base() if base else self.picture(element, frame, level, key)
         last = runs[-1]
         done = steps[: len(steps) - (len(last) if isinstance(last, list) else 1)]
 
         def make() -> PremultipliedPicture:
-            given = self.stepped(element, frame, level, key, done, at, names)
+            given = self.stepped(element, frame, level, key, done, at, names, base)
             return do_steps(given, steps[len(done) :], level, at, names.fetch(level))
 
         return self.cache.get(content_key(key, steps_key(steps, at), names.key(steps), level), make)

@@ -64,6 +64,27 @@ def _over_plate(card, one, two, pc, p1, p2, balance, least, out):  # type: ignor
 
 
 @kernel
+def _surface(c, first, height, least, whole, out):  # type: ignore[no-untyped-def]
+    """How much brighter than the picked colour the card is there; ``c`` as above."""
+    width = out.shape[1]
+    for row in range(out.shape[0]):
+        y = np.float32(2) * (np.float32(first + row) + np.float32(0.5)) / height - np.float32(1)
+        for i in range(width):
+            x = np.float32(2) * (np.float32(i) + np.float32(0.5)) / np.float32(width) - np.float32(1)
+            value = c[0] + c[1] * x + c[2] * y + c[3] * x * x + c[4] * x * y + c[5] * y * y
+            out[row, i] = max(least, value) / whole
+
+
+@kernel
+def _taken_out(value, share, card, alpha, out):  # type: ignore[no-untyped-def]
+    """``(C - (1 - a) B) / a``: what stands before the card, as if it were there in full."""
+    zero, one, least = np.float32(0), np.float32(1), np.float32(1 / 64)
+    for i in range(out.size):
+        a = min(one, max(zero, share[i]))
+        out[i] = max(zero, value[i] - (one - a) * card[i] * alpha[i]) / max(a, least)
+
+
+@kernel
 def _distance(r, g, b, pr, pg, pb, out):  # type: ignore[no-untyped-def]
     for i in range(out.size):
         out[i] = max(abs(r[i] - pr[i]), max(abs(g[i] - pg[i]), abs(b[i] - pb[i])))
@@ -175,6 +196,32 @@ class KeyPart(PicturePart):
         else:
             _over_even(*flat, balance, whole, out.reshape(-1))
         return out
+
+    def without_card(self, rows: Rows) -> dict[str, Plane]:
+        """R, G, B ``(rows, W)``, with the card's light taken out of every pixel that holds a share of it.
+
+        What comes out is as bright as if it were there in full: the matte keeps the share of it that is.
+        """
+        share = self._shares(rows)
+        shape = share.shape
+        if rows.second is not None and self.second:
+            card = {n: np.ascontiguousarray(rows.second[n]) for n in "RGB"}
+        else:
+            lighter = np.ones(shape, np.float32)
+            if rows.card is not None:
+                whole = np.float32(self.whole())
+                surface = np.array(rows.card, np.float32)
+                _surface(
+                    surface, rows.first, np.float32(rows.height), whole * np.float32(0.1), whole, lighter
+                )
+            card = {n: np.asarray(lighter * np.float32(v)) for n, v in zip("RGB", self.colour, strict=True)}
+        alpha = np.ascontiguousarray(rows.planes["A"]).reshape(-1)
+        found = {}
+        for n in "RGB":
+            found[n] = np.empty(shape, np.float32)
+            flat = np.ascontiguousarray(rows.planes[n]).reshape(-1)
+            _taken_out(flat, share.reshape(-1), card[n].reshape(-1), alpha, found[n].reshape(-1))
+        return found
 
     def kept(self, values: Plane, out: Plane | None = None) -> Plane:
         if out is None:

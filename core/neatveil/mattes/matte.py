@@ -8,6 +8,7 @@ Sums suit edges that meet, such as the object masks of one render, whose shares 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import Literal
 
 import cv2
 import numpy as np
@@ -19,6 +20,7 @@ from ..numeric.gaussian import gaussian
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import Plane
+from .key import KeyPart
 from .kinds import PartUnion
 from .morphology import grown
 from .part import Drawn
@@ -104,15 +106,26 @@ class Matte(Animated):
         json_schema_extra={"unit": "px", "slider": [0, 20]},
     )  # fmt: skip
     inverted: bool = Field(False, title="inverted", description="Keeps what it else would remove.")
-    extend: bool = Field(
-        False, title="edge colour from inside",
-        description="Where it keeps in part the colour is that of what it keeps in full nearby, so that "
-        "nothing of the old background is seen in the edge.",
+    edges: Literal["plain", "inside", "card"] = Field(
+        "plain", title="edge colour",
+        description="What is kept in part: as it is; in the colour of what is kept in full nearby; or with "
+        "the card's light taken out of it, before the steps, where there is a key of the layer's own card.",
+        json_schema_extra={
+            "labels": {"plain": "As it is", "inside": "From inside", "card": "Without the card"}
+        },
     )  # fmt: skip
     inside: float = Field(
         0.95, ge=0, le=0.9999, title="inside from", description="Kept share from which colour is trusted.",
         json_schema_extra={"slider": [0, 1]},
     )  # fmt: skip
+
+    @property
+    def card(self) -> KeyPart | None:
+        """The key whose card's light is taken out of the layer itself; None where none is to be."""
+        if self.edges != "card":
+            return None
+        keys = (p for p in self.parts if isinstance(p, KeyPart) and p.on)
+        return next((p for p in keys if p.by == "card" and not p.source), None)
 
     @property
     def works(self) -> bool:

@@ -125,12 +125,31 @@ def test_the_edges_colour_comes_from_inside(card):
     colour = region_colour(Evaluator(LocalDecoder()), document, 1, "back", "", Box(0, 0, 8, 8))
     np.testing.assert_allclose(colour, (0.1, 0.6, 0.2), atol=3e-3)
     key = {"kind": "key", "colour": colour}
-    plain, clean = (drawn(cut(document, "back", parts=[key], extend=on)) for on in (False, True))
+    plain, clean, out = (
+        drawn(cut(document, "back", parts=[key], edges=edges)) for edges in ("plain", "inside", "card")
+    )
     np.testing.assert_allclose(plain["A"], alpha, atol=0.01)
     edge = (alpha > 0.1) & (alpha < 0.9)
-    straight = [p["G"][edge] / p["A"][edge] for p in (plain, clean)]
+    straight = [p["G"][edge] / p["A"][edge] for p in (plain, clean, out)]
     assert straight[0].max() > 0.55  # the card shines through
     np.testing.assert_allclose(straight[1], 0.5, atol=0.01)
+    np.testing.assert_allclose(straight[2], 0.5, atol=0.02)
+
+
+@pytest.mark.parametrize("uneven", ["even", "fit", "plate"])
+def test_the_cards_light_is_taken_out_before_the_steps(card, uneven, tmp_path):
+    """What stands before it comes out as it is (``C = a F + (1 - a) B``), and steps work on that."""
+    document, alpha = card
+    data = document.model_dump(mode="json")
+    save_png(tmp_path / "empty.png", np.full((48, 64, 3), (0.1, 0.6, 0.2), np.float32))
+    data["elements"]["e"] = {"file": str(tmp_path / "empty.png"), "still": True, "encoding": "linear"}
+    data["layers"][0]["steps"] = [{"kind": "exposure", "stops": -1}]
+    key = {"kind": "key", "colour": [0.1, 0.6, 0.2], "uneven": uneven, "plate": "e", "read": "source"}
+    got = drawn(cut(parse_comp(data), "back", parts=[key], edges="card"))
+    edge = (alpha > 0.15) & (alpha < 0.85)
+    np.testing.assert_allclose(got["A"], alpha, atol=0.02)
+    for n in "RGB":
+        np.testing.assert_allclose(got[n][edge] / got["A"][edge], 0.25, atol=0.02)
 
 
 def test_a_key_on_a_colour_that_is_no_cards_leaves_the_rest_in_the_picture(files):

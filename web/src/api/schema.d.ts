@@ -5095,11 +5095,12 @@ export interface components {
          */
         Matte: {
             /**
-             * edge colour from inside
-             * @description Where it keeps in part the colour is that of what it keeps in full nearby, so that nothing of the old background is seen in the edge.
-             * @default false
+             * edge colour
+             * @description What is kept in part: as it is; in the colour of what is kept in full nearby; or with the card's light taken out of it, before the steps, where there is a key of the layer's own card.
+             * @default plain
+             * @enum {string}
              */
-            extend?: boolean;
+            edges?: "plain" | "inside" | "card";
             /**
              * grow
              * @description Above 0 grows, below 0 shrinks.

@@ -25,7 +25,7 @@ export const EMPTY: Matte = {
   grow: 0,
   soften: 0,
   inverted: false,
-  extend: false,
+  edges: "plain",
   inside: 0.95,
   keys: {},
 };

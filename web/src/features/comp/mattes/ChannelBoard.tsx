@@ -1,13 +1,13 @@
 /** The channel board: every channel side by side, sorted by how well it tells what stays from what goes. */
 import { useQuery } from "@tanstack/react-query";
-import { X } from "lucide-react";
+import { Eraser, X } from "lucide-react";
 import { useState } from "react";
 import { asProblem } from "../../../api/client";
 import { compCalls, type Candidate } from "../../../api/comps";
 import { layerOf, type Layer } from "../../../domain/comp";
 import { addPart, newChannel, withMatte, withPart } from "../../../domain/mattes";
 import { trimmed } from "../../../domain/words";
-import { Button, ProblemNote, SignButton } from "../../../ui/basics";
+import { ProblemNote, SignButton } from "../../../ui/basics";
 import { Segments } from "../../../ui/Segments";
 import { useDesk, type BoardAsked } from "../deskState";
 import type { DocumentStore } from "../documentStore";
@@ -84,8 +84,8 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
       aria-label="Channel board"
       className="flex h-full w-[46%] min-w-0 shrink-0 flex-col border-l border-line bg-panel"
     >
-      <div className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-line bg-card px-2 py-1.5">
-        <h2 className="font-semibold">Channel board</h2>
+      <div className="flex items-center gap-1.5 border-b border-line bg-card px-2 py-1.5">
+        <h2 className="truncate font-semibold">Channel board</h2>
         <Segments
           name="What is marked"
           small
@@ -99,14 +99,13 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
             useDesk.setState({ tool: { kind: "regions", owner: asked.owner, what: next as "stay" | "go" } });
           }}
         />
-        <Button
-          kind="quiet"
-          className="min-h-6 px-1.5 py-0"
+        <SignButton
+          name="Clear all marks"
           disabled={regions.stay.length + regions.go.length === 0}
           onClick={() => useDesk.setState({ regions: { stay: [], go: [] } })}
         >
-          Clear marks
-        </Button>
+          <Eraser className="size-4" />
+        </SignButton>
         <SignButton name="Close the board" className="ml-auto" onClick={end}>
           <X className="size-4" />
         </SignButton>

@@ -70,6 +70,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
   const possible = sources.filter(
     (s) => !s.value.startsWith("layer:") || !takes(document, s.value.slice(6), layer.id),
   );
+  const keyed = matte.parts.some((p) => p.kind === "key" && p.by === "card" && !p.source);
   const add = (part: Part) => {
     setOpen(matte.parts.length);
     change((m) => addPart(m, part), `matte of ${called}`);
@@ -203,17 +204,34 @@ export function MatteEditor({ store, layer, step, called }: Props) {
           ))}
           {matte.grow <= -CHOKE && <Choked grow={matte.grow} layer={layer} />}
           {step === null && (
-            <Tick
-              label="edge colour from inside: no old background in the edge"
-              help="Where it keeps in part, the colour is that of what it keeps in full nearby"
-              checked={matte.extend}
-              onChange={(extend) =>
-                change(
-                  (m) => ({ ...m, extend }),
-                  `edge colour of ${called} ${extend ? "from inside" : "as it was"}`,
-                )
-              }
-            />
+            <div className="flex min-h-7 items-center gap-2">
+              <span className="shrink-0 text-soft" title="The colour of what is kept in part">
+                edges
+              </span>
+              <Segments
+                name="Edge colour"
+                small
+                value={matte.edges}
+                choices={[
+                  { value: "plain", label: "As they are" },
+                  {
+                    value: "inside",
+                    label: "From inside",
+                    tip: "In the colour of what is kept in full nearby: no old background in them",
+                  },
+                  ...(keyed
+                    ? [
+                        {
+                          value: "card" as const,
+                          label: "Without card",
+                          tip: "The card's light taken out of hair and blur, before the steps",
+                        },
+                      ]
+                    : []),
+                ]}
+                onChange={(edges) => change((m) => ({ ...m, edges }), `edge colour of ${called}`)}
+              />
+            </div>
           )}
           <Tick
             label="inverted: keeps what it else would remove"

@@ -59,7 +59,7 @@ function Shares({ figures }: { figures: MatteFigures }) {
   ] as const;
   return (
     <>
-      <dl className="grid grid-cols-3 gap-2">
+      <dl className="flex justify-between gap-2 whitespace-nowrap">
         {rows.map(([name, share]) => (
           <div key={name} className="flex items-baseline gap-1">
             <dt className="text-soft">{name}</dt>
