@@ -68,17 +68,17 @@ def refined(plane: Plane, matte: Matte) -> Plane:
 
 def keys_of(shot: str, planes: Planes, true: Plane, plate: Planes | None) -> list[Row]:
     colour = picked_colour(planes)
-    fitted = KeyPart(colour=colour, uneven="fit")
+    fitted = KeyPart(colour=colour, uneven="fit", balance=0.25)  # as the desk makes it
+    best = fitted.model_copy(update={"balance": 0.5, "black": 0.05, "white": 0.98})
     ways: list[tuple[str, Callable[[], Plane]]] = [
         ("even card: one drag over it", lambda: keyed(planes, KeyPart(colour=colour))),
         ("default key: one drag, the card evened out", lambda: keyed(planes, fitted)),
-        ("after ten clicks: ends 0.05 and 0.98, specks of 20 px",
-         lambda: refined(keyed(planes, KeyPart(colour=colour, uneven="fit", black=0.05, white=0.98)),
-                         Matte(specks=20))),
+        ("after ten clicks: balance 0.5, ends 0.05 and 0.98, specks of 20 px",
+         lambda: refined(keyed(planes, best), Matte(specks=20))),
     ]  # fmt: skip
     if plate is not None:
-        even = KeyPart(colour=colour, uneven="plate", plate="empty", black=0.04, white=0.98)
-        ways.append(("with the clean plate", lambda: keyed(planes, even, plate)))
+        even = best.model_copy(update={"uneven": "plate", "plate": "empty"})
+        ways.append(("the same with the clean plate", lambda: keyed(planes, even, plate)))
     return [Row(shot, name, matte_errors(make(), true)) for name, make in ways]
 
 

@@ -61,7 +61,8 @@ export const newKey = (source: string, change: Partial<PartOf<"key">> = {}): Par
   // hardly any card is lit evenly
   uneven: "fit",
   plate: "",
-  balance: 0,
+  // skin, hair and wood are warm: against the greater of the others they would keep some of the card
+  balance: 0.25,
   black: 0,
   white: 1,
   ...change,

@@ -144,7 +144,8 @@ export function MatteEditor({ store, layer, step, called }: Props) {
               <DropdownMenu.Item
                 className={item}
                 onSelect={() => {
-                  add(newKey(""));
+                  setOpen(matte.parts.length);
+                  change((m) => ({ ...addPart(m, newKey("")), edges: "card" }), `key of ${called}`);
                   tool("card");
                 }}
               >

@@ -125,7 +125,7 @@ export function KeyFields(props: FieldsProps<"key">) {
           of={props}
           field="balance"
           name="balance"
-          help="Measured against the greater of the other channels (0) or the lesser (1)"
+          help="Measured against the greater of the other channels (0), their mean (0.5) or the lesser (1): higher for warm hair and skin, lower for yellow"
           min={0}
           max={1}
           slider={[0, 1]}
