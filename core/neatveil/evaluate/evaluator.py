@@ -35,8 +35,8 @@ from .sources import Sources
 KEEP_BYTES = 40 * 1024 * 1024
 #: Bytes of piles kept below a layer that changes.
 PILE_BYTES = 256 * 1024 * 1024
-#: Bytes of the layers that are laid in one go.
-SHEET_BYTES = 128 * 1024 * 1024
+#: Bytes of the layers that are laid in one go, at most: less where the memory is short.
+SHEET_BYTES = 256 * 1024 * 1024
 #: Bytes that one frame in work may take beside what is kept: measured at 4K, it is 380 MB; and the blocks
 #: that wait to be used again.
 WORK_BYTES = 448 * 1024 * 1024 + blocks.KEEP
@@ -68,6 +68,7 @@ class _Plan:
     cancelled: Callable[[], bool] | None
     failed: list[NeatVeilError] | None
     memo: Memo
+    sheet_bytes: int
 
     @property
     def small(self) -> bool:
@@ -76,7 +77,7 @@ class _Plan:
     @property
     def at_once(self) -> int:
         """How many layers are laid in one go: a layer holds its planes, and again for resampling."""
-        return max(1, SHEET_BYTES // max(1, self.area.width * self.area.height * 32))
+        return max(1, self.sheet_bytes // max(1, self.area.width * self.area.height * 32))
 
 
 class Evaluator:
@@ -93,6 +94,7 @@ class Evaluator:
         piles = min(cache_bytes // 8, PILE_BYTES)
         stored = cache_bytes // 8
         self.decoder = decoder
+        self._sheet_bytes = min(SHEET_BYTES, memory_bytes // 6)
         self._results: ByteCache[PremultipliedPicture] = ByteCache(
             cache_bytes - piles - stored, lambda p: p.bytes
         )
@@ -240,7 +242,7 @@ class Evaluator:
             else:
                 used.append(_Unit(layer.group if only is None else "", [found]))
                 keys.append(content_key(key, layer.group) if layer.group else key)
-        return _Plan(comp, frame, level, area, whole, used, keys, cancelled, failed, memo)
+        return _Plan(comp, frame, level, area, whole, used, keys, cancelled, failed, memo, self._sheet_bytes)
 
     def _begun(self, plan: _Plan) -> tuple[int, PremultipliedPicture | None]:
         """How many layers lie already, and their pile.
