@@ -223,7 +223,7 @@ def test_a_comp_of_a_newer_version_is_shown_and_not_changed(ada, comp):
 
 
 def test_the_command_line_writes_what_the_screen_shows(ada, comp, tmp_path):
-    """A saved comp with steps of every kind, a patch of two sources, keys, a shape and a turned place."""
+    """A saved comp with steps of every kind, a patch of two sources, keys, mattes, groups, a turned place."""
     ramp = {"keys": [{"frame": 1, "value": 1}, {"frame": 3, "value": 2, "way": "eased"}]}
     first = {**comp["document"]["layers"][0], "name": "turned", "place": {"turn": 9, "scale": 0.8, "x": 3.5}}
     first["steps"] = [
@@ -236,7 +236,19 @@ def test_the_command_line_writes_what_the_screen_shows(ada, comp, tmp_path):
     ]
     patch = {"kind": "patch", "second": "layer:a", "routes": {"R": {"source": "two", "channel": "B"}}}
     second = {**first, "id": "b", "name": "patched", "operator": "screen", "place": {}, "steps": [patch]}
-    draft = {**comp["document"], "layers": [first, second]}
+    points = [v for x, y in ((-20, -14), (22, -9), (4, 18)) for v in (x, y, -6, 3, 6, -3)]
+    matte = {
+        "steady": 1, "grow": -0.5, "soften": 0.6, "edges": "inside",
+        "parts": [
+            {"kind": "shape", "shape": "free", "points": points, "inside": 3, "outside": 2},
+            {"kind": "key", "colour": [0.1, 0.6, 0.1], "how": "intersect"},
+            {"source": "layer:b", "channel": "luma", "read": "placed", "how": "exclude", "passes": 2},
+            {"kind": "paint", "strokes": [{"points": [-9, 0, 12, 3], "size": 6, "value": 0.3}]},
+        ],
+    }  # fmt: skip
+    third = {**first, "id": "c", "name": "cut", "steps": [], "matte": matte, "group": "g"}
+    fourth = {**third, "id": "d", "matte": None, "operator": "dest-out", "opacity": 0.5, "place": {"x": 20}}
+    draft = {**comp["document"], "layers": [first, second, third, fourth]}
     assert ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": draft}).status_code == 200
     (tmp_path / "c.json").write_bytes(ada("GET", f"comps/{comp['id']}/document.json").content)
     assert (

@@ -7,6 +7,11 @@ import {
   matteInWords,
   matteOf,
   newChannel,
+  newKey,
+  newObjects,
+  newPaint,
+  newShape,
+  sourcesOf,
   takes,
   threadsOf,
   withMatte,
@@ -32,6 +37,28 @@ describe("a matte", () => {
     expect(matteInWords(addPart(EMPTY, minus), name)).toBe("all minus mask.7 of boards");
     expect(matteInWords(null, name)).toBe("none: all of it is kept");
     expect(matteInWords(withPart(matte, 1, { on: false }), name)).toBe("mask.1 of boards");
+  });
+
+  it("says in words what keys, shapes, paint and objects are", () => {
+    const parts = [
+      newKey(""),
+      newShape({ shape: "free", how: "subtract" }),
+      newObjects("layer:boards", "objects", ["post", "board"]),
+      { ...newPaint(), strokes: [] },
+    ];
+    const matte = parts.reduce(addPart, EMPTY);
+    expect(matteInWords(matte, name)).toBe(
+      "green key of itself minus free form plus post and 1 more of boards with paint, 0 strokes",
+    );
+    expect(matteInWords(addPart(EMPTY, newKey("", { by: "plate", plate: "e7" })), name)).toBe(
+      "difference key of itself",
+    );
+  });
+
+  it("takes the clean plate of a key only where it is used", () => {
+    expect(sourcesOf(newKey("", { plate: "layer:layer2" }))).toEqual([""]);
+    expect(sourcesOf(newKey("", { plate: "layer:layer2", uneven: "plate" }))).toEqual(["", "layer:layer2"]);
+    expect(sourcesOf(newShape())).toEqual([]);
   });
 
   it("belongs to a layer, and joins two cards by a thread", () => {

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import { asProblem, type CompOut } from "../../api/client";
 import { queries } from "../../api/queries";
+import { matteOf, type Owner } from "../../domain/mattes";
 import { clampFrame } from "../../domain/time";
 import { ProblemNote, Waiting } from "../../ui/basics";
 import { Curves } from "./Curves";
@@ -63,6 +64,13 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
     if (board && board.owner.layer !== layer) set({ board: null });
     if (matteShown && matteShown.owner.layer !== layer) set({ matteShown: null });
   }, [layer, set]);
+  // an undo may have taken away the part that is drawn on or looked at
+  useEffect(() => {
+    const { tool, matteShown } = useDesk.getState();
+    const count = (owner: Owner) => matteOf(document, owner).parts.length;
+    if (tool && "part" in tool && tool.part >= count(tool.owner)) set({ tool: null });
+    if (matteShown && (matteShown.part ?? 0) >= count(matteShown.owner)) set({ matteShown: null });
+  }, [document, set]);
   useEffect(() => {
     if (layer && !document.layers.some((l) => l.id === layer)) set({ layer: null });
   }, [layer, document, set]);

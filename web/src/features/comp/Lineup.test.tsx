@@ -1,7 +1,7 @@
 import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { CompOut } from "../../api/client";
-import { addLayer, changeLayer, newDocument } from "../../domain/comp";
+import { addLayer, changeLayer, groupWithBehind, newDocument } from "../../domain/comp";
 import { useDesk } from "./deskState";
 import { createDocumentStore, type CompCalls } from "./documentStore";
 import { Lineup } from "./Lineup";
@@ -66,6 +66,15 @@ describe("the lineup", () => {
     expect(screen.getByLabelText("Layer kite")).toHaveAttribute("aria-pressed", "true");
     act(() => store.getState().sketch((d) => changeLayer(d, "layer2", { shown: false })));
     expect(screen.getByLabelText("Layer kite, hidden")).toBeInTheDocument();
+  });
+
+  it("holds neighbours of one group in a sleeve with its name", () => {
+    const { store } = lineup("plate", "kite", "lantern");
+    act(() => store.getState().sketch((d) => groupWithBehind(d, "layer3")));
+    expect(screen.getAllByText("group 1")).toHaveLength(1);
+    expect(store.getState().draft!.layers.map((l) => l.group)).toEqual(["", "group 1", "group 1"]);
+    act(() => store.getState().sketch((d) => changeLayer(d, "layer3", { group: "" })));
+    expect(screen.queryByText("group 1")).toBeNull();
   });
 
   it("says so when a layer's element is gone", () => {

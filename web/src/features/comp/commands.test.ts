@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import type { CompOut } from "../../api/client";
 import { addLayer, newDocument } from "../../domain/comp";
+import { addPart, newChannel, withMatte } from "../../domain/mattes";
 import { commandOf, COMMANDS, found, keyShown } from "./commands";
 import { useDesk } from "./deskState";
 import { createDocumentStore } from "./documentStore";
@@ -58,6 +59,23 @@ describe("commands", () => {
     expect(store.getState().document.layers.map((l) => l.name)).toEqual(["lantern", "kite"]);
     named("Move the layer back").run(store);
     expect(store.getState().document.layers.map((l) => l.name)).toEqual(["lantern", "kite"]);
+  });
+
+  it("lay a layer together with the one behind it, and take it out again", () => {
+    const store = desk("kite", "lantern");
+    commandOf("g", false)!.run(store);
+    expect(store.getState().document.layers.map((l) => l.group)).toEqual(["group 1", "group 1"]);
+    named("Take the layer out of its group").run(store);
+    expect(store.getState().document.layers.map((l) => l.group)).toEqual(["group 1", ""]);
+  });
+
+  it("invert the matte in one key, or where the last step acts", () => {
+    const store = desk("kite");
+    expect(commandOf("n", false)!.can!(store)).toBe(false);
+    const own = { layer: "layer1", step: null };
+    store.getState().commit((d) => withMatte(d, own, (m) => addPart(m, newChannel(""))), "matte");
+    commandOf("n", false)!.run(store);
+    expect(store.getState().document.layers[0]!.matte?.inverted).toBe(true);
   });
 
   it("go through frames and stay within the comp", () => {
