@@ -4,29 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..numeric.jit import kernel
 from ..picture import Plane
-from .encodings import decode_value, encode_value, encoding_named
+from .encodings import decode_flat, encode_flat, encoding_named
 
 _SRGB = encoding_named("srgb").numbers()
-
-
-@kernel
-def _to_codes(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
-    for i in range(x.size):
-        out[i] = encode_value(x[i], slope, offset, exponent, b_lin, b_enc)
-
-
-@kernel
-def _to_light(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
-    for i in range(x.size):
-        out[i] = decode_value(x[i], slope, offset, exponent, b_lin, b_enc)
 
 
 def coded(plane: Plane) -> Plane:
     """sRGB code values of flat light, in an array of their own."""
     out = np.empty_like(plane)
-    _to_codes(plane, out, *_SRGB)
+    encode_flat(plane, out, *_SRGB)
     return out
 
 
@@ -37,5 +24,5 @@ def lit(plane: Plane) -> Plane:
 
 def light_of(plane: Plane, out: Plane) -> Plane:
     """Light of flat sRGB code values, into another array."""
-    _to_light(plane, out, *_SRGB)
+    decode_flat(plane, out, *_SRGB)
     return out

@@ -135,13 +135,13 @@ def encode_value(x, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-u
 
 
 @kernel
-def _decode(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
+def decode_flat(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
     for i in range(x.size):
         out[i] = decode_value(x[i], slope, offset, exponent, b_lin, b_enc)
 
 
 @kernel
-def _encode(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
+def encode_flat(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[no-untyped-def]
     for i in range(x.size):
         out[i] = encode_value(x[i], slope, offset, exponent, b_lin, b_enc)
 
@@ -152,7 +152,7 @@ def decode(plane: Plane, encoding: str) -> Plane:
     >>> float(decode(np.full((1, 1), 0.5, np.float32), "srgb")[0, 0])  # doctest: +ELLIPSIS
     0.21404...
     """
-    return _through(plane, encoding, _decode)
+    return _through(plane, encoding, decode_flat)
 
 
 def encode(plane: Plane, encoding: str) -> Plane:
@@ -161,7 +161,7 @@ def encode(plane: Plane, encoding: str) -> Plane:
     >>> float(encode(np.full((1, 1), 0.18, np.float32), "srgb")[0, 0])  # doctest: +ELLIPSIS
     0.46135...
     """
-    return _through(plane, encoding, _encode)
+    return _through(plane, encoding, encode_flat)
 
 
 def _through(plane: Plane, encoding: str, function) -> Plane:  # type: ignore[no-untyped-def]

@@ -105,9 +105,12 @@ class References:
             return None
         part = card.model_copy(update={"read": "source"})
 
-        def base() -> PremultipliedPicture:
+        def make() -> PremultipliedPicture:
             picture = whole_picture(self.sources.picture(element, number, level, key))
             return without_card(self._seen(part, level, picture))
+
+        def base() -> PremultipliedPicture:
+            return self.sources.cache.get(content_key(told, level), make)
 
         steps = [s for s in self.own.steps if s.on]
         second = self._key(part.second) if part.second else ""

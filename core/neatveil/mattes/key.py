@@ -12,7 +12,7 @@ Difference: the greatest of the channels' distances from the plate, of sRGB code
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import Field
@@ -148,12 +148,16 @@ class KeyPart(PicturePart):
         """The card's channel and the two others."""
         return ("G", "R", "B") if self.colour[1] >= self.colour[2] else ("B", "R", "G")
 
+    def _limit(self, one: Plane | float, two: Plane | float) -> Any:
+        """What the card's channel is measured against, from the two others."""
+        high, low = np.maximum(one, two), np.minimum(one, two)
+        return high + self.balance * (low - high)
+
     def whole(self) -> float:
         """The clean card's difference; `ValueRefused` where its colour is none of a card."""
         r, g, b = self.colour
         card, one, two = (g, r, b) if g >= b else (b, r, g)
-        high, low = max(one, two), min(one, two)
-        found = card - (high + self.balance * (low - high))
+        found = card - float(self._limit(one, two))
         if found <= _LEAST * card or card <= 0:
             raise ValueRefused(
                 f"The card's colour ({r:.3f}, {g:.3f}, {b:.3f}) is neither green nor blue.",
@@ -163,8 +167,7 @@ class KeyPart(PicturePart):
 
     def survey(self, planes: Mapping[str, Plane]) -> tuple[float, ...] | None:
         card, one, two = (planes[n] for n in self._order)
-        high, low = np.maximum(one, two), np.minimum(one, two)
-        excess = np.maximum(0, card - (high + np.float32(self.balance) * (low - high)))
+        excess = np.maximum(0, card - self._limit(one, two))
         return surface_of(np.asarray(excess, np.float32), self.whole())
 
     def values(self, rows: Rows) -> Plane:
