@@ -12,8 +12,8 @@ from neatveil.merge import merge_planes
 from neatveil.numeric.pool import for_strips
 from neatveil.numeric.threads import workers
 from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
-from neatveil.steps.doing import Where, apply_points
 from neatveil.steps.levels import LevelsStep
+from neatveil.steps.points import Points, Where
 from neatveil.view import Look, display
 
 GAMMA = 1.5
@@ -111,13 +111,13 @@ def chain() -> list[Row]:
     f, b = (PremultipliedPicture.from_rgba(p) for p in (front, back))
     out = new_planes(RGBA, 1080, 1920)
     result = PremultipliedPicture(out)
-    step = LevelsStep(in_black=0.02, in_white=0.98, gamma=GAMMA)
+    points = Points([LevelsStep(in_black=0.02, in_white=0.98, gamma=GAMMA)])
 
     def ours() -> None:
         def strip(y0: int, y1: int) -> None:
             rows = (y1 - y0, 1920)
             where = Where(Box(0, y0, 1920, y1), f.display_window, 0)
-            done = apply_points([step], [f[n][y0:y1].reshape(-1) for n in RGBA], where)
+            done = points.apply([f[n][y0:y1].reshape(-1) for n in RGBA], where)
             merge_planes(
                 "over",
                 {n: p.reshape(rows) for n, p in zip(RGBA, done, strict=True)},

@@ -20,7 +20,7 @@ from .mattes.key import KeyPart
 from .mattes.matte import COMBINE
 from .mattes.shape import ShapePart
 from .merge import OPERATORS, merge_planes
-from .picture import RGBA, PremultipliedPicture, StoredPicture, trimmed
+from .picture import PremultipliedPicture, StoredPicture, trimmed
 from .scene.casting import Casting
 from .scene.film import Sampling, render_moments
 from .scene.illumination import Illumination
@@ -36,7 +36,6 @@ from .steps import STEPS
 from .steps.doing import do_steps
 from .steps.levels import LevelsStep
 from .steps.through import Through
-from .steps.warp import limit_overshoot
 from .view import CHANNELS, Look, display
 
 
@@ -55,7 +54,6 @@ def main() -> None:
         merge(name, rgba, rgba)
         merge_planes(name, picture.planes, picture.planes, dict(picture.planes), 1.0)
     warm_steps(picture)
-    limit_overshoot(*(picture[n].reshape(-1) for n in RGBA))
     warm_rendering()
     warm_movies()
     for channel in CHANNELS:

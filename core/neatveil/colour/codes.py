@@ -12,7 +12,11 @@ _SRGB = encoding_named("srgb").numbers()
 
 def coded(plane: Plane) -> Plane:
     """sRGB code values of flat light, in an array of their own."""
-    out = np.empty_like(plane)
+    return code_of(plane, np.empty_like(plane))
+
+
+def code_of(plane: Plane, out: Plane) -> Plane:
+    """sRGB code values of flat light, into another array."""
     encode_flat(plane, out, *_SRGB)
     return out
 

@@ -10,9 +10,10 @@ import numpy as np
 
 from ..merge import merge_planes, operator_named
 from ..numeric.pool import for_strips
+from ..numeric.scratch import scratch_planes
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
 from ..steps import PointStep
-from ..steps.doing import Where, apply_points, scratch_planes
+from ..steps.points import Points, Where
 from .placing import Placing, placed_rows
 
 Planes = Mapping[str, Plane]
@@ -36,6 +37,10 @@ class Sheet:
         return not self._reach.intersect(rows).empty
 
     @cached_property
+    def _points(self) -> Points:
+        return Points(self.steps)
+
+    @cached_property
     def _reach(self) -> Box:
         return self.how.covers(self.source.data_window)
 
@@ -54,7 +59,7 @@ class Sheet:
             front = {n: p.reshape(shape) for n, p in zip(RGBA, held, strict=True)}
             placed_rows(self.source, self.how, rows, front)
         if self.steps:
-            done = apply_points(self.steps, [front[n].reshape(-1) for n in RGBA], self._where(rows))
+            done = self._points.apply([front[n].reshape(-1) for n in RGBA], self._where(rows))
             front = {n: p.reshape(shape) for n, p in zip(RGBA, done, strict=True)}
         return front
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import NamedTuple
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -17,7 +16,7 @@ from ..numeric.pool import for_strips
 from ..picture import RGB, RGBA, Plane, PremultipliedPicture, cut, plane_over
 from ..steps.further import whole_picture
 from ..steps.two import fitted
-from ..steps.warp import FILTERS
+from ..steps.warp import warped
 from .placing import Placing, placing
 
 #: A source's place, the own layer's, the comp's size and the source's size.
@@ -130,11 +129,7 @@ def _as_placed(
     matrix = np.linalg.inv(centre) @ scaled @ centre
     if np.allclose(matrix, np.eye(3), atol=1e-9) and plane.shape == (shape[1], shape[0]):
         return plane
-    moved = cv2.warpAffine(
-        np.ascontiguousarray(plane), matrix[:2], shape, flags=FILTERS[theirs.filter] | cv2.WARP_INVERSE_MAP,
-        borderMode=cv2.BORDER_CONSTANT, borderValue=0,
-    )  # fmt: skip
-    return np.asarray(moved, np.float32)
+    return warped(np.ascontiguousarray(plane), matrix, shape, theirs.filter)
 
 
 def _full(how: Placing) -> NDArray[np.float64]:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from ..comp import Place
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
-from ..steps.warp import FILTERS, limit_overshoot
+from ..steps.warp import part, warped
 
 
 @dataclass(frozen=True)
@@ -83,16 +83,10 @@ def placed_rows(source: PremultipliedPicture, how: Placing, area: Box, out: dict
     # corner coordinates to pixel-centre coordinates, and to the source's own origin
     offset = m[:, :2] @ np.array([area.x0 + 0.5, area.y0 + 0.5]) + m[:, 2] - 0.5
     offset -= np.array([source.data_window.x0, source.data_window.y0])
-    matrix = np.column_stack([m[:, :2], offset])
-    flags = FILTERS[how.filter] | cv2.WARP_INVERSE_MAP
+    matrix = np.vstack([np.column_stack([m[:, :2], offset]), [0, 0, 1]])
     # Four channels side by side resample some three times faster than four planes.
-    moved = cv2.warpAffine(
-        source.interleaved(), matrix, (area.width, area.height), flags=flags,
-        borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0),
-    )  # fmt: skip
-    cv2.split(moved, [out[n] for n in RGBA])
-    if how.filter in {"cubic", "lanczos"}:
-        limit_overshoot(*(out[n].reshape(-1) for n in RGBA))
+    moved = warped(source.interleaved(), matrix, (area.width, area.height), how.filter)
+    part(moved, how.filter, out)
 
 
 def _copy_shifted(

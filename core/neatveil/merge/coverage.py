@@ -41,20 +41,28 @@ def coverage_plane(f, fa, b, ba, out, ca, cb, da, db, mix):  # type: ignore[no-u
 
 
 @kernel
-def over_rows(fr, fg, fb, fa, br, bg, bb, ba, r, g, b, a, mix, x0):  # type: ignore[no-untyped-def]
-    """``over`` on four planes at once, the case that fills most comps; the front from column x0 on."""
-    one = np.float32(1)
-    for y in range(fa.shape[0]):
-        sr, sg, sb, sa = fr[y], fg[y], fb[y], fa[y]
-        ur, ug, ub, ua = br[y], bg[y], bb[y], ba[y]
-        tr, tg, tb, ta = r[y], g[y], b[y], a[y]
-        for i in range(sa.size):
-            j = i + x0
-            k = one - sa[i] * mix
-            tr[j] = sr[i] * mix + ur[j] * k
-            tg[j] = sg[i] * mix + ug[j] * k
-            tb[j] = sb[i] * mix + ub[j] * k
-            ta[j] = sa[i] * mix + ua[j] * k
+def _over(f, fa, b, out, mix):  # type: ignore[no-untyped-def]
+    for i in range(f.size):
+        out[i] = f[i] * mix + b[i] * (np.float32(1) - fa[i] * mix)
+
+
+@kernel
+def _onto(f, fa, out, mix):  # type: ignore[no-untyped-def]
+    """As `_over` where the back is what is written: said so, it vectorises."""
+    for i in range(f.size):
+        out[i] = f[i] * mix + out[i] * (np.float32(1) - fa[i] * mix)
+
+
+@kernel
+def over_rows(front, alpha, back, out, mix, x0, onto):  # type: ignore[no-untyped-def]
+    """``over`` on one plane by rows, the front from column x0 on; ``onto``: ``out`` is ``back``."""
+    for y in range(front.shape[0]):
+        f = front[y]
+        part = slice(x0, x0 + f.size)
+        if onto:
+            _onto(f, alpha[y], out[y, part], mix)
+        else:
+            _over(f, alpha[y], back[y, part], out[y, part], mix)
 
 
 @kernel

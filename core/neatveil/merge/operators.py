@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import unknown_name
+from ..numeric.scratch import scratch_planes
 from ..picture import RGBA, Plane
 from .arithmetic import ARITHMETIC
 from .blend import SEPARABLE, WHOLE
@@ -58,13 +59,17 @@ def merge_planes(name: str, front: Planes, back: Planes, out: Planes, mix: float
     narrower: it lies on the columns from ``x0`` on, and the others of ``out`` are not written.
     """
     if name == "over":
-        over_rows(
-            *(front[n] for n in RGBA), *(back[n] for n in RGBA), *(out[n] for n in RGBA),
-            np.float32(mix), x0,
-        )  # fmt: skip
+        for n in RGBA:
+            over_rows(front[n], front["A"], back[n], out[n], np.float32(mix), x0, back[n] is out[n])
         return
     f, b, o = (tuple(p[n].reshape(-1) for n in RGBA) for p in (front, back, out))
     part = np.float32(mix)
+    if name not in ARITHMETIC and any(back[n] is out[n] for n in RGBA):
+        # loops that write what they read do not vectorise: a copy costs a tenth of that
+        held = scratch_planes("back of a merge", b[0].size)
+        for plane, copy in zip(b, held, strict=True):
+            np.copyto(copy, plane)
+        b = tuple(held)
     if name in COVERAGE:
         _by_coverage(name, f, b, o, part)
     elif name in ARITHMETIC:
@@ -78,9 +83,8 @@ def merge_planes(name: str, front: Planes, back: Planes, out: Planes, mix: float
 
 def _by_coverage(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> None:
     numbers = [np.float32(v) for v in COVERAGE[name][:4]]
-    back_alpha = b[3].copy()
     for i in range(4):
-        coverage_plane(f[i], f[3], b[i], back_alpha, out[i], *numbers, mix)
+        coverage_plane(f[i], f[3], b[i], b[3], out[i], *numbers, mix)
 
 
 def _blended(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> None:

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from ..errors import ValueRefused
 from ..numeric.blocks import new_array
+from ..numeric.pool import for_strips
 from .box import Box
 
 Plane: TypeAlias = NDArray[np.float32]
@@ -37,7 +38,7 @@ class Picture:
     ValueRefused : a plane's shape or type does not fit.
     """
 
-    __slots__ = ("_interleaved", "data_planes", "data_window", "display_window", "planes")
+    __slots__ = ("_finite", "_interleaved", "data_planes", "data_window", "display_window", "planes")
 
     def __init__(
         self,
@@ -58,6 +59,7 @@ class Picture:
         self.data_window = data_window
         self.display_window = display_window if display_window is not None else data_window
         self.data_planes = frozenset(data_planes)
+        self._finite: bool | None = None
         self._interleaved: NDArray[np.float32] | None = None
 
     @property
@@ -87,6 +89,18 @@ class Picture:
         if self._interleaved is None:
             self._interleaved = self.rgba()
         return self._interleaved
+
+    def finite(self) -> bool:
+        """Whether R, G, B and A hold neither NaN nor infinity; looked through once."""
+        if self._finite is None:
+            found: list[bool] = []
+
+            def strip(y0: int, y1: int) -> None:
+                found.append(all(np.isfinite(self.planes[n][y0:y1].sum()) for n in RGBA))
+
+            for_strips(self.data_window.height, self.data_window.width, strip)
+            self._finite = all(found)
+        return self._finite
 
     @classmethod
     def from_rgba(cls, rgba: NDArray[np.float32], display_window: Box | None = None) -> Self:

@@ -112,8 +112,8 @@ class PointStep(Step):
         vectorise.
         """
 
-    def direct(self, given: Flat, scratch: Flat) -> Flat | None:
-        """The step alone on premultiplied planes in one pass, where it has a loop for that; else None."""
+    def direct(self, given: Flat, out: Flat) -> Flat | None:
+        """The step in full on premultiplied planes in one pass, where it has a loop for that; else None."""
         return None
 
 

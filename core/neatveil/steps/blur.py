@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from ..drawn.shapes import shape_weights
+from ..numeric.blocks import new_array
 from ..numeric.gaussian import gaussian
 from ..picture import Box, Plane
 from .base import Family, scaled
@@ -58,7 +59,9 @@ class BlurStep(NearStep):
         point = np.ones(1, np.float32)
         across = point if self.axes == "down" else line
         down = point if self.axes == "across" else line
-        return np.asarray(cv2.sepFilter2D(plane, -1, across, down, borderType=border), np.float32)
+        out = new_array(plane.shape)
+        cv2.sepFilter2D(plane, -1, across, down, out, borderType=border)
+        return out
 
     def words(self) -> str:
         way = "" if self.axes == "both" else f" {self.axes}"

@@ -18,7 +18,7 @@ from ..colour.codes import coded, lit
 from ..numeric.pool import for_strips
 from ..picture import RGB, Plane, PremultipliedPicture, new_planes
 from .base import Family
-from .doing import into_alpha, out_of_alpha
+from .surface import into_alpha, out_of_alpha
 from .two import TwoStep
 
 _TINY = np.float32(1e-6)
@@ -112,7 +112,7 @@ class CombineStep(TwoStep):
                 if self.transparency == "both":
                     target[:] = value * alpha
                 else:
-                    into_alpha(value, one[n], one["A"], alpha, target)
+                    into_alpha(value, *(one[m] for m in (*RGB, "A")), alpha, np.float32(0), target)
 
         height, width = picture["A"].shape
         for_strips(height, width * 4, strip)

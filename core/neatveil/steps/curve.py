@@ -13,26 +13,61 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field, field_validator
 
-from ..animation.curve import hermite, monotone_slopes
+from ..animation.curve import monotone_slopes
 from ..numeric.jit import kernel
 from ..picture import Plane
+from .base import Flat
+from .surface import PART, out_of_alpha, shares, times
 from .value import ValueStep
-
-_SIZE = 4096
 
 
 @kernel
-def _looked_up(x, out, table, low, scale, below, above):  # type: ignore[no-untyped-def]
-    """A table between the first and the last point, straight lines of their slopes beyond."""
-    last = table.size - 1
-    zero, top = np.float32(0), np.float32(last)
+def _beyond(x, out, numbers):  # type: ignore[no-untyped-def]
+    """The first point's value, and the straight lines before the first and after the last point."""
+    first, last, start, below, above = numbers[0], numbers[1], numbers[2], numbers[3], numbers[4]
+    zero = np.float32(0)
     for i in range(x.size):
-        at = (x[i] - low) * scale
-        within = min(max(at, zero), top)
-        index = min(np.int32(within), np.int32(last - 1))
-        share = within - np.float32(index)
-        y = table[index] + share * (table[index + 1] - table[index])
-        out[i] = y + min(at, zero) * below + max(at - top, zero) * above
+        before, after = x[i] - first, x[i] - last
+        out[i] = (
+            start + below * (zero if before > zero else before) + above * (after if after > zero else zero)
+        )
+
+
+@kernel
+def _between(x, out, numbers):  # type: ignore[no-untyped-def]
+    """What the cubic between two points adds: nothing before the first, its whole rise after the second."""
+    first, inverse, one, two, three = numbers[0], numbers[1], numbers[2], numbers[3], numbers[4]
+    zero, top = np.float32(0), np.float32(1)
+    for i in range(x.size):
+        u = (x[i] - first) * inverse
+        u = u if u > zero else zero
+        u = u if u < top else top
+        out[i] += ((three * u + two) * u + one) * u
+
+
+@kernel
+def _curved(x, out, numbers):  # type: ignore[no-untyped-def]
+    for start in range(0, x.size, PART):
+        some, into = x[start : start + PART], out[start : start + PART]
+        _beyond(some, into, numbers[0])
+        for k in range(1, numbers.shape[0]):
+            _between(some, into, numbers[k])
+
+
+@kernel
+def _curved_under(r, g, b, a, chosen, out_r, out_g, out_b, numbers):  # type: ignore[no-untyped-def]
+    """Out of the alpha, along the curve, into it again in one pass."""
+    held = np.empty((3, PART), np.float32)
+    for start in range(0, a.size, PART):
+        part = slice(start, start + PART)
+        under = a[part]
+        k, x, y = held[0, : under.size], held[1, : under.size], held[2, : under.size]
+        shares(r[part], g[part], b[part], under, k)
+        for c, out, wanted in ((r, out_r, chosen[0]), (g, out_g, chosen[1]), (b, out_b, chosen[2])):
+            if wanted:
+                out_of_alpha(c[part], under, x)
+                _curved(x, y, numbers)
+                times(y, k, out[part])
 
 
 class CurveStep(ValueStep):
@@ -59,22 +94,24 @@ class CurveStep(ValueStep):
         return points
 
     @cached_property
-    def _table(self) -> tuple[NDArray[np.float32], tuple[np.float32, ...]]:
-        x, y = ([p[i] for p in self.points] for i in (0, 1))
-        slopes = monotone_slopes(x, y)
-        where = np.linspace(x[0], x[-1], _SIZE)
-        index = np.clip(np.searchsorted(x, where, side="right") - 1, 0, len(x) - 2)
-        table = np.empty(_SIZE, np.float32)
-        for i, (t, k) in enumerate(zip(where, index, strict=True)):
-            span = x[k + 1] - x[k]
-            table[i] = hermite((t - x[k]) / span, y[k], y[k + 1], slopes[k] * span, slopes[k + 1] * span)
-        step = (x[-1] - x[0]) / (_SIZE - 1)
-        numbers = (x[0], 1 / step, slopes[0] * step, slopes[-1] * step)
-        return table, tuple(np.float32(n) for n in numbers)
+    def _numbers(self) -> NDArray[np.float32]:
+        """``(points, 5)``: what `_beyond` takes, then what `_between` takes for every two points."""
+        x, y = (np.array([p[i] for p in self.points]) for i in (0, 1))
+        slopes = np.array(monotone_slopes(list(x), list(y)))
+        span, rise = np.diff(x), np.diff(y)
+        one, two = slopes[:-1] * span, slopes[1:] * span
+        between = np.stack([x[:-1], 1 / span, one, 3 * rise - 2 * one - two, one + two - 2 * rise], axis=1)
+        return np.vstack([[x[0], x[-1], y[0], slopes[0], slopes[-1]], between]).astype(np.float32)
 
     def value(self, x: Plane, out: Plane) -> None:
-        table, numbers = self._table
-        _looked_up(x, out, table, *numbers)
+        _curved(x, out, self._numbers)
+
+    def direct(self, given: Flat, out: Flat) -> Flat | None:
+        if self.space != "light" or "a" in self.channels:
+            return None
+        chosen = tuple(letter in self.channels for letter in "rgb")
+        _curved_under(*given, chosen, *out[:3], self._numbers)
+        return [*(o if c else g for o, g, c in zip(out, given, chosen, strict=False)), given[3]]
 
     def words(self) -> str:
         return f"{len(self.points)} points"

@@ -8,50 +8,18 @@ between two runs.
 
 from __future__ import annotations
 
-import threading
 from collections.abc import Iterator, Sequence
 
 import numpy as np
 
 from ..alpha import premultiply, unpremultiply
 from ..errors import NeatVeilError
-from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
-from ..picture import RGBA, Box, Plane, PremultipliedPicture, StraightPicture, cut, new_planes
-from .base import Fetch, FieldStep, Flat, PointStep, Step
+from ..picture import RGBA, Plane, PremultipliedPicture, StraightPicture, cut, new_planes
+from .base import Fetch, FieldStep, PointStep, Step
 from .foreign import ForeignStep
 from .further import keeping, on_plane
-
-_scratch = threading.local()
-
-
-@kernel
-def out_of_alpha(c, a, out):  # type: ignore[no-untyped-def]
-    one, zero = np.float32(1), np.float32(0)
-    for i in range(c.size):
-        out[i] = c[i] / (a[i] if a[i] > zero else one)
-
-
-@kernel
-def into_alpha(s, c, a, now, out):  # type: ignore[no-untyped-def]
-    """``s``: surface colour, or light where ``a``, the alpha before, is 0; ``c``: what was there."""
-    one, zero = np.float32(1), np.float32(0)
-    for i in range(s.size):
-        k = now[i] if a[i] > zero else one
-        v = s[i] * k
-        out[i] = v if (a[i] > zero or c[i] != zero) else zero
-
-
-@kernel
-def _towards(before, after, weight, mix, out):  # type: ignore[no-untyped-def]
-    for i in range(before.size):
-        out[i] = before[i] + mix * weight[i] * (after[i] - before[i])
-
-
-@kernel
-def _part_of(before, after, mix, out):  # type: ignore[no-untyped-def]
-    for i in range(before.size):
-        out[i] = before[i] + mix * (after[i] - before[i])
+from .points import Points, Where, part_of, towards
 
 
 def do_steps(
@@ -132,118 +100,22 @@ def _points(
     picture: PremultipliedPicture, run: list[PointStep], level: int, mattes: dict[int, Plane] | None = None
 ) -> PremultipliedPicture:
     window = picture.data_window
-    planes = new_planes(RGBA, window.height, window.width)
+    points = Points(run)
+    # an alpha that changes changes the colour it holds
+    changing = RGBA if "a" in points.channels else [n for n in RGBA if n.lower() in points.channels]
+    planes = {**picture.planes, **new_planes(changing, window.height, window.width)}
     where = Where(window, picture.display_window, level, mattes)
 
     def strip(y0: int, y1: int) -> None:
         given = [picture[n][y0:y1].reshape(-1) for n in RGBA]
-        rows = where.rows(y0, y1)
-        for name, result in zip(RGBA, apply_points(run, given, rows), strict=True):
-            planes[name][y0:y1].reshape(-1)[:] = result
+        out = [planes[n][y0:y1].reshape(-1) for n in RGBA]
+        done = points.apply(given, where.rows(y0, y1), out)
+        for target, result in zip(out, done, strict=True):
+            if not np.may_share_memory(target, result):
+                target[:] = result
 
     for_strips(window.height, window.width, strip)
-    return picture.with_planes({**picture.planes, **planes})
-
-
-class Where:
-    """Pixels of a layer's picture at a level: ``box`` in the same coordinates as its ``frame``."""
-
-    def __init__(self, box: Box, frame: Box, level: int, mattes: dict[int, Plane] | None = None) -> None:
-        self.box, self.frame, self.level = box, frame, level
-        self.mattes = mattes or {}
-
-    def rows(self, y0: int, y1: int) -> Where:
-        """Some rows of the box, counted from its top."""
-        b = self.box
-        return Where(Box(b.x0, b.y0 + y0, b.x1, b.y0 + y1), self.frame, self.level, self.mattes)
-
-    def weights(self, step: Step, given: Flat) -> Plane | None:
-        box = self.box.shift(-self.frame.x0, -self.frame.y0)
-        size = self.frame.width, self.frame.height
-        return step.through.weights(given, box, size, self.level, self.mattes.get(id(step)))
-
-
-def apply_points(steps: Sequence[PointStep], given: Flat, where: Where) -> Flat:
-    """A run of point steps on flat premultiplied planes, in this thread; ``given`` is not changed.
-
-    What changes is returned in this thread's scratch planes, which the next call uses again.
-    """
-    if len(steps) == 1 and steps[0].in_full and not steps[0].on_premultiplied:
-        direct = steps[0].direct(given, scratch_planes("back", given[0].size))
-        if direct is not None:
-            return direct
-    done: Flat = given
-    for straight, group in _by_footing(steps):
-        done = _straight_group(group, done, where) if straight else _plain_group(group, done, where)
-    return done
-
-
-def _by_footing(steps: Sequence[PointStep]) -> Iterator[tuple[bool, list[PointStep]]]:
-    group: list[PointStep] = []
-    for step in steps:
-        if group and group[-1].on_premultiplied != step.on_premultiplied:
-            yield not group[-1].on_premultiplied, group
-            group = []
-        group.append(step)
-    if group:
-        yield not group[-1].on_premultiplied, group
-
-
-def _straight_group(steps: list[PointStep], given: Flat, where: Where) -> Flat:
-    size, alpha = given[0].size, given[3]
-    held = scratch_planes("straight", size)
-    surface: list[Plane] = [*held[:3], alpha]
-    for c, s in zip(given[:3], held, strict=False):
-        out_of_alpha(c, alpha, s)
-    changed = _sequence(steps, surface, given, where)
-    now = changed[3]
-    out = scratch_planes("back", size)
-    done = list(given)
-    for i in range(3):
-        if changed[i] is surface[i] and now is alpha:
-            continue  # untouched: bit for bit as it was
-        into_alpha(changed[i], given[i], alpha, now, out[i])
-        done[i] = out[i]
-    if now is not alpha:
-        out[3][:] = now
-        done[3] = out[3]
-    return done
-
-
-def _plain_group(steps: list[PointStep], given: Flat, where: Where) -> Flat:
-    changed = _sequence(steps, given, given, where)
-    out = scratch_planes("back", given[0].size)
-    done = list(given)
-    for i in range(4):
-        if changed[i] is not given[i]:
-            out[i][:] = changed[i]
-            done[i] = out[i]
-    return done
-
-
-def _sequence(steps: list[PointStep], start: Flat, given: Flat, where: Where) -> Flat:
-    """Steps one after another between two sets of scratch planes."""
-    size = start[0].size
-    one, other = scratch_planes("one", size), scratch_planes("other", size)
-    now = list(start)
-    for step in steps:
-        free = [b if plane is a else a for plane, a, b in zip(now, one, other, strict=True)]
-        after = step.values(now, free)
-        now = list(after) if step.in_full else _mixed(step, now, after, given, where)
-    return now
-
-
-def _mixed(step: Step, before: Flat, after: Flat, given: Flat, where: Where) -> list[Plane]:
-    weights = where.weights(step, given)
-    found = []
-    for b, a in zip(before, after, strict=True):
-        if a is not b:
-            if weights is None:
-                _part_of(b, a.copy(), np.float32(step.mix), a)
-            else:
-                _towards(b, a.copy(), weights, np.float32(step.mix), a)
-        found.append(a)
-    return found
+    return picture.with_planes(planes)
 
 
 def _field(
@@ -268,10 +140,9 @@ def _field(
 
 def _sound(picture: PremultipliedPicture) -> PremultipliedPicture:
     """Without NaN and infinities, which would spread: 0 in their place."""
-    bad = [n for n in RGBA if not np.isfinite(picture[n].sum())]
-    if not bad:
+    if picture.finite():
         return picture
-    tamed = {n: np.nan_to_num(picture[n], nan=0, posinf=0, neginf=0) for n in bad}
+    tamed = {n: np.nan_to_num(picture[n], nan=0, posinf=0, neginf=0) for n in RGBA}
     return picture.with_planes({**picture.planes, **tamed})
 
 
@@ -295,18 +166,9 @@ def _mixed_pictures(
             target = planes[n][y0:y1].reshape(-1)
             a = new[n][y0:y1].reshape(-1)
             if weights is None:
-                _part_of(b, a, np.float32(step.mix), target)
+                part_of(b, a, np.float32(step.mix), target)
             else:
-                _towards(b, a, weights, np.float32(step.mix), target)
+                towards(b, a, weights, np.float32(step.mix), target)
 
     for_strips(area.height, area.width, strip)
     return PremultipliedPicture(planes, area, before.display_window, data_planes=before.data_planes)
-
-
-def scratch_planes(name: str, size: int) -> list[Plane]:
-    """Four flat planes of this thread under a name, used again and again."""
-    held = getattr(_scratch, name, None)
-    if held is None or held[0].size < size:
-        held = [np.empty(size, np.float32) for _ in RGBA]
-        setattr(_scratch, name, held)
-    return [plane[:size] for plane in held]

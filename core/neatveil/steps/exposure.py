@@ -4,21 +4,13 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-import numpy as np
 from pydantic import Field
 
-from ..numeric.jit import kernel
-from ..picture import Plane
-from .value import ValueStep
+from .linear import Linear
+from .value import LinearStep
 
 
-@kernel
-def times(x, out, factor):  # type: ignore[no-untyped-def]
-    for i in range(x.size):
-        out[i] = x[i] * factor
-
-
-class ExposureStep(ValueStep):
+class ExposureStep(LinearStep):
     """More or less light, in stops."""
 
     title: ClassVar[str] = "Exposure"
@@ -30,8 +22,8 @@ class ExposureStep(ValueStep):
         json_schema_extra={"unit": "stops", "slider": [-4, 4]},
     )  # fmt: skip
 
-    def value(self, x: Plane, out: Plane) -> None:
-        times(x, out, np.float32(2.0**self.stops))
+    def linear(self) -> Linear:
+        return Linear.each(self.channels, 2.0**self.stops, 0)
 
     def words(self) -> str:
         return f"{self.stops:+.2f} stops"

@@ -12,22 +12,9 @@ import numpy as np
 from pydantic import Field
 
 from ..channels.luma import LUMA_WEIGHTS
-from ..numeric.jit import kernel
-from .base import Flat, Triple, float32s
-from .value import CodedStep
-
-
-@kernel
-def _linear(x, out, factor, add):  # type: ignore[no-untyped-def]
-    for i in range(x.size):
-        out[i] = x[i] * factor + add
-
-
-@kernel
-def _saturated(r, g, b, x, out, amount, wr, wg, wb):  # type: ignore[no-untyped-def]
-    for i in range(x.size):
-        luma = wr * r[i] + wg * g[i] + wb * b[i]
-        out[i] = luma + amount * (x[i] - luma)
+from .base import Triple
+from .linear import Linear
+from .value import LinearStep
 
 
 def _rgb(value: float, title: str, words: str) -> Triple:
@@ -37,7 +24,7 @@ def _rgb(value: float, title: str, words: str) -> Triple:
     )  # fmt: skip
 
 
-class GradeStep(CodedStep):
+class GradeStep(LinearStep):
     """Gain, offset, contrast, saturation."""
 
     title: ClassVar[str] = "Grade"
@@ -58,25 +45,13 @@ class GradeStep(CodedStep):
         1.0, ge=-4, le=10, title="saturation", description="0 is grey.", json_schema_extra={"slider": [0, 2]}
     )
 
-    def numbers(self, i: int) -> tuple[np.float32, ...]:
-        """Factor and sum of channel ``i``; alpha has contrast only."""
-        gain, offset = (1.0, 0.0) if i == 3 else (self.gain[i], self.offset[i])
-        return float32s(gain * self.contrast, (offset - self.pivot) * self.contrast + self.pivot)
-
-    def coded(self, given: Flat, scratch: Flat) -> Flat:
-        done = list(given)
-        for i, letter in enumerate("rgba"):
-            if letter in self.channels:
-                _linear(given[i], scratch[i], *self.numbers(i))
-                done[i] = scratch[i]
-        if self.saturation == 1:
-            return done
-        rgb = [done[i].copy() if done[i] is scratch[i] else done[i] for i in range(3)]
-        weights = float32s(self.saturation, *LUMA_WEIGHTS["bt709"])
-        for i, letter in enumerate("rgb"):
-            if letter in self.channels:
-                _saturated(*rgb, rgb[i], scratch[i], *weights)
-        return done
+    def linear(self) -> Linear:
+        """Alpha has contrast only."""
+        gain, offset = np.array([*self.gain, 1.0]), np.array([*self.offset, 0.0])
+        add = (offset - self.pivot) * self.contrast + self.pivot
+        graded = Linear.each(self.channels, gain * self.contrast, add)
+        luma = np.tile(LUMA_WEIGHTS["bt709"], (3, 1))
+        return graded.then(Linear.colour(self.channels, luma + self.saturation * (np.eye(3) - luma)))
 
     def words(self) -> str:
         parts = []

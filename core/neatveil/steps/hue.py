@@ -12,16 +12,15 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from ..numeric.sums import weighed
-from .base import Flat, float32s
-from .value import CodedStep
+from .linear import Linear
+from .value import LinearStep
 
 _LUMA = np.array([0.213, 0.715, 0.072])
 _COS = np.eye(3) - _LUMA
 _SIN = np.array([[-0.213, -0.715, 0.928], [0.143, 0.140, -0.283], [-0.787, 0.715, 0.072]])
 
 
-class HueStep(CodedStep):
+class HueStep(LinearStep):
     """Turn the hue."""
 
     title: ClassVar[str] = "Hue"
@@ -38,13 +37,8 @@ class HueStep(CodedStep):
         angle = radians(self.turn)
         return np.asarray(_LUMA + cos(angle) * _COS + sin(angle) * _SIN)
 
-    def coded(self, given: Flat, scratch: Flat) -> Flat:
-        done = list(given)
-        for i, (letter, row) in enumerate(zip("rgb", self.matrix(), strict=True)):
-            if letter in self.channels:
-                weighed(*given[:3], scratch[i], *float32s(*row))
-                done[i] = scratch[i]
-        return done
+    def linear(self) -> Linear:
+        return Linear.colour(self.channels, self.matrix())
 
     def words(self) -> str:
         return f"{self.turn:+.0f} degrees"

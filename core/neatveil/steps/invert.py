@@ -4,21 +4,11 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-import numpy as np
-
-from ..numeric.jit import kernel
-from ..picture import Plane
-from .value import ValueStep
+from .linear import Linear
+from .value import LinearStep
 
 
-@kernel
-def _inverted(x, out):  # type: ignore[no-untyped-def]
-    one = np.float32(1)
-    for i in range(x.size):
-        out[i] = one - x[i]
-
-
-class InvertStep(ValueStep):
+class InvertStep(LinearStep):
     """Turn values round: 1 becomes 0."""
 
     title: ClassVar[str] = "Invert"
@@ -26,8 +16,8 @@ class InvertStep(ValueStep):
 
     kind: Literal["invert"] = "invert"
 
-    def value(self, x: Plane, out: Plane) -> None:
-        _inverted(x, out)
+    def linear(self) -> Linear:
+        return Linear.each(self.channels, -1, 1)
 
     def words(self) -> str:
         return self.channels.upper()

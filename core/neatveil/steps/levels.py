@@ -15,44 +15,38 @@ from typing import Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field, field_validator
 
-from ..numeric.jit import inline, kernel
+from ..numeric.jit import kernel
 from ..numeric.power import power
 from ..picture import Plane
 from .base import Flat, float32s
+from .linear import Linear
+from .surface import PART, out_of_alpha, shares, times
 from .value import ValueStep
-
-
-@inline
-def _level(x, in_black, inv_range, inv_gamma, out_black, out_range):  # type: ignore[no-untyped-def]
-    t = (x - in_black) * inv_range
-    # the power is always computed and then chosen or not: so the loop vectorises
-    bent = power(abs(t), inv_gamma)
-    return out_black + out_range * (bent if t > 0 else t)
 
 
 @kernel
 def _bent(x, out, in_black, inv_range, inv_gamma, out_black, out_range):  # type: ignore[no-untyped-def]
     for i in range(x.size):
-        out[i] = _level(x[i], in_black, inv_range, inv_gamma, out_black, out_range)
-
-
-@kernel
-def _straight_line(x, out, in_black, inv_range, out_black, out_range):  # type: ignore[no-untyped-def]
-    for i in range(x.size):
-        out[i] = out_black + out_range * ((x[i] - in_black) * inv_range)
-
-
-@kernel
-def _on_premultiplied(c, a, out, in_black, inv_range, inv_gamma, out_black, out_range, plain):  # type: ignore[no-untyped-def]
-    """Out of the alpha, levels, into it again in one pass; light at alpha 0 as it stands."""
-    one, zero = np.float32(1), np.float32(0)
-    for i in range(c.size):
-        alpha, x = a[i], c[i]
-        k = alpha if alpha > zero else one
-        t = (x / k - in_black) * inv_range
+        t = (x[i] - in_black) * inv_range
+        # the power is always computed and then chosen or not: so the loop vectorises
         bent = power(abs(t), inv_gamma)
-        y = (out_black + out_range * (bent if (t > zero and not plain) else t)) * k
-        out[i] = y if (alpha > zero or x != zero) else zero
+        out[i] = out_black + out_range * (bent if t > 0 else t)
+
+
+@kernel
+def _bent_under(r, g, b, a, chosen, out_r, out_g, out_b, numbers):  # type: ignore[no-untyped-def]
+    """Out of the alpha, levels, into it again in one pass."""
+    held = np.empty((3, PART), np.float32)
+    for start in range(0, a.size, PART):
+        part = slice(start, start + PART)
+        under = a[part]
+        k, x, y = held[0, : under.size], held[1, : under.size], held[2, : under.size]
+        shares(r[part], g[part], b[part], under, k)
+        for c, out, wanted in ((r, out_r, chosen[0]), (g, out_g, chosen[1]), (b, out_b, chosen[2])):
+            if wanted:
+                out_of_alpha(c[part], under, x)
+                _bent(x, y, *numbers)
+                times(y, k, out[part])
 
 
 class LevelsStep(ValueStep):
@@ -92,28 +86,26 @@ class LevelsStep(ValueStep):
             raise ValueError(f"in white {value} must differ from in black {black}")
         return value
 
-    def _numbers(self) -> tuple[np.float32, ...]:
+    def _numbers(self) -> tuple[float, float, float, float, float]:
         span = self.in_white - self.in_black
         inverse = 1 / (span if abs(span) > 1e-6 else 1e-6)  # curves may let the two meet
         out_range = self.out_white - self.out_black
-        return float32s(self.in_black, inverse, 1 / self.gamma, self.out_black, out_range)
+        return self.in_black, inverse, 1 / self.gamma, self.out_black, out_range
+
+    def linear(self) -> Linear | None:
+        low, inverse, _, out_black, out_range = self._numbers()
+        factor = out_range * inverse
+        return Linear.each(self.channels, factor, out_black - factor * low) if self.gamma == 1 else None
 
     def value(self, x: Plane, out: Plane) -> None:
-        low, inverse, gamma, out_black, out_range = self._numbers()
-        if self.gamma == 1:
-            _straight_line(x, out, low, inverse, out_black, out_range)
-        else:
-            _bent(x, out, low, inverse, gamma, out_black, out_range)
+        _bent(x, out, *float32s(*self._numbers()))
 
-    def direct(self, given: Flat, scratch: Flat) -> Flat | None:
+    def direct(self, given: Flat, out: Flat) -> Flat | None:
         if self.space != "light" or "a" in self.channels:
             return None
-        done = list(given)
-        for i, letter in enumerate("rgb"):
-            if letter in self.channels:
-                _on_premultiplied(given[i], given[3], scratch[i], *self._numbers(), self.gamma == 1)
-                done[i] = scratch[i]
-        return done
+        chosen = tuple(letter in self.channels for letter in "rgb")
+        _bent_under(*given, chosen, *out[:3], float32s(*self._numbers()))
+        return [*(o if c else g for o, g, c in zip(out, given, chosen, strict=False)), given[3]]
 
     def words(self) -> str:
         lo, hi = round(self.in_black * 255), round(self.in_white * 255)

@@ -1,7 +1,9 @@
 """The patch: any channel into any channel, of the layer itself and of one further source.
 
 Colour is taken out of the alpha on the way in and put back under the new alpha on the way out, unless a side
-is said to be premultiplied. What is not rerouted keeps every bit.
+is said to be premultiplied. Colour of a source is light where that source's alpha is 0, and stays as it is;
+alpha, further channels and constants are plain numbers. Where a source has neither colour nor alpha its
+channels say 0, and count as far as the new alpha covers. What is not rerouted keeps every bit.
 """
 
 from __future__ import annotations
@@ -19,7 +21,8 @@ from ..numeric.pool import for_strips
 from ..numeric.sums import weighed
 from ..picture import RGBA, Plane, PremultipliedPicture, new_planes
 from .base import Family, float32s
-from .doing import into_alpha, out_of_alpha
+from .linear import Linear
+from .surface import into_alpha, out_of_alpha
 from .two import TwoStep
 
 Footing = Literal["straight", "premultiplied"]
@@ -50,6 +53,16 @@ class Route(BaseModel):
     @property
     def plain(self) -> bool:
         return not self.inverted and self.gain == 1 and self.offset == 0
+
+    @property
+    def numbers(self) -> tuple[float, float]:
+        """Factor and sum: an inverted one is ``gain * (1 - x) + offset``."""
+        return (-self.gain, self.gain + self.offset) if self.inverted else (self.gain, self.offset)
+
+    @property
+    def colour(self) -> bool:
+        """Whether it takes colour: surface under its source's alpha, and light where that is 0."""
+        return self.source != "constant" and (self.channel in {"R", "G", "B"} or self.channel in MADE)
 
     def words(self, second: str) -> str:
         if self.source == "constant":
@@ -123,6 +136,9 @@ class PatchStep(TwoStep):
     def both(
         self, picture: PremultipliedPicture, other: PremultipliedPicture | None, level: int
     ) -> PremultipliedPicture:
+        linear = self._linear()
+        if linear is not None:
+            return linear.picture(picture)
         shape = picture["A"].shape
         out = new_planes(RGBA, *shape)
 
@@ -136,17 +152,33 @@ class PatchStep(TwoStep):
             out, picture.data_window, picture.display_window, data_planes=picture.data_planes
         )
 
+    def _linear(self) -> Linear | None:
+        """All of it as one matrix, where it takes colour for colour, straight, from its own layer."""
+        if (self.outputs, self.space, self.given, self.made) != ("rgb", "light", "straight", "straight"):
+            return None
+        rows = np.eye(4, 5)
+        luma = LUMA_WEIGHTS[self.weights] if self.extent == "full" else None
+        for letter, route in self.routes.items():
+            weights = np.zeros(5)
+            if route.source == "one" and route.channel in RGBA and (route.channel != "A" or letter == "A"):
+                weights[RGBA.index(route.channel)] = 1
+            elif route.source == "one" and route.channel == "luma" and luma is not None:
+                weights[:3] = luma
+            elif route.source == "constant" and letter == "A":
+                weights[4] = float(route.channel)
+            else:
+                return None
+            factor, add = route.numbers
+            rows[RGBA.index(letter)] = factor * weights
+            rows[RGBA.index(letter), 4] += add
+        return Linear(rows, bare=True)
+
     def _strip(self, one: Flat, two: Flat, out: Flat) -> None:
         sides = {"one": _Side(self, one), "two": _Side(self, two) if two else None}
-        size = one["A"].size
-        outputs: Flat = {}
         names = self._outputs()
-        for letter in RGBA:
-            route = self.routes.get(letter)  # type: ignore[call-overload]
-            if route is None:
-                route = Route(channel=names[letter])
-            outputs[letter] = self._value(route, sides, size)
-        self._put_back(one, outputs, sides["one"], out)
+        routes = {n: self.routes.get(n) or Route(channel=names[n]) for n in RGBA}  # type: ignore[call-overload]
+        outputs = {n: self._value(route, sides, one["A"].size) for n, route in routes.items()}
+        self._put_back(routes, outputs, sides, out)
 
     def _outputs(self) -> dict[str, str]:
         """What each output is when nothing is routed to it."""
@@ -155,39 +187,50 @@ class PatchStep(TwoStep):
 
     def _value(self, route: Route, sides: dict[str, Any], size: int) -> Plane:
         if route.source == "constant":
-            return np.full(size, float(route.channel) * route.gain + route.offset, np.float32)
+            gain, offset = route.numbers
+            return np.full(size, float(route.channel) * gain + offset, np.float32)
         side = sides[route.source]
         if side is None:
             return np.zeros(size, np.float32)
         plane: Plane = side.channel(route.channel)
         if route.plain:
             return plane
-        gain, offset = (
-            (-route.gain, route.gain + route.offset) if route.inverted else (route.gain, route.offset)
-        )
         out = np.empty_like(plane)
-        _routed(plane, out, np.float32(gain), np.float32(offset))
+        _routed(plane, out, *float32s(*route.numbers))
         return out
 
-    def _put_back(self, one: Flat, outputs: Flat, side: Any, out: Flat) -> None:
-        if self.outputs == "hls":
-            rgb = from_hls(outputs["R"], outputs["G"], outputs["B"])
-        elif self.outputs == "ycc":
-            rgb = from_ycc(outputs["R"], outputs["G"], outputs["B"], self.weights, self.extent)
-        else:
-            rgb = (outputs["R"], outputs["G"], outputs["B"])
+    def _put_back(self, routes: dict[str, Route], outputs: Flat, sides: dict[str, Any], out: Flat) -> None:
         alpha = outputs["A"]
         out["A"][:] = alpha
-        for n, plane in zip("RGB", rgb, strict=True):
-            untouched = plane is side.kept.get(n) and alpha is one["A"] and self.given == self.made
-            if untouched:
-                out[n][:] = one[n]
+        own = sides["one"]
+        for n, plane in zip("RGB", self._rgb(outputs), strict=True):
+            same = alpha is own.planes["A"] and self.given == self.made
+            if same and plane is own.kept.get(n):
+                out[n][:] = own.planes[n]  # untouched: bit for bit as it was
                 continue
             light = lit(plane) if self.space == "codes" else plane
+            given = self._under(n, routes, sides)
             if self.made == "premultiplied":
                 out[n][:] = light
+            elif given is None:
+                np.multiply(light, alpha, out=out[n])
             else:
-                into_alpha(light, one[n], one["A"], alpha, out[n])
+                into_alpha(light, *(given[m] for m in RGBA), alpha, np.float32(1), out[n])
+
+    def _rgb(self, outputs: Flat) -> tuple[Plane, Plane, Plane]:
+        three = outputs["R"], outputs["G"], outputs["B"]
+        if self.outputs == "hls":
+            return from_hls(*three)
+        return from_ycc(*three, self.weights, self.extent) if self.outputs == "ycc" else three
+
+    def _under(self, name: str, routes: dict[str, Route], sides: dict[str, Any]) -> Flat | None:
+        """The source that an output's colour is of; none: it is a plain number.
+
+        Where three outputs make a colour together, the layer itself, if any of them takes colour of it.
+        """
+        asked = [routes[name]] if self.outputs == "rgb" else [routes[n] for n in "RGB"]
+        of = sorted({r.source for r in asked if r.colour and sides[r.source] is not None})
+        return sides[of[0]].planes if of else None
 
     def words(self) -> str:
         changed = self._changed()

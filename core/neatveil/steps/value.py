@@ -10,6 +10,7 @@ from pydantic import Field
 from ..colour.codes import coded, light_of
 from ..picture import Plane
 from .base import Flat, PointStep
+from .linear import Linear
 
 
 class CodedStep(PointStep):
@@ -25,6 +26,10 @@ class CodedStep(PointStep):
     def coded(self, given: Flat, scratch: Flat) -> Flat:
         """As `PointStep.values`, on values of the chosen space."""
 
+    def linear(self) -> Linear | None:
+        """The step in full as a matrix of values of the chosen space, where it is one."""
+        return None
+
     def values(self, given: Flat, scratch: Flat) -> Flat:
         if self.space == "light":
             return self.coded(given, scratch)
@@ -38,6 +43,17 @@ class CodedStep(PointStep):
                 done[i] = scratch[i]
         done[3] = found[3]
         return done
+
+
+class LinearStep(CodedStep):
+    """A step that is one matrix always."""
+
+    @abstractmethod
+    def linear(self) -> Linear:
+        """The step in full as a matrix of values of the chosen space."""
+
+    def coded(self, given: Flat, scratch: Flat) -> Flat:
+        return self.linear().values(given, scratch)
 
 
 class ValueStep(CodedStep):

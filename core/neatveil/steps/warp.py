@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from math import ceil, floor
 from typing import Literal
 
@@ -11,9 +11,10 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic.config import JsonDict
 
+from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
-from ..picture import RGBA, Box, PremultipliedPicture, cut, new_planes
+from ..picture import RGBA, Box, Plane, PremultipliedPicture, cut, new_planes
 
 Matrix = NDArray[np.float64]
 Filter = Literal["nearest", "linear", "cubic", "lanczos"]
@@ -44,35 +45,27 @@ def moved(picture: PremultipliedPicture, matrices: Sequence[Matrix], how: str) -
     planes = new_planes(RGBA, area.height, area.width)
 
     def strip(y0: int, y1: int) -> None:
-        parts = [_warped(pixels, back @ _shift(0, y0), (area.width, y1 - y0), how) for back in backs]
-        total = parts[0]
-        for part in parts[1:]:
-            total += part
-        if len(parts) > 1:
-            total *= np.float32(1 / len(parts))
-        rows = [planes[n][y0:y1] for n in RGBA]
-        cv2.split(total, rows)
-        if how in {"cubic", "lanczos"}:
-            limit_overshoot(*(row.reshape(-1) for row in rows))
+        found = [warped(pixels, back @ _shift(0, y0), (area.width, y1 - y0), how) for back in backs]
+        total = found[0]
+        for one in found[1:]:
+            total += one
+        if len(found) > 1:
+            total *= np.float32(1 / len(found))
+        part(total, how, {n: planes[n][y0:y1] for n in RGBA})
 
     for_strips(area.height, area.width, strip)
     return PremultipliedPicture(planes, area, frame, data_planes=picture.data_planes)
 
 
-def _warped(
-    pixels: NDArray[np.float32], back: Matrix, size: tuple[int, int], how: str
-) -> NDArray[np.float32]:
-    """``(H, W, 4)`` of a size, each pixel from where ``back`` sends it."""
+def warped(pixels: NDArray[np.float32], back: Matrix, size: tuple[int, int], how: str) -> NDArray[np.float32]:
+    """Planes together or one: of a size, each pixel from where ``back``, ``(3, 3)``, sends it; 0 beyond."""
     flags = FILTERS[how] | cv2.WARP_INVERSE_MAP
+    out = new_array((size[1], size[0], *pixels.shape[2:]))
     if _is_perspective(back):
-        moved = cv2.warpPerspective(
-            pixels, back, size, flags=flags, borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0)
-        )
+        cv2.warpPerspective(pixels, back, size, out, flags, cv2.BORDER_CONSTANT, (0, 0, 0, 0))
     else:
-        moved = cv2.warpAffine(
-            pixels, back[:2], size, flags=flags, borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0)
-        )
-    return np.asarray(moved, np.float32)
+        cv2.warpAffine(pixels, back[:2], size, out, flags, cv2.BORDER_CONSTANT, (0, 0, 0, 0))
+    return out
 
 
 def _is_perspective(matrix: Matrix) -> bool:
@@ -110,19 +103,28 @@ def _reached(box: Box, matrices: Sequence[Matrix]) -> Box:
     return Box(floor(low[0]) - 4, floor(low[1]) - 4, ceil(high[0]) + 4, ceil(high[1]) + 4)
 
 
-@kernel
-def limit_overshoot(r, g, b, a):  # type: ignore[no-untyped-def]
-    """Take back what a filter's negative lobes add: alpha stays within 0..1.
+def part(pixels: NDArray[np.float32], how: str, out: Mapping[str, Plane]) -> None:
+    """What `warped` gave as planes R, G, B, A, contiguous; without what a filter's negative lobes add."""
+    if how in {"cubic", "lanczos"}:
+        _limited(pixels.reshape(-1), *(out[n].reshape(-1) for n in RGBA))
+    else:
+        cv2.split(pixels, [out[n] for n in RGBA])
 
-    Above 1 the straight colour is kept; below 0 nothing is left but light.
-    """
-    zero = np.float32(0)
+
+@kernel
+def _limited(pixels, r, g, b, a):  # type: ignore[no-untyped-def]
+    """Alpha stays within 0..1: above 1 the straight colour is kept, below 0 nothing is left but light."""
+    zero, one, least = np.float32(0), np.float32(1), np.float32(-np.inf)
     for i in range(a.size):
-        alpha = a[i]
-        if alpha > 1:
-            r[i], g[i], b[i], a[i] = r[i] / alpha, g[i] / alpha, b[i] / alpha, np.float32(1)
-        elif alpha < 0:
-            r[i], g[i], b[i], a[i] = max(r[i], zero), max(g[i], zero), max(b[i], zero), zero
+        alpha = pixels[4 * i + 3]
+        k = one / alpha if alpha > one else one
+        low = zero if alpha < zero else least
+        red, green, blue = pixels[4 * i], pixels[4 * i + 1], pixels[4 * i + 2]
+        # written so that NaN stays NaN
+        r[i] = (low if red < low else red) * k
+        g[i] = (low if green < low else green) * k
+        b[i] = (low if blue < low else blue) * k
+        a[i] = one if alpha > one else (zero if alpha < zero else alpha)
 
 
 def only_channels(

@@ -119,6 +119,50 @@ def test_light_at_alpha_0_survives_a_rerouted_colour():
     np.testing.assert_allclose(got[0, 0], [0.6, 0.3, 0.6, 0])
 
 
+def test_light_of_another_source_stays_light():
+    """A glow in the second source, where its own alpha is 0, is not filled in under the first one's alpha."""
+    glow = np.zeros((40, 50, 4), np.float32)
+    glow[..., :3] = (0.2, 0.1, 0.05)
+    colours = {n: {"source": "two", "channel": n} for n in "RGB"}
+    np.testing.assert_array_equal(two(DISC, glow, routes=colours)[..., :3], glow[..., :3])
+    both = two(DISC, glow, routes={**colours, "A": {"source": "two", "channel": "A"}})
+    np.testing.assert_array_equal(both, glow)
+
+
+def test_a_surface_of_another_source_is_cut_by_the_alpha_that_stays():
+    got = two(
+        DISC, opaque(np.full((40, 50, 3), 0.5)), routes={n: {"source": "two", "channel": n} for n in "RGB"}
+    )
+    np.testing.assert_allclose(got[..., :3], 0.5 * DISC[..., 3:] * np.ones(3), atol=1e-7)
+
+
+def test_all_of_another_source_is_that_source():
+    other = premultiplied(soft_disc(40, 50, colour=(0.1, 0.9, 0.3)))
+    got = two(DISC, other, routes={n: {"source": "two", "channel": n} for n in "RGBA"})
+    np.testing.assert_allclose(got, other, atol=1e-7)
+
+
+def test_a_constant_fills_what_the_new_alpha_covers():
+    """Solid white in the shape of another picture: outside the layer's own old alpha too."""
+    other = opaque(np.random.default_rng(2).random((40, 50, 3)))
+    white = {n: {"source": "constant", "channel": "1"} for n in "RGB"}
+    got = two(DISC, other, routes={**white, "A": {"source": "two", "channel": "R"}})
+    np.testing.assert_allclose(got, np.repeat(other[..., :1], 4, axis=2), atol=1e-7)
+
+
+@pytest.mark.parametrize("space", ["light", "codes"])
+def test_the_alpha_seen_as_grey(space):
+    """Alpha into R, G, B under a solid alpha: white where it covers, black where it does not, or inverted."""
+    for inverted in (False, True):
+        grey = {n: {"channel": "A", "inverted": inverted} for n in "RGB"}
+        got = done(
+            DISC, step("patch", space=space, routes={**grey, "A": {"source": "constant", "channel": "1"}})
+        )
+        flat = DISC[..., 3] == 0
+        assert (got[flat][:, :3] == float(inverted)).all()
+        assert (got[..., 3] == 1).all()
+
+
 def test_it_says_what_it_does():
     one = step("patch", second="layer:shore", routes={
         "A": {"source": "two", "channel": "R", "inverted": True}, "R": {"source": "constant", "channel": "1"},
