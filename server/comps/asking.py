@@ -14,6 +14,7 @@ from elements.models import Element
 from elements.resolve import numbers_used, resolved
 from neatveil.comp import Comp as Document
 from neatveil.comp.document import parse_comp
+from neatveil.errors import NeatVeilError
 from projects.access import not_there
 
 _FIELDS = (
@@ -37,14 +38,17 @@ def document_for(
 ) -> Document:
     """A comp with its elements, for a member of its project; `NotThere` for anybody else.
 
+    Elements that cannot be used now fail where something asks for them: the rest is shown.
+
     ``draft``: instead of the saved document. ``drafts``: readings, encodings or rates by element.
     """
     saved, rows = _ask(person, comp_id, draft)
     if draft is None:
         draft = saved
         _, rows = _ask(person, comp_id, draft)
-    elements = resolved((Element(**row) for row in rows), drafts)
-    return draft.model_copy(update={"elements": elements})
+    unready: dict[str, NeatVeilError] = {}
+    elements = resolved((Element(**row) for row in rows), drafts, unready)
+    return draft.with_elements(elements, unready)
 
 
 def _ask(person: Any, comp_id: int, draft: Document | None) -> tuple[Any, list[dict[str, Any]]]:

@@ -25,7 +25,7 @@ def stored_document(comp: Comp) -> Document:
 def document_of(comp: Comp) -> Document:
     """The whole document with its elements; `DocumentRefused` where it is of a newer version."""
     document = parse_comp(comp.document, comp.name)
-    return document.model_copy(update={"elements": elements_used(document, comp.project_id)})
+    return document.with_elements(elements_used(document, comp.project_id))
 
 
 def before(document: Document, layer_id: str) -> Document:
@@ -75,7 +75,7 @@ def _changed(document: Document, layer_id: str, change: dict[str, Any]) -> Docum
 def of_channel(document: Document, layer_id: str, name: str, frame: int) -> Document:
     """The layer as one further channel of its element: grey, its least black and its most white."""
     layer = document.layer(layer_id)
-    element = document.elements[layer.element]
+    element = document.element(layer.element)
     number = element_frame(document, layer.at(frame), element, frame)
     plane = evaluator().stored(element, element.first if number is None else number, [name])[name]
     sound = plane[np.isfinite(plane)]

@@ -93,19 +93,32 @@ def numbers_used(document: Comp) -> list[int]:
 
 
 def resolved(
-    rows: Iterable[Element], drafts: dict[str, dict[str, Any]] | None = None
+    rows: Iterable[Element],
+    drafts: dict[str, dict[str, Any]] | None = None,
+    unready: dict[str, NeatVeilError] | None = None,
 ) -> dict[str, CoreElement]:
-    """The core's elements of rows, under their keys; raises as `elements_used`."""
+    """The core's elements of rows, under their keys; raises as `elements_used`.
+
+    ``unready``: given why, by key, for elements that cannot be used; nothing is raised then.
+    """
     found = {}
     for row in rows:
-        element = core_element(row, (drafts or {}).get(key(row)))
-        if element.rate is None and row.facts["kind"] != "still":
-            raise RateMissing(
-                f"{row.name} gives no frame rate.",
-                advice="Set its rate on the Elements desk before it is used.", where=row.name,
-            )  # fmt: skip
-        found[key(row)] = element
+        try:
+            found[key(row)] = _timed(row, core_element(row, (drafts or {}).get(key(row))))
+        except NeatVeilError as error:
+            if unready is None:
+                raise
+            unready[key(row)] = error
     return found
+
+
+def _timed(row: Element, element: CoreElement) -> CoreElement:
+    if element.rate is None and row.facts["kind"] != "still":
+        raise RateMissing(
+            f"{row.name} gives no frame rate.",
+            advice="Set its rate on the Elements desk before it is used.", where=row.name,
+        )  # fmt: skip
+    return element
 
 
 def key(row: Element) -> str:

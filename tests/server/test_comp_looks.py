@@ -7,6 +7,7 @@ from urllib.parse import unquote
 import numpy as np
 import pytest
 from comps.models import Comp
+from elements.models import Element
 from neatveil.alpha import Reading, read
 from neatveil.cli import main
 from neatveil.io import LocalDecoder
@@ -205,6 +206,51 @@ def test_a_layer_that_cannot_be_drawn_is_named_and_the_others_are_shown(ada, com
     assert "'no' is not known here" in problem["message"]
     kept = ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": draft}).json()["document"]
     assert kept["layers"][1]["steps"][0]["kind"] == "no", "nothing of it is lost"
+
+
+@pytest.mark.parametrize(
+    ("change", "code", "words"),
+    [
+        ({"replaced": {"bytes": 1}}, "element-replaced", "replaced by another file"),
+        ({"state": "arriving"}, "element-not-ready", "still being looked at"),
+        ({"state": "refused"}, "element-not-ready", "was refused"),
+        ({"rate": "", "kind": "sequence"}, "rate-missing", "gives no frame rate"),
+    ],
+    ids=lambda v: v if isinstance(v, str) else None,
+)
+def test_an_element_that_cannot_be_used_is_named_by_its_layer_and_the_rest_shows(
+    ada, comp, project, png, change, code, words
+):
+    other = ada.bring(project.pk, {"blue.png": png(0, (0.1, 0.2, 0.9))})[0]
+    draft = copy.deepcopy(comp["document"])
+    draft["layers"].append({"id": "late", "name": "late one", "element": other["key"]})
+    ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": draft})
+    row = Element.objects.get(pk=other["id"])
+    kind = change.pop("kind", None)
+    row.facts = {**row.facts, "rate": None, **({"kind": kind} if kind else {})}
+    for name, value in change.items():
+        setattr(row, name, value)
+    row.save()
+    answer = ada("POST", f"comps/{comp['id']}/picture", {"frame": 1})
+    np.testing.assert_array_equal(pixels(answer), picture(ada, comp, document=comp["document"]))
+    (problem,) = problems(answer)
+    assert (problem["code"], problem["where"]) == (code, "late one")
+    assert words in problem["message"]
+    # alone there is nothing else to show
+    only = {"frame": 1, "layer": "late", "extent": "layer"}
+    assert problems(ada("POST", f"comps/{comp['id']}/picture", only))[0]["code"] == code
+    values = {"frame": 1, "x": 3, "y": 3}
+    assert ada("POST", f"comps/{comp['id']}/values", values).status_code == 200
+    assert ada("POST", f"comps/{comp['id']}/values", {**values, "layer": "late"}).json()["code"] == code
+
+
+def test_values_of_a_layer_whose_element_is_gone_say_so(ada, comp):
+    draft = copy.deepcopy(comp["document"])
+    draft["layers"][0]["element"] = "e99999"
+    ask = {"frame": 1, "x": 3, "y": 3, "layer": "a", "document": draft}
+    answer = ada("POST", f"comps/{comp['id']}/values", ask)
+    assert answer.status_code == 422
+    assert "not in the project any more" in answer.json()["message"]
 
 
 def test_a_comp_of_a_newer_version_is_shown_and_not_changed(ada, comp):

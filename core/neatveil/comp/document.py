@@ -7,15 +7,17 @@ scene-linear light unless a field says code values.
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
+from copy import copy
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import BaseModel, ConfigDict, Field, PrivateAttr, ValidationError, model_validator
 
 from ..alpha import Reading
 from ..animation import Animated
 from ..colour.encodings import NAME_PATTERN
-from ..errors import DocumentRefused, FileMissing
+from ..errors import DocumentRefused, FileMissing, NeatVeilError
 from ..mattes import Matte
 from ..merge import OPERATORS
 from ..steps import StepUnion
@@ -179,6 +181,8 @@ class Comp(_Part):
     last: int = Field(1, ge=-1000000, le=1000000)
     elements: dict[Identifier, Element] = {}
     layers: tuple[Layer, ...] = ()
+    #: Why elements that are known cannot be used now, by their keys.
+    _unready: dict[str, NeatVeilError] = PrivateAttr(default_factory=dict)
 
     @model_validator(mode="after")
     def _whole(self) -> Comp:
@@ -194,6 +198,28 @@ class Comp(_Part):
                 "layers take each other in a circle: " + " takes ".join(names.get(i, i) for i in loop)
             )
         return self
+
+    def with_elements(
+        self, elements: Mapping[str, Element], unready: Mapping[str, NeatVeilError] | None = None
+    ) -> Comp:
+        """The comp with other elements; ``unready``: instead of some that cannot be used now, why."""
+        found = self.model_copy(update={"elements": dict(elements)})
+        found._unready = dict(unready or {})
+        return found
+
+    def knows(self, key: str) -> bool:
+        return key in self.elements or key in self._unready
+
+    def element(self, key: str) -> Element:
+        """The element of that key; `DocumentRefused` where there is none, or why it cannot be used now."""
+        if key in self._unready:
+            raise copy(self._unready[key])
+        if key not in self.elements:
+            raise DocumentRefused(
+                "Its element is not in the project any more.",
+                advice="Choose another element for it or remove the layer.",
+            )
+        return self.elements[key]
 
     def layer(self, layer_id: str) -> Layer:
         for layer in self.layers:

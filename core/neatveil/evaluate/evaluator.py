@@ -18,7 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..comp import Comp, Element, Layer, element_frame, layer_shows
-from ..errors import Cancelled, DocumentRefused, NeatVeilError
+from ..errors import Cancelled, NeatVeilError
 from ..io.decoder import Decoder
 from ..numeric import blocks
 from ..numeric.pool import for_each
@@ -289,12 +289,7 @@ class Evaluator:
         return PremultipliedPicture(out, plan.area, plan.frame)
 
     def _one_used(self, comp: Comp, layer: Layer, frame: int) -> _Used | None:
-        element = comp.elements.get(layer.element)
-        if element is None:
-            raise DocumentRefused(
-                "Its element is not in the project any more.",
-                advice="Choose another element for it or remove the layer.",
-            )
+        element = comp.element(layer.element)
         number = element_frame(comp, layer, element, frame)
         return None if number is None else (layer, element, number, self._sources.key(element, number))
 

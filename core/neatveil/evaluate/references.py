@@ -279,20 +279,18 @@ class References:
         return content_key(found, inner.matte_key(layer.cut)) if layer.cut else found
 
     def _found(self, name: str) -> tuple[Layer | None, Element, int]:
-        layer: Layer | None
+        layer: Layer | None = None
         if not name or name.startswith("layer:"):
-            layer = self.own if not name else self._layer(name.removeprefix("layer:"))
-            element = self.comp.elements.get(layer.element)
-            timed = layer
+            timed = layer = self.own if not name else self._layer(name.removeprefix("layer:"))
         else:
-            layer, element = None, self.comp.elements.get(name)
             timed = Layer(id="second", name=name, element=name)
-        if element is None:
+        if not self.comp.knows(timed.element):
             raise DocumentRefused(
                 f"Layer {self.own.name}: a step or matte takes {name or 'its element'}, "
                 "which the project has not.",
                 advice="Choose another source there, or take it out.", where=self.own.name,
             )  # fmt: skip
+        element = self.comp.element(timed.element)
         number = element_frame(self.comp, timed, element, self.frame)
         if number is None:  # it ends blank here: what was last seen stands in
             number = min(max(self.frame, element.first), element.last)

@@ -9,6 +9,7 @@ import numpy as np
 
 from ..colour import encode
 from ..comp import Comp, Element, element_frame
+from ..errors import NeatVeilError
 from ..evaluate import Evaluator
 from ..evaluate.placing import placing
 from ..picture import RGBA, Box, Picture
@@ -36,15 +37,17 @@ class Sample:
 
 def sample(
     evaluator: Evaluator, comp: Comp, frame: int, x: int, y: int, layer: str | None = None,
-    *, extent: Literal["comp", "upto", "layer"] = "comp",
+    *, extent: Literal["comp", "upto", "layer"] = "comp", failed: list[NeatVeilError] | None = None,
 ) -> Sample:  # fmt: skip
     """Values at pixel (x, y) of the comp's frame, with the stored ones of one layer.
 
-    ``extent``: of the whole comp, of the pile up to the layer, or of the layer alone.
+    ``extent``: of the whole comp, of the pile up to the layer, or of the layer alone. ``failed``: as of
+    `Evaluator.picture`.
     """
     picture = evaluator.picture(
         comp, frame, region=Box(x, y, x + 1, y + 1),
         upto=layer if extent == "upto" else None, only=layer if extent == "layer" else None,
+        failed=failed,
     )  # fmt: skip
     result = _at(picture, x, y) or (0.0, 0.0, 0.0, 0.0)
     stored = stored_under(evaluator, comp, frame, x, y, layer) if layer else None
@@ -73,7 +76,7 @@ def stored_under(
 ) -> Numbers | None:
     """Stored code values of a layer's file at the comp's pixel; None where the layer is not."""
     layer = comp.layer(layer_id).at(frame)
-    element = comp.elements[layer.element]
+    element = comp.element(layer.element)
     number = element_frame(comp, layer, element, frame)
     if number is None:
         return None

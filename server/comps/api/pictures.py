@@ -177,12 +177,17 @@ def _against(
 
 @router.post("comps/{comp_id}/values", response={200: SampleOut, 404: Problem, 422: Problem})
 def comp_values(request: HttpRequest, comp_id: int, body: PointIn) -> SampleOut:
-    """Values at one pixel of the comp, full size, with the stored ones of a layer."""
+    """Values at one pixel of the comp, full size, with the stored ones of a layer.
+
+    As in the picture, layers that cannot be computed are left out; so for lines and boxes.
+    """
     document = _drawable(request, comp_id, body, body.frame)
     if not (0 <= body.x < document.width and 0 <= body.y < document.height):
         raise ValueRefused(f"({body.x}, {body.y}) lies outside {document.width} x {document.height}.")
     with drawing(body.viewer and f"{body.viewer}-values", body.turn):
-        got = sample(evaluator(), document, body.frame, body.x, body.y, body.layer, extent=body.extent)
+        got = sample(
+            evaluator(), document, body.frame, body.x, body.y, body.layer, extent=body.extent, failed=[]
+        )
     return SampleOut.of(got)
 
 
@@ -194,7 +199,9 @@ def comp_profile(request: HttpRequest, comp_id: int, body: LineIn) -> CompProfil
         x0, y0, x1, y1 = body.line
         low, high = (min(x0, x1), min(y0, y1)), (max(x0, x1), max(y0, y1))
         near = Box(int(low[0]) - 2, int(low[1]) - 2, int(high[0]) + 3, int(high[1]) + 3)
-        picture = evaluator().picture(document, body.frame, region=near, keep=False, **_extent(body))
+        picture = evaluator().picture(
+            document, body.frame, region=near, keep=False, failed=[], **_extent(body)
+        )
         return CompProfile(light=profile(picture, body.line), straight=straight_profile(picture, body.line))
 
 
@@ -209,7 +216,7 @@ def comp_measure(request: HttpRequest, comp_id: int, body: BoxIn) -> CompMeasure
     box = Box(*body.within) if body.within else frame_box(document, level)
     with drawing("", 0):
         picture = evaluator().picture(
-            document, body.frame, level=level, region=box, keep=not body.within, **_extent(body)
+            document, body.frame, level=level, region=box, keep=not body.within, failed=[], **_extent(body)
         )
         light, codes = spreads(picture), spreads(picture, codes=True)
         return CompMeasure(

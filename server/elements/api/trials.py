@@ -116,7 +116,7 @@ def _plate(row: Element, frame: int, box: Box) -> PremultipliedPicture | None:
     comp, below = found
     document: Document = parse_comp(comp.document, comp.name, lenient=True)
     try:
-        full = document.model_copy(update={"elements": elements_used(document, comp.project_id)})
+        full = document.with_elements(elements_used(document, comp.project_id))
         number = min(max(frame, full.first), full.last)
         return evaluator().picture(full, number, upto=below, region=box, keep=False)
     except NeatVeilError:

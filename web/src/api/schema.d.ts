@@ -344,6 +344,8 @@ export interface paths {
         /**
          * Comp Values
          * @description Values at one pixel of the comp, full size, with the stored ones of a layer.
+         *
+         *     As in the picture, layers that cannot be computed are left out; so for lines and boxes.
          */
         post: operations["comps_api_pictures_comp_values"];
         delete?: never;

@@ -11,8 +11,16 @@ import {
   removeLayer,
 } from "./comp";
 import { fitView, levelFor, toComp, toScreen, visibleRegion, zoomAt } from "./geometry";
-import { clampFrame, frameAt, restingFrame } from "./time";
-import { bytesInWords, colourOf, hexOf, rateInWords, readingInWords, secondsInWords } from "./words";
+import { clampFrame, frameAt, ownFrames, restingFrame, shortfallInWords } from "./time";
+import {
+  bytesInWords,
+  colourOf,
+  differencesInWords,
+  hexOf,
+  rateInWords,
+  readingInWords,
+  secondsInWords,
+} from "./words";
 
 function pile(...names: string[]) {
   return names.reduce(
@@ -154,5 +162,48 @@ describe("light and code values", () => {
       expect.closeTo(0.5, 9),
       expect.closeTo(0.9, 9),
     ]);
+  });
+});
+
+describe("an element of another length than the comp", () => {
+  const comp = { first: 1, rate: "25" };
+  const layer = { offset: 0, speed: 1 };
+
+  it("has frames of its own as far as the core shows them", () => {
+    // element_frame of the core: frame 101 + floor((n - 1) * 2) for 50 a second in a comp of 25
+    const clip = { kind: "sequence", first: 101, last: 200 };
+    expect(ownFrames(comp, layer, clip, "50")).toEqual([1, 50]);
+    expect(ownFrames(comp, { offset: 5, speed: 1 }, clip, "25")).toEqual([6, 105]);
+    expect(ownFrames(comp, { offset: 0, speed: 0.5 }, clip, null)).toEqual([1, 200]);
+    // 24 in 25: 3 frames begin at 0, 1.04, 2.08 and the last ends before 3.125
+    expect(ownFrames(comp, layer, { kind: "movie", first: 0, last: 2 }, "24")).toEqual([1, 4]);
+    expect(ownFrames(comp, layer, { kind: "still", first: 1, last: 1 }, null)).toBeNull();
+  });
+
+  it("is told where the layer lives longer", () => {
+    expect(shortfallInWords([1, 12], [1, 48], "hold")).toBe(
+      "Its element lasts from frame 1 to 12; the nearest is held beyond.",
+    );
+    expect(shortfallInWords([1, 48], [1, 48], "hold")).toBe("");
+    expect(shortfallInWords(null, [1, 48], "hold")).toBe("");
+  });
+
+  it("is compared with the one it would replace", () => {
+    const older = {
+      kind: "sequence",
+      width: 1920,
+      height: 1080,
+      first: 1,
+      last: 48,
+      rate: "25",
+      alpha: true,
+    };
+    const newer = { ...older, width: 1280, height: 720, last: 12, alpha: false };
+    expect(differencesInWords(older as never, newer as never)).toEqual([
+      "1280 × 720 pixels instead of 1920 × 1080",
+      "12 frames instead of 48",
+      "no alpha instead of an alpha",
+    ]);
+    expect(differencesInWords(older as never, older as never)).toEqual([]);
   });
 });

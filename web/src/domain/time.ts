@@ -1,4 +1,5 @@
 /** Frames in time. */
+import { ratePerSecond } from "./words";
 
 /** The frame to show so long after playing began; null when the end is reached and nothing loops. */
 export function frameAt(
@@ -34,4 +35,44 @@ export function restingFrame(facts: { first: number; last: number; missing: numb
 
 export function clampFrame(frame: number, first: number, last: number): number {
   return Math.max(first, Math.min(last, Math.round(frame)));
+}
+
+interface Clip {
+  kind: string;
+  first: number;
+  last: number;
+}
+
+/**
+ * The comp's frames on which a layer shows frames of its element that are its own: the first and the last, or
+ * null for a still. As the core conforms it: the frame shown is the last one that has begun.
+ */
+export function ownFrames(
+  comp: { first: number; rate: string },
+  layer: { offset: number; speed: number },
+  clip: Clip,
+  rate: string | null,
+): [number, number] | null {
+  if (clip.kind === "still") return null;
+  const pace = layer.speed * (rate ? ratePerSecond(rate) / ratePerSecond(comp.rate) : 1);
+  const begin = comp.first + layer.offset;
+  // the least number of frames that passes the last one, less one; a hair against the rounding of the pace
+  return [begin, begin + Math.ceil((clip.last - clip.first + 1) / pace - 1e-6) - 1];
+}
+
+const BEYOND = {
+  hold: "the nearest is held beyond",
+  loop: "they come again beyond",
+  swing: "they go there and back beyond",
+  blank: "nothing beyond",
+};
+
+/** What a layer shows of its element on the comp's frames, in a sentence; nothing where all are its own. */
+export function shortfallInWords(
+  own: [number, number] | null,
+  life: [number, number],
+  ends: keyof typeof BEYOND,
+): string {
+  if (!own || (own[0] <= life[0] && own[1] >= life[1])) return "";
+  return `Its element lasts from frame ${own[0]} to ${own[1]}; ${BEYOND[ends]}.`;
 }

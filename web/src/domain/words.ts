@@ -78,3 +78,19 @@ export function trimmed(value: number, digits = 3): string {
 export function counted(count: number, one: string, many = `${one}s`): string {
   return `${count} ${count === 1 ? one : many}`;
 }
+
+/** What is unlike in the facts of two files, as "size, where the older has other size". */
+export function differencesInWords(older: Facts, newer: Facts): string[] {
+  const told: [string, (f: Facts) => string][] = [
+    ["pixels", (f) => `${f.width} × ${f.height}`],
+    ["frames", (f) => (f.kind === "still" ? "a still" : `${f.last - f.first + 1}`)],
+    ["rate", (f) => (f.rate ? rateInWords(f.rate) : "no rate")],
+    ["alpha", (f) => (f.alpha ? "an alpha" : "no alpha")],
+  ];
+  return told
+    .map(([name, of]) => [name, of(newer), of(older)] as const)
+    .filter(([, now, before]) => now !== before)
+    .map(([name, now, before]) =>
+      `${now} ${/^(an? |no )/.test(now) ? "" : name} instead of ${before}`.replace("  ", " "),
+    );
+}

@@ -128,7 +128,7 @@ function LayerRecipe({ store, document, layer, element, names, project }: LayerP
         "life",
         "Life",
         `${layer.first ?? document.first} to ${layer.last ?? document.last}`,
-        <LifeRung store={store} layer={layer} document={document} />,
+        <LifeRung store={store} layer={layer} document={document} element={element} />,
       )}
     </div>
   );

@@ -1,17 +1,20 @@
 /** The rungs of place, merge and life. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import type { ElementOut } from "../../api/client";
 import { queries } from "../../api/queries";
 import {
   changeLayer,
   changePlace,
   groupsOf,
   groupWithBehind,
+  lifeOf,
   type CompDocument,
   type Layer,
   type Place,
 } from "../../domain/comp";
 import { numberAt } from "../../domain/parts";
+import { ownFrames, shortfallInWords } from "../../domain/time";
 import { trimmed } from "../../domain/words";
 import { Button } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
@@ -189,8 +192,15 @@ function GroupLine({ store, layer }: Props) {
   );
 }
 
-export function LifeRung({ store, layer, document }: Props & { document: CompDocument }) {
+export function LifeRung({
+  store,
+  layer,
+  document,
+  element,
+}: Props & { document: CompDocument; element: ElementOut | undefined }) {
   const { commit } = store.getState();
+  const own = element?.facts ? ownFrames(document, layer, element.facts, element.rate) : null;
+  const shortfall = shortfallInWords(own, lifeOf(document, layer), layer.ends);
   const first = layer.first ?? document.first;
   const last = layer.last ?? document.last;
   const whole = (v: number) => Math.round(v);
@@ -270,6 +280,7 @@ export function LifeRung({ store, layer, document }: Props & { document: CompDoc
           onChange={(ends) => commit((d) => changeLayer(d, layer.id, { ends }), `end of ${layer.name}`)}
         />
       </div>
+      {shortfall && <p className="text-soft">{shortfall}</p>}
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { asProblem, client, take, type ElementOut } from "../../api/client";
 import { elementCalls } from "../../api/elements";
 import { queries } from "../../api/queries";
+import { differencesInWords } from "../../domain/words";
 import { needsConfirming } from "../../parts/ElementPicture";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useReading, type ReadingChange } from "../../parts/useReading";
@@ -148,9 +149,11 @@ function Namesake({ element, rows }: { element: ElementOut; rows: ElementOut[] }
   );
   const swap = useMutation({ mutationFn: () => elementCalls.takeOver(older!.id, element.id) });
   if (!older || kept || element.state !== "ready") return null;
+  const differences = older.facts && element.facts ? differencesInWords(older.facts, element.facts) : [];
   return (
     <div className="mb-2 rounded-md border border-warn px-2 py-1.5">
       <p>An element of this name was here before. Shall this file take its place in every use?</p>
+      {differences.length > 0 && <p className="mt-1">This one has {differences.join("; ")}.</p>}
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <Button kind="main" disabled={swap.isPending} onClick={() => swap.mutate()}>
           Put it in its place
