@@ -39,27 +39,36 @@ export function zoomAt(view: View, room: Size, sx: number, sy: number, factor: n
   return { zoom, x: x - (sx - room.width / 2) / zoom, y: y - (sy - room.height / 2) / zoom };
 }
 
-/** A layer's place at a frame. */
+/** A layer's place at a frame, and the size of its own picture where that is known. */
 export interface Laid {
   x: number;
   y: number;
   scale: number;
   turn: number;
+  size?: Size | undefined;
+}
+
+/** Where a layer's centre lies in the comp: at rest it sits on whole pixels, odd leftovers go right and down. */
+function centreOf(place: Laid, frame: Size): [number, number] {
+  const own = place.size ?? frame;
+  return [
+    Math.floor((frame.width - own.width) / 2) + own.width / 2 + place.x,
+    Math.floor((frame.height - own.height) / 2) + own.height / 2 + place.y,
+  ];
 }
 
 /** A point of the comp as pixels of a layer, measured from the layer's centre. */
 export function intoLayer(place: Laid, frame: Size, [x, y]: [number, number]): [number, number] {
-  const [dx, dy] = [x - frame.width / 2 - place.x, y - frame.height / 2 - place.y];
+  const centre = centreOf(place, frame);
+  const [dx, dy] = [x - centre[0], y - centre[1]];
   const [c, s] = turned(-place.turn);
   return [(c * dx - s * dy) / place.scale, (s * dx + c * dy) / place.scale];
 }
 
 export function outOfLayer(place: Laid, frame: Size, [x, y]: [number, number]): [number, number] {
   const [c, s] = turned(place.turn);
-  return [
-    frame.width / 2 + place.x + (c * x - s * y) * place.scale,
-    frame.height / 2 + place.y + (s * x + c * y) * place.scale,
-  ];
+  const centre = centreOf(place, frame);
+  return [centre[0] + (c * x - s * y) * place.scale, centre[1] + (s * x + c * y) * place.scale];
 }
 
 function turned(degrees: number): [number, number] {

@@ -84,4 +84,11 @@ describe("a layer's own pixels", () => {
     expect(back[0]).toBeCloseTo(130);
     expect(back[1]).toBeCloseTo(60);
   });
+
+  it("sit on the comp's pixels where the sizes differ by an odd number", () => {
+    // as the core's placing: rest = (200 - 33) // 2 = 83, (100 - 121) // 2 = -11
+    const place = { x: 0, y: 0, scale: 1, turn: 0, size: { width: 33, height: 121 } };
+    expect(intoLayer(place, { width: 200, height: 100 }, [83, -11])).toEqual([-16.5, -60.5]);
+    expect(outOfLayer(place, { width: 200, height: 100 }, [-16.5, -60.5])).toEqual([83, -11]);
+  });
 });

@@ -166,7 +166,9 @@ export function Picture({ store, comp, project, elements }: Props) {
                 drawing={drawing}
                 onMark={setMark}
                 over={
-                  tool ? (at, room) => <DrawOver {...{ store, comp, tool, room }} view={at} /> : undefined
+                  tool
+                    ? (at, room) => <DrawOver {...{ store, comp, tool, elements, room }} view={at} />
+                    : undefined
                 }
                 wipe={
                   other && against && compare.how === "wipe"

@@ -1,5 +1,6 @@
 /** What is drawn on the picture while a matte is made: regions, a piece of card, strokes, shapes. */
 import { useEffect, type ReactNode } from "react";
+import type { ElementOut } from "../../../api/client";
 import { layerOf, type Layer } from "../../../domain/comp";
 import { toComp, toScreen, type Laid, type Size, type View } from "../../../domain/geometry";
 import { numberAt } from "../../../domain/parts";
@@ -26,11 +27,13 @@ interface Props {
   store: DocumentStore;
   comp: number;
   tool: Tool;
+  /** Of the project: a layer's own size comes from its element. */
+  elements: ElementOut[];
   view: View;
   room: Size;
 }
 
-export function DrawOver({ store, comp, tool, view, room }: Props): ReactNode {
+export function DrawOver({ store, comp, tool, elements, view, room }: Props): ReactNode {
   const document = store(shownDocument);
   const number = useDesk((d) => d.frame);
   const layer = layerOf(document, tool.owner.layer);
@@ -43,11 +46,13 @@ export function DrawOver({ store, comp, tool, view, room }: Props): ReactNode {
   }, []);
   if (!layer) return null;
   const at = (name: string) => numberAt(layer.place, name, number);
+  const facts = elements.find((e) => e.key === layer.element)?.facts;
+  const size = facts ? { width: facts.width, height: facts.height } : undefined;
   const ground: Ground = {
     store,
     comp,
     layer,
-    place: { x: at("x"), y: at("y"), scale: at("scale"), turn: at("turn") },
+    place: { x: at("x"), y: at("y"), scale: at("scale"), turn: at("turn"), size },
     frame: { width: document.width, height: document.height },
     view,
     room,
