@@ -68,19 +68,13 @@ def _strokes(hand: Hand, password: str) -> tuple[list[float], list[float]]:
     over = until(lambda: hand.all("[data-tool=paint]"), "the brush")[0].rect
     x, y = over["x"] + 200, over["y"] + 200
 
-    def mouse(kind: str, dx: float, dy: float) -> None:
-        driver.execute_cdp_cmd(
-            "Input.dispatchMouseEvent",
-            {"type": kind, "x": x + dx, "y": y + dy, "button": "left", "buttons": 1, "clickCount": 1},
-        )
-
     driver.execute_script(WATCH)
     driver.set_script_timeout(30)
-    mouse("mousePressed", 0, 0)
+    hand.mouse("mousePressed", x, y)
     for n in range(MOVES):
-        mouse("mouseMoved", 4 * n, 60 + 50 * (n % 9) / 9)
+        hand.mouse("mouseMoved", x + 4 * n, y + 60 + 50 * (n % 9) / 9)
     until(lambda: driver.execute_script("return window.times.length") > MOVES / 2, "strokes are drawn")
     times = driver.execute_script("return window.times")
-    mouse("mouseReleased", 4 * MOVES, 60)
+    hand.mouse("mouseReleased", x + 4 * MOVES, y + 60)
     hand.settled()
     return times, driver.execute_async_script(BARE)

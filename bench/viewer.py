@@ -102,23 +102,17 @@ def _moves(address: str, password: str, comp: int) -> tuple[list[float], list[fl
         box = thumb.rect
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
-        def mouse(kind: str, at: float) -> None:
-            driver.execute_cdp_cmd(
-                "Input.dispatchMouseEvent",
-                {"type": kind, "x": at, "y": y, "button": "left", "buttons": 1, "clickCount": 1},
-            )
-
-        mouse("mousePressed", x)
+        hand.mouse("mousePressed", x, y)
         for warm in range(1, 4):
-            mouse("mouseMoved", x + warm)
+            hand.mouse("mouseMoved", x + warm, y)
         hand.settled()
         driver.execute_script(WATCH)
         driver.set_script_timeout(10)
         for n in range(MOVES):
-            mouse("mouseMoved", x + 4 + (n * 7) % 60)
+            hand.mouse("mouseMoved", x + 4 + (n * 7) % 60, y)
             driver.execute_async_script(DRAWN, n)
             time.sleep(0.05)  # a hand's pause: what follows a picture is not to meet the next move
-        mouse("mouseReleased", x + 10)
+        hand.mouse("mouseReleased", x + 10, y)
         times = driver.execute_script("return window.times")
         hand.settled()
         time.sleep(FILLING)

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from .alpha.convert import premultiply_plane, unpremultiply_plane
 from .alpha.suggest import Suggestion, suggest
+from .channels.card import CARDS
 from .channels.luma import luma
 from .channels.pick import picked
 from .errors import ValueRefused, unknown_name
@@ -184,8 +185,8 @@ def difference_key(rgb: Array, screen: str = "green", strength: float = 1.0) -> 
     >>> difference_key(card, strength=0.4).tolist()
     [[0.0, 1.0]]
     """
-    if screen not in {"green", "blue"}:
-        raise unknown_name("card", screen, ["green", "blue"])
+    if screen not in CARDS:
+        raise unknown_name("card", screen, list(CARDS))
     planes = {n: np.ascontiguousarray(rgb[..., i], np.float32) for i, n in enumerate("RGB")}
     difference = picked(planes, f"{screen}-difference", code=None)
     return np.asarray(np.clip(1 - difference / np.float32(strength), 0, 1), np.float32)
@@ -193,12 +194,12 @@ def difference_key(rgb: Array, screen: str = "green", strength: float = 1.0) -> 
 
 def despill(rgb: Array, screen: str = "green", amount: float = 1.0) -> Array:
     """``(H, W, 3 or 4)`` with the card's channel held down to the greater of the other two; a new array."""
-    if screen not in {"green", "blue"}:
-        raise unknown_name("card", screen, ["green", "blue"])
+    if screen not in CARDS:
+        raise unknown_name("card", screen, list(CARDS))
     out = np.array(rgb, np.float32)
-    at, other = (1, 2) if screen == "green" else (2, 1)
+    at, one, two = CARDS[screen]
     flat = [np.ascontiguousarray(out[..., i]).reshape(-1) for i in range(3)]
     result = np.empty_like(flat[0])
-    despilled(flat[at], flat[0], flat[other], result, np.float32(amount), np.float32(0.5), True)
+    despilled(flat[at], flat[one], flat[two], result, np.float32(amount), np.float32(0.5), True)
     out[..., at] = result.reshape(out.shape[:-1])
     return out

@@ -136,6 +136,13 @@ class Hand:
             chain = chain.move_by_offset(dx // 4, 0)
         chain.release().perform()
 
+    def mouse(self, kind: str, x: float, y: float) -> None:
+        """ "mousePressed", "mouseMoved" or "mouseReleased" at once, with the left button down: for benches."""
+        self.driver.execute_cdp_cmd(
+            "Input.dispatchMouseEvent",
+            {"type": kind, "x": x, "y": y, "button": "left", "buttons": 1, "clickCount": 1},
+        )
+
     def drag_over(self, *boxes: tuple[float, float, float, float]) -> None:
         """Boxes on a picture that takes marks, by shares of the whole picture as it is fitted."""
         over = self.one("[data-tool]")

@@ -17,6 +17,7 @@ from ..errors import unknown_name
 from ..numeric.jit import kernel
 from ..numeric.sums import weighed
 from ..picture import Plane
+from .card import CARDS
 from .luma import LUMA_WEIGHTS
 from .models import to_hls
 
@@ -82,7 +83,7 @@ def _made(name: str, r: Plane, g: Plane, b: Plane, weights: str) -> Plane:
     if name in _HLS:
         return to_hls(r, g, b)[_HLS.index(name)]
     if name.endswith("-difference"):
-        card, one, two = (g, r, b) if name.startswith("green") else (b, r, g)
+        card, one, two = ((r, g, b)[i] for i in CARDS[name.partition("-")[0]])
         out = np.empty_like(r)
         _difference(card, one, two, out)
         return out

@@ -10,29 +10,27 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import takewhile
-from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..comp import Comp, Element, Layer, element_frame, layer_shows
+from ..comp import Comp, Element
 from ..errors import Cancelled, NeatVeilError
 from ..io.decoder import Decoder
 from ..numeric import blocks
 from ..numeric.pool import for_each
 from ..picture import RGBA, Box, Plane, PremultipliedPicture, StoredPicture, new_planes
 from ..steps import PointStep
-from ..steps.doing import head_of, steps_key
-from .cache import ByteCache, content_key
+from ..steps.doing import head_of
+from .cache import ByteCache
 from .laying import Sheet, Taker, into, lay
 from .placing import Placing, placing
-from .references import Memo, References
+from .plan import Plan, Unit, Used, planned, told
+from .references import References
 from .sources import Sources
 
-#: Results, and piles below the layer that changes, are kept for pictures up to this many bytes.
-KEEP_BYTES = 40 * 1024 * 1024
 #: Bytes of piles kept below a layer that changes.
 PILE_BYTES = 256 * 1024 * 1024
 #: Bytes of the layers that are laid in one go, at most: less where the memory is short.
@@ -42,42 +40,6 @@ SHEET_BYTES = 256 * 1024 * 1024
 WORK_BYTES = 448 * 1024 * 1024 + blocks.KEEP
 #: How many kinds of asking (size, level, region) are remembered to see which layer changes.
 CHAINS = 64
-
-#: A layer that shows, its element, the element's frame, and that frame's key.
-_Used = tuple[Layer, Element, int, str]
-
-
-class _Unit(NamedTuple):
-    """What is laid as one sheet: a layer, or the neighbours of a group."""
-
-    group: str
-    rows: list[_Used]
-
-
-@dataclass(frozen=True, slots=True)
-class _Plan:
-    """What is to be laid where. ``keys`` has one for nothing and one for the pile after each layer."""
-
-    comp: Comp
-    number: int
-    level: int
-    area: Box
-    frame: Box
-    used: list[_Unit]
-    keys: list[str]
-    cancelled: Callable[[], bool] | None
-    failed: list[NeatVeilError] | None
-    memo: Memo
-    sheet_bytes: int
-
-    @property
-    def small(self) -> bool:
-        return self.area.width * self.area.height * 16 <= KEEP_BYTES
-
-    @property
-    def at_once(self) -> int:
-        """How many layers are laid in one go: a layer holds its planes, and again for resampling."""
-        return max(1, self.sheet_bytes // max(1, self.area.width * self.area.height * 32))
 
 
 class Evaluator:
@@ -178,7 +140,9 @@ class Evaluator:
         ------
         NeatVeilError : with the layer's name in ``where`` when a layer cannot be computed.
         """
-        plan = self._plan(comp, frame, level, region, upto, only, cancelled, failed)
+        plan = planned(
+            self._sources, comp, frame, level, region, upto, only, cancelled, failed, self._sheet_bytes
+        )
         start, pile = self._begun(plan)
         if start < len(plan.used) or pile is None:
             pile = self._gathered(plan, start, len(plan.used), pile)
@@ -204,7 +168,9 @@ class Evaluator:
         For what passes, as while something is dragged. ``take`` gets rows of the region's part
         that lies inside the `frame_box`.
         """
-        plan = self._plan(comp, frame, level, region, upto, only, cancelled, failed)
+        plan = planned(
+            self._sources, comp, frame, level, region, upto, only, cancelled, failed, self._sheet_bytes
+        )
         start, pile = self._begun(plan)
         last = max(start, len(plan.used) - plan.at_once) if plan.small else len(plan.used)
         if last > start:
@@ -212,39 +178,7 @@ class Evaluator:
         sheets = self._sheets(plan, plan.used[start:])
         lay(sheets, None if pile is None else pile.planes, plan.area, take)
 
-    def _plan(
-        self, comp: Comp, frame: int, level: int, region: Box | None, upto: str | None,
-        only: str | None, cancelled: Callable[[], bool] | None, failed: list[NeatVeilError] | None,
-    ) -> _Plan:  # fmt: skip
-        whole = frame_box(comp, level)
-        area = whole if region is None else region.intersect(whole)
-        used: list[_Unit] = []
-        memo: Memo = {}
-        keys = [content_key("empty", area.as_list(), level, comp.width, comp.height)]
-        for drawn in _chosen(comp, frame, upto, only):
-            layer = drawn.at(frame)
-            try:
-                found = self._one_used(comp, layer, frame)
-                if found is not None:
-                    names = References(self._sources, comp, frame, layer, memo)
-                    key = content_key(
-                        keys[-1], _layer_key(layer, found[-1], frame), names.key(layer.steps),
-                        layer.cut and names.matte_key(layer.cut),
-                    )  # fmt: skip
-            except NeatVeilError as error:
-                _told(error, layer, failed)
-                continue
-            if found is None:
-                continue
-            if layer.group and only is None and used and used[-1].group == layer.group:
-                used[-1].rows.append(found)
-                keys[-1] = content_key(key, layer.group)
-            else:
-                used.append(_Unit(layer.group if only is None else "", [found]))
-                keys.append(content_key(key, layer.group) if layer.group else key)
-        return _Plan(comp, frame, level, area, whole, used, keys, cancelled, failed, memo, self._sheet_bytes)
-
-    def _begun(self, plan: _Plan) -> tuple[int, PremultipliedPicture | None]:
+    def _begun(self, plan: Plan) -> tuple[int, PremultipliedPicture | None]:
         """How many layers lie already, and their pile.
 
         The pile below the layer from which on they differ from the last ones asked for in this way
@@ -277,7 +211,7 @@ class Evaluator:
         return 0, None
 
     def _gathered(
-        self, plan: _Plan, start: int, stop: int, pile: PremultipliedPicture | None
+        self, plan: Plan, start: int, stop: int, pile: PremultipliedPicture | None
     ) -> PremultipliedPicture:
         """Layers ``start`` to ``stop`` onto a pile, which is not changed."""
         out = new_planes(RGBA, plan.area.height, plan.area.width)
@@ -288,12 +222,7 @@ class Evaluator:
             base = out
         return PremultipliedPicture(out, plan.area, plan.frame)
 
-    def _one_used(self, comp: Comp, layer: Layer, frame: int) -> _Used | None:
-        element = comp.element(layer.element)
-        number = element_frame(comp, layer, element, frame)
-        return None if number is None else (layer, element, number, self._sources.key(element, number))
-
-    def _sheets(self, plan: _Plan, rows: list[_Unit]) -> list[Sheet]:
+    def _sheets(self, plan: Plan, rows: list[Unit]) -> list[Sheet]:
         """Side by side: whole layers on a thread each wait less for each other than strips of one do."""
         found: dict[int, Sheet] = {}
         caller = threading.get_ident()
@@ -309,19 +238,19 @@ class Evaluator:
             try:
                 found[i] = self._sheet(plan, unit.rows[0])
             except NeatVeilError as error:
-                _told(error, unit.rows[0][0], plan.failed)
+                told(error, unit.rows[0][0], plan.failed)
 
         for_each(range(len(rows)), make, coarse=True)
         return [found[i] for i in sorted(found)]
 
-    def _group(self, plan: _Plan, unit: _Unit) -> Sheet:
+    def _group(self, plan: Plan, unit: Unit) -> Sheet:
         """Its layers laid over nothing, as one sheet that lies on the comp's own pixels."""
-        alone = replace(plan, used=[_Unit("", [row]) for row in unit.rows])
+        alone = replace(plan, used=[Unit("", [row]) for row in unit.rows])
         pile = self._gathered(alone, 0, len(alone.used), None)
         how = Placing(np.array([[1.0, 0, 0], [0, 1, 0]]), plan.level, "nearest")
         return Sheet(pile, how, [], plan.level, "over", 1.0)
 
-    def _sheet(self, plan: _Plan, row: _Used) -> Sheet:
+    def _sheet(self, plan: Plan, row: Used) -> Sheet:
         """A layer's picture and how it lies.
 
         Where nothing is resampled the steps are done strip by strip; else before resampling.
@@ -344,34 +273,3 @@ class Evaluator:
             )
         rest = [s for s in steps[first:] if isinstance(s, PointStep)]
         return Sheet(picture, how, rest, level, layer.operator, layer.opacity)
-
-
-def frame_box(comp: Comp, level: int) -> Box:
-    """The comp's whole frame in pixels of a level."""
-    return Box.sized(comp.width, comp.height).halved(level)
-
-
-def _told(error: NeatVeilError, layer: Layer, failed: list[NeatVeilError] | None) -> None:
-    """The error with the layer's name: into the list, or raised where there is none."""
-    if isinstance(error, Cancelled):
-        raise error
-    if not error.message.startswith(f"Layer {layer.name}:"):
-        error.message = f"Layer {layer.name}: {error.message}"
-    error.where = layer.name
-    if failed is None:
-        raise error
-    failed.append(error)
-
-
-def _layer_key(layer: Layer, source_key: str, frame: int) -> str:
-    steps = steps_key([s for s in layer.steps if s.on], frame)
-    return content_key(source_key, steps, layer.place.model_dump(), layer.operator, layer.opacity)
-
-
-def _chosen(comp: Comp, frame: int, upto: str | None, only: str | None) -> list[Layer]:
-    if only is not None:
-        return [comp.layer(only).model_copy(update={"operator": "over", "opacity": 1.0})]
-    layers = list(comp.layers)
-    if upto is not None:
-        layers = layers[: layers.index(comp.layer(upto)) + 1]
-    return [x for x in layers if layer_shows(comp, x, frame)]

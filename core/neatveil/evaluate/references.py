@@ -1,80 +1,34 @@
-"""What layers name besides their own element: other layers, elements, further planes, in steps and mattes."""
+"""Pictures and mattes that a layer's steps and mattes name: other layers, elements, further planes."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterable
+from dataclasses import dataclass
 from math import log2
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..comp import Comp, Element, Layer, element_frame
-from ..errors import DocumentRefused, ValueRefused
+from ..comp import Element
+from ..errors import ValueRefused
 from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
 from ..mattes.objects import SHARES, rank_channels, shares_of
 from ..picture import Plane, PremultipliedPicture, whole_frame
-from ..steps import Step
 from ..steps.base import Fetch
 from ..steps.foreign import ForeignStep
 from ..steps.further import whole_picture
-from ..steps.two import TwoStep, fitted
+from ..steps.two import fitted
 from .cache import content_key
 from .matting import Held, joined_over, matted, without_card
+from .names import Names
 from .placing import placing
-from .sources import Sources
 
-#: What was found, by what it was found for; with the objects that are told apart by their identity there.
-Memo = dict[tuple[object, ...], Any]
 #: Least width of the small picture in which an uneven card is found.
 SURVEYED = 240
 
 
-@dataclass(frozen=True)
-class References:
-    """Finds pictures by name for one frame of a comp. ``own``: the layer that asks, as it is then.
-
-    ``memo``: what was found for the same comp before, shared by all that ask for one picture of it.
-    """
-
-    sources: Sources
-    comp: Comp
-    frame: int
-    own: Layer
-    memo: Memo = field(default_factory=dict, compare=False, repr=False)
-
-    def key(self, steps: Sequence[Step]) -> list[str]:
-        """Changes with everything that the steps name."""
-        on = [s for s in steps if s.on and not isinstance(s, ForeignStep)]
-        seconds = [self._key(s.second) for s in on if isinstance(s, TwoStep) and s.second]
-        return seconds + [
-            self.matte_key(s.through.matte) for s in on if s.through.by == "matte" and s.through.matte.works
-        ]
-
-    def matte_key(self, matte: Matte) -> str:
-        """Changes with everything that the matte is made of."""
-        known = "matte", self.own.id, self.frame, id(matte)
-        if known not in self.memo:
-            # the matte is kept with it: while it lives no other has its identity
-            self.memo[known] = (matte, self._matte_key(matte))
-        found: str = self.memo[known][1]
-        return found
-
-    def _matte_key(self, matte: Matte) -> str:
-        if matte.steady:
-            found = [names.matte_key(then) for names, then in self._around(matte)]
-            return content_key(matte.model_dump(), found)
-        parts: list[object] = []
-        for part in (p for p in matte.parts if p.on and isinstance(p, PicturePart)):
-            layer, element, number = self._found(part.source)
-            placed = layer is not None and part.read == "placed"
-            # the layer's own steps, where they count, are in the key that this one is a part of
-            whole = part.source.startswith("layer:") and part.read != "source"
-            key = self._key(part.source) if whole else self._source_key(element, number)
-            places = [layer.place.model_dump(), self.own.place.model_dump()] if layer and placed else []
-            parts.append([key, places, self._key(part.second) if part.second else ""])
-        return content_key(matte.model_dump(), parts)
+class References(Names):
+    """The pictures and mattes that the own layer's steps and mattes name, at a level."""
 
     def fetch(self, level: int) -> Fetch:
         return _Fetch(self, level)
@@ -86,7 +40,7 @@ class References:
         matte = self.own.cut
         if matte is None:
             return done
-        whole = content_key(self._steps_key(key), self.matte_key(matte), "matted", level)
+        whole = content_key(self.steps_key(key), self.matte_key(matte), "matted", level)
         inside = matte.inside if matte.edges == "inside" else None
 
         def make() -> PremultipliedPicture:
@@ -113,17 +67,17 @@ class References:
             return self.sources.cache.get(content_key(told, level), make)
 
         steps = [s for s in self.own.steps if s.on]
-        second = self._key(part.second) if part.second else ""
+        second = self.named_key(part.second) if part.second else ""
         told = content_key(key, "without card", part.model_dump(), second)
         return self.sources.stepped(element, number, level, told, steps, self.frame, self, base)
 
     def named(self, name: str, level: int) -> PremultipliedPicture:
         """Another layer after its steps and cut by its matte, or an element; for no name the own element."""
-        layer, element, number = self._found(name)
-        key = self._source_key(element, number)
+        layer, element, number = self.found(name)
+        key = self.source_key(element, number)
         if layer is None or not name:
             return self.sources.picture(element, number, level, key)
-        inner = self._of(layer)
+        inner = self.of(layer)
         return inner.picture(level, key=key, element=element, number=number)
 
     def seen_under(
@@ -133,8 +87,8 @@ class References:
 
         The layer itself comes after its steps and before its matte.
         """
-        layer, element, number = self._found(name)
-        key = self._source_key(element, number)
+        layer, element, number = self.found(name)
+        key = self.source_key(element, number)
         if layer is None or name:
             picture = self.named(name, 0)
         else:
@@ -156,15 +110,15 @@ class References:
             return self.matte_of_step(steps[step].through.matte, level)
         if self.own.matte is None:
             raise ValueRefused(f"Layer {self.own.name} has no matte.", advice="Make one in its recipe.")
-        _, element, number = self._found("")
+        _, element, number = self.found("")
         on = [s for s in steps if s.on]
-        key = self._source_key(element, number)
+        key = self.source_key(element, number)
         done = self.sources.stepped(element, number, level, key, on, self.frame, self)
         return self._matte(self.own.matte, level, done)
 
     def matte_of_step(self, matte: Matte, level: int) -> Plane:
         """For a step of the own layer: its own channels are read as they came."""
-        _, element, number = self._found("")
+        _, element, number = self.found("")
         return self._matte(matte, level, self.sources.picture(element, number, level), of_step=True)
 
     def _kept_matte(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
@@ -185,39 +139,28 @@ class References:
             return matte.refined(self._joined(matte, level, own), level)
         planes = [
             names._joined(then, level, names._then(level, own, of_step=of_step))
-            for names, then in self._around(matte)
+            for names, then in self.around(matte)
         ]
         return matte.refined(matte.steadied(planes), level)
 
     def _joined(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
         return joined_over(matte, own, level, self._held(matte, level, own), self._own_size())
 
-    def _around(self, matte: Matte) -> list[tuple[References, Matte]]:
-        """The frames that a steadied matte looks at, its own in the middle, each with its matte then."""
-        original = self.comp.layer(self.own.id)
-        found = []
-        for frame in range(self.frame - matte.steady, self.frame + matte.steady + 1):
-            own = original.at(frame)
-            then = _same_matte(matte, original, own, self.own)
-            names = References(self.sources, self.comp, frame, own, self.memo)
-            found.append((names, then.model_copy(update={"steady": 0})))
-        return found
-
     def _then(self, level: int, own: PremultipliedPicture, *, of_step: bool) -> PremultipliedPicture:
         """What a matte of the own layer, or of one of its steps, sees of the layer itself at this frame.
 
         ``own``: the same at the frame that is drawn, for where sizes change on the way.
         """
-        _, element, number = self._found("")
-        key = self._source_key(element, number)
+        _, element, number = self.found("")
+        key = self.source_key(element, number)
         steps = [] if of_step else [s for s in self.own.steps if s.on]
         found = self.sources.stepped(element, number, level, key, steps, self.frame, self)
         same = found.display_window == own.display_window
         return found if same else own
 
     def _own_size(self) -> tuple[int, int]:
-        _, element, number = self._found("")
-        return self.sources.full_size(element, number, self._source_key(element, number))
+        _, element, number = self.found("")
+        return self.sources.full_size(element, number, self.source_key(element, number))
 
     def _held(self, matte: Matte, level: int, own: PremultipliedPicture) -> Iterable[Held | Drawn]:
         window = own.display_window
@@ -228,7 +171,7 @@ class References:
                 yield part.drawn(window.height, window.width, level)
 
     def _seen(self, part: PicturePart, level: int, own: PremultipliedPicture) -> Held:
-        layer, element, number = self._found(part.source)
+        layer, element, number = self.found(part.source)
         if isinstance(part, ObjectPart):
             picture = self._objects(part, element, number, level)
         elif part.read == "source":
@@ -240,13 +183,13 @@ class References:
             picture = with_extra(picture, extra, (part.further,))
         places = None
         if layer is not None and part.source and part.read == "placed":
-            size = self.sources.full_size(element, number, self._source_key(element, number))
+            size = self.sources.full_size(element, number, self.source_key(element, number))
             places = (layer.place, self.own.place, (self.comp.width, self.comp.height), size)
         second = self.named(part.second, level) if part.second else None
         # the same small picture for every level: the screen and the delivery find the same
         card = None
         if part.surveys:
-            width, _ = self.sources.full_size(element, number, self._source_key(element, number))
+            width, _ = self.sources.full_size(element, number, self.source_key(element, number))
             small = self.sources.picture(element, number, max(0, int(log2(max(1.0, width / SURVEYED)))))
             card = part.survey(whole_picture(small).planes)
         return Held(part, picture, places, second, card)
@@ -265,62 +208,6 @@ class References:
 
         return self.sources.view(element, number, level, ["objects", part.layer, *part.names], make)
 
-    def _steps_key(self, key: str) -> str:
-        steps = [s for s in self.own.steps if s.on]
-        return content_key(key, [s.model_dump() for s in steps], self.frame, self.key(steps))
-
-    def _key(self, name: str) -> str:
-        layer, element, number = self._found(name)
-        key = self._source_key(element, number)
-        if layer is None:
-            return key
-        inner = self._of(layer)
-        found = inner._steps_key(key)
-        return content_key(found, inner.matte_key(layer.cut)) if layer.cut else found
-
-    def _found(self, name: str) -> tuple[Layer | None, Element, int]:
-        layer: Layer | None = None
-        if not name or name.startswith("layer:"):
-            timed = layer = self.own if not name else self._layer(name.removeprefix("layer:"))
-        else:
-            timed = Layer(id="second", name=name, element=name)
-        if not self.comp.knows(timed.element):
-            raise DocumentRefused(
-                f"Layer {self.own.name}: a step or matte takes {name or 'its element'}, "
-                "which the project has not.",
-                advice="Choose another source there, or take it out.", where=self.own.name,
-            )  # fmt: skip
-        element = self.comp.element(timed.element)
-        number = element_frame(self.comp, timed, element, self.frame)
-        if number is None:  # it ends blank here: what was last seen stands in
-            number = min(max(self.frame, element.first), element.last)
-        return layer, element, number
-
-    def _of(self, layer: Layer) -> References:
-        return References(self.sources, self.comp, self.frame, layer, self.memo)
-
-    def _source_key(self, element: Element, number: int) -> str:
-        known = "source", id(element), number
-        if known not in self.memo:
-            self.memo[known] = (element, self.sources.key(element, number))
-        found: str = self.memo[known][1]
-        return found
-
-    def _layer(self, layer_id: str) -> Layer:
-        known = "layer", layer_id, self.frame
-        if known in self.memo:
-            there: Layer = self.memo[known]
-            return there
-        for layer in self.comp.layers:
-            if layer.id == layer_id:
-                self.memo[known] = layer.at(self.frame)
-                return self._layer(layer_id)
-        raise DocumentRefused(
-            f"Layer {self.own.name}: a step or matte takes the layer {layer_id}, which is not in the comp "
-            "any more.",
-            advice="Choose another source there, or take it out.", where=self.own.name,
-        )  # fmt: skip
-
 
 @dataclass(frozen=True)
 class _Fetch:
@@ -332,22 +219,11 @@ class _Fetch:
         picture = names.named(name, self.level)
         if not planes:
             return picture
-        _, element, number = names._found(name)
+        _, element, number = names.found(name)
         return with_extra(picture, names.sources.data(element, number, self.level, planes), planes)
 
     def matte(self, matte: Matte, /) -> Plane:
         return self.names.matte_of_step(matte, self.level)
-
-
-def _same_matte(matte: Matte, original: Layer, then: Layer, now: Layer) -> Matte:
-    """The matte of a layer or of one of its steps as it is at another frame."""
-    if original.matte is not None and matte == now.matte:
-        assert then.matte is not None
-        return then.matte
-    for i, step in enumerate(now.steps):
-        if not isinstance(step, ForeignStep) and step.through.matte == matte:
-            return then.steps[i].through.matte
-    return matte
 
 
 def with_extra(

@@ -17,10 +17,11 @@ from typing import Annotated, Any, Literal
 import numpy as np
 from pydantic import Field
 
+from ..channels.card import CARDS
 from ..colour.codes import coded
 from ..errors import ValueRefused
 from ..numeric.jit import inline, kernel
-from ..picture import Plane
+from ..picture import RGB, Plane
 from .card import surface_of
 from .part import PicturePart, Rows
 
@@ -146,7 +147,8 @@ class KeyPart(PicturePart):
     @property
     def _order(self) -> tuple[str, str, str]:
         """The card's channel and the two others."""
-        return ("G", "R", "B") if self.colour[1] >= self.colour[2] else ("B", "R", "G")
+        card, one, two = CARDS["green" if self.colour[1] >= self.colour[2] else "blue"]
+        return RGB[card], RGB[one], RGB[two]
 
     def _limit(self, one: Plane | float, two: Plane | float) -> Any:
         """What the card's channel is measured against, from the two others."""
@@ -155,12 +157,11 @@ class KeyPart(PicturePart):
 
     def whole(self) -> float:
         """The clean card's difference; `ValueRefused` where its colour is none of a card."""
-        r, g, b = self.colour
-        card, one, two = (g, r, b) if g >= b else (b, r, g)
+        card, one, two = (self.colour[RGB.index(n)] for n in self._order)
         found = card - float(self._limit(one, two))
         if found <= _LEAST * card or card <= 0:
             raise ValueRefused(
-                f"The card's colour ({r:.3f}, {g:.3f}, {b:.3f}) is neither green nor blue.",
+                f"The card's colour ({', '.join(f'{v:.3f}' for v in self.colour)}) is neither green nor blue.",
                 advice="Mark a clean piece of the card, or key by another channel.",
             )
         return found

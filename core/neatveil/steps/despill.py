@@ -12,6 +12,7 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
+from ..channels.card import CARDS
 from ..numeric.jit import kernel
 from ..picture import Plane
 from .base import Flat, PointStep
@@ -53,10 +54,10 @@ class DespillStep(PointStep):
 
     def values(self, given: Flat, scratch: Flat) -> Flat:
         done: list[Plane] = list(given)
-        at, other = (1, 2) if self.screen == "green" else (2, 1)
+        at, one, two = CARDS[self.screen]
         if "rgb"[at] in self.channels:
             despilled(
-                given[at], given[0], given[other], scratch[at], np.float32(self.amount),
+                given[at], given[one], given[two], scratch[at], np.float32(self.amount),
                 np.float32(self.balance), self.limit == "greater",
             )  # fmt: skip
             done[at] = scratch[at]

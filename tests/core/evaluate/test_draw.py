@@ -5,7 +5,7 @@ import pytest
 from core.pictures import save_png, soft_disc
 from neatveil import arrays
 from neatveil.comp.document import parse_comp
-from neatveil.evaluate import Evaluator, evaluator, frame_box
+from neatveil.evaluate import Evaluator, frame_box, plan
 from neatveil.io import LocalDecoder
 from neatveil.picture import RGBA, Box
 
@@ -74,7 +74,7 @@ def test_going_on_changing_one_layer_is_always_right(files):
 def test_large_pictures_lay_in_place_and_are_the_same(files, monkeypatch):
     document = pile(files)
     expected = Evaluator(LocalDecoder()).picture(document, 1).rgba()
-    monkeypatch.setattr(evaluator, "KEEP_BYTES", 0)
+    monkeypatch.setattr(plan, "KEEP_BYTES", 0)
     large = Evaluator(LocalDecoder())
     np.testing.assert_array_equal(large.picture(document, 1).rgba(), expected)
     np.testing.assert_array_equal(drawn(large, document), expected)
