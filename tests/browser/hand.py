@@ -137,7 +137,7 @@ class Hand:
         chain.release().perform()
 
     def mouse(self, kind: str, x: float, y: float) -> None:
-        """ "mousePressed", "mouseMoved" or "mouseReleased" at once, with the left button down: for benches."""
+        """One of mousePressed, mouseMoved and mouseReleased at once, left button down: for benches."""
         self.driver.execute_cdp_cmd(
             "Input.dispatchMouseEvent",
             {"type": kind, "x": x, "y": y, "button": "left", "buttons": 1, "clickCount": 1},

@@ -160,8 +160,9 @@ class KeyPart(PicturePart):
         card, one, two = (self.colour[RGB.index(n)] for n in self._order)
         found = card - float(self._limit(one, two))
         if found <= _LEAST * card or card <= 0:
+            told = ", ".join(f"{v:.3f}" for v in self.colour)
             raise ValueRefused(
-                f"The card's colour ({', '.join(f'{v:.3f}' for v in self.colour)}) is neither green nor blue.",
+                f"The card's colour ({told}) is neither green nor blue.",
                 advice="Mark a clean piece of the card, or key by another channel.",
             )
         return found
