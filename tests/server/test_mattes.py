@@ -6,6 +6,7 @@ import copy
 import cv2
 import numpy as np
 import pytest
+from core.pictures import save_png
 from server.test_comp_looks import picture, problems
 
 SQUARE = {"kind": "shape", "shape": "rectangle", "width": 32, "height": 24}
@@ -61,6 +62,7 @@ def test_a_card_is_picked_from_a_region_and_grey_is_none(ada, project, comp, ask
     assert got["card"] == "green"
     # IEC 61966-2-1: code 0.7 is light 0.448
     assert got["colour"][1] == pytest.approx(0.448, abs=5e-3)
+    assert got["black"] == pytest.approx(0, abs=2e-3), "a card without noise"
 
 
 def test_how_much_is_kept_removed_and_between(comp, ask):
@@ -155,3 +157,23 @@ def test_too_many_strokes_are_refused_and_nothing_is_lost(ada, comp):
     assert answer.status_code == 422
     assert "10000" in answer.content.decode()
     assert ada("GET", f"comps/{comp['id']}").json()["document"] == comp["document"]
+
+
+def test_a_noisy_card_sets_its_own_black_end(ada, project, comp, ask, tmp_path):
+    """One drag: what the key keeps of the clean card then is nothing, but for a few pixels."""
+    rng = np.random.default_rng(2)
+    codes = np.clip(np.array([0.15, 0.6, 0.2]) + rng.normal(0, 0.02, (48, 64, 3)), 0, 1)
+    rgba = np.dstack([codes, np.ones((48, 64))]).astype(np.float32)
+    save_png(tmp_path / "card.png", rgba)
+    card = ada.bring(project.pk, {"card.png": (tmp_path / "card.png").read_bytes()})[0]
+    draft = copy.deepcopy(comp["document"])
+    draft["layers"][0] |= {"element": card["key"], "steps": []}
+    part = {"kind": "key", "uneven": "even"}
+    got = ask("colour", within=[4, 4, 60, 44], document=draft, part=part).json()
+    assert 0.01 < got["black"] < 0.25
+    removed = []
+    for black in (0.0, got["black"]):
+        draft["layers"][0]["matte"] = {"parts": [{**part, "colour": got["colour"], "black": black}]}
+        removed.append(ask("figures", document=draft).json()["removed"])
+    assert removed[0] < 0.75
+    assert removed[1] > 0.99

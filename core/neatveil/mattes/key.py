@@ -101,6 +101,20 @@ def _cleaned(x, out, black, white, inverted):  # type: ignore[no-untyped-def]
         out[i] = one - v if inverted else v
 
 
+#: The most that is taken for a card's noise: a piece of which more is kept is not clean.
+_NOISE = 0.25
+
+
+def black_end(kept: Plane) -> float:
+    """The black end under which a clean piece of the card goes, but for five pixels in a thousand.
+
+    ``kept``: what the key keeps of it with ends of 0 and 1. At most `_NOISE`; rounded up to thousandths.
+    """
+    sound = kept[np.isfinite(kept)]
+    noise = float(np.quantile(sound, 0.995)) if sound.size else 0.0
+    return min(_NOISE, float(np.ceil(noise * 1000)) / 1000)
+
+
 class KeyPart(PicturePart):
     """A key of the layer itself or of another source."""
 

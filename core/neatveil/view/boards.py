@@ -1,4 +1,4 @@
-"""The channel board of a layer or an element in a comp, with regions as they are marked in the picture."""
+"""What regions marked in the picture say: the channel board, a card's colour and its noise."""
 
 from __future__ import annotations
 
@@ -9,7 +9,9 @@ import numpy as np
 from ..comp import Comp
 from ..errors import ValueRefused
 from ..evaluate import Evaluator
+from ..mattes import KeyPart, Matte
 from ..mattes.board import Candidate, board
+from ..mattes.key import black_end
 from ..picture import Box, plane_over
 from ..steps.further import whole_picture
 
@@ -62,6 +64,17 @@ def region_colour(
     planes = [plane_over(picture[n], picture.data_window, area) for n in "RGB"]
     r, g, b = (float(np.nanmedian(p)) for p in planes)
     return r, g, b
+
+
+def card_noise(evaluator: Evaluator, comp: Comp, frame: int, layer: str, part: KeyPart, box: Box) -> float:
+    """The `black_end` that a key's noise asks for, over a region of the comp that is clean card."""
+    bare = part.model_copy(update={"how": "add", "on": True, "inverted": False, "black": 0.0, "white": 1.0})
+    own = comp.layer(layer).model_copy(update={"matte": Matte(parts=(bare,))})
+    layers = tuple(own if x.id == layer else x for x in comp.layers)
+    plane = evaluator.matte(comp.model_copy(update={"layers": layers}), frame, layer, None, 0)
+    _, into = evaluator.named(comp, frame, layer, "")
+    area = _moved(box, into).intersect(Box.sized(plane.shape[1], plane.shape[0]))
+    return 0.0 if area.empty else black_end(plane[area.y0 : area.y1, area.x0 : area.x1])
 
 
 def _moved(box: Box, into: np.ndarray[tuple[int, ...], np.dtype[np.float64]]) -> Box:

@@ -13,7 +13,7 @@ from neatveil.comp import Comp as Document
 from neatveil.errors import ValueRefused
 from neatveil.mattes import ChannelPart, KeyPart
 from neatveil.picture import Box
-from neatveil.view.boards import board_of, region_colour
+from neatveil.view.boards import board_of, card_noise, region_colour
 from neatveil.view.mattes import matte_figures, part_values
 from ninja import Field, Router, Schema
 
@@ -58,15 +58,18 @@ class CandidateOut(Schema):
 
 
 class CardIn(MatteAsk):
-    source: str = Field("", max_length=80)
+    """``part``: the key as it is; ``within``: a clean piece of its card."""
+
+    part: KeyPart = KeyPart()
     within: _Box
 
 
 class CardOut(Schema):
-    """The card's light, linear, and which card that is."""
+    """The card's light, linear, which card that is, and the black end that takes its noise out."""
 
     colour: tuple[float, float, float]
     card: str
+    black: float
 
 
 class FiguresIn(MatteAsk):
@@ -121,15 +124,17 @@ def _png(grey: np.ndarray) -> str:  # type: ignore[type-arg]
 
 @router.post("comps/{comp_id}/matte/colour", response={200: CardOut, 404: Problem, 422: Problem})
 def matte_colour(request: HttpRequest, comp_id: int, body: CardIn) -> CardOut:
-    """The median light of a region that is clean card; refused where that is neither green nor blue."""
+    """The median light of a clean piece of card, and its noise; refused where it is no green or blue."""
     document = body.drawn(request, comp_id)
+    asked = (evaluator(), document, body.frame, body.layer)
     with drawing("", 0):
-        r, g, b = region_colour(evaluator(), document, body.frame, body.layer, body.source, Box(*body.within))
-    if not all(np.isfinite((r, g, b))):
-        raise ValueRefused("What is marked holds no number.", advice="Mark another piece of the card.")
-    colour = (max(0.0, r), max(0.0, g), max(0.0, b))
-    KeyPart(colour=colour).whole()
-    return CardOut(colour=colour, card="green" if g >= b else "blue")
+        r, g, b = region_colour(*asked, body.part.source, Box(*body.within))
+        if not all(np.isfinite((r, g, b))):
+            raise ValueRefused("What is marked holds no number.", advice="Mark another piece of the card.")
+        part = body.part.model_copy(update={"colour": (max(0.0, r), max(0.0, g), max(0.0, b))})
+        part.whole()
+        black = card_noise(*asked, part, Box(*body.within))
+    return CardOut(colour=part.colour, card="green" if g >= b else "blue", black=black)
 
 
 @router.post("comps/{comp_id}/matte/figures", response={200: FiguresOut, 404: Problem, 422: Problem})

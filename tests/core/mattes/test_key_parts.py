@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from neatveil.errors import ValueRefused
 from neatveil.evaluate.matting import kept_of
 from neatveil.mattes import KeyPart, Rows
+from neatveil.mattes.key import black_end
 from skimage.data import coffee
 
 GREEN = (0.1, 0.6, 0.2)
@@ -139,3 +140,15 @@ def test_as_a_general_keyer_finds_it(disc):
     half = ours > 0.5
     assert not (half & ~ndi.binary_dilation(theirs > 0.5, iterations=2)).any()
     assert not ((theirs > 0.5) & ~ndi.binary_dilation(half, iterations=2)).any()
+
+
+def test_the_black_end_is_the_noise_of_a_clean_card():
+    """Half a normal spread, as a key clips it: 99.5 in 100 of it lie below 2.576 times the spread."""
+    noise = np.clip(np.random.default_rng(4).normal(0, 0.01, (400, 500)), 0, 1).astype(np.float32)
+    found = black_end(noise)
+    # NIST handbook, table of the normal distribution: 0.995 lies at 2.5758
+    assert found == pytest.approx(0.0258, abs=1.5e-3)
+    assert (noise > found).mean() <= 0.005
+    assert black_end(np.zeros((4, 4), np.float32)) == 0
+    assert black_end(np.full((4, 4), 0.9, np.float32)) == 0.25, "a piece that is kept is no clean card"
+    assert black_end(np.full((4, 4), np.nan, np.float32)) == 0

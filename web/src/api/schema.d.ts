@@ -141,7 +141,7 @@ export interface paths {
         put?: never;
         /**
          * Matte Colour
-         * @description The median light of a region that is clean card; refused where that is neither green nor blue.
+         * @description The median light of a clean piece of card, and its noise; refused where it is no green or blue.
          */
         post: operations["comps_api_mattes_matte_colour"];
         delete?: never;
@@ -1840,7 +1840,10 @@ export interface components {
             /** Picture */
             picture: string;
         };
-        /** CardIn */
+        /**
+         * CardIn
+         * @description ``part``: the key as it is; ``within``: a clean piece of its card.
+         */
         CardIn: {
             document?: components["schemas"]["Comp"] | null;
             /**
@@ -1851,10 +1854,29 @@ export interface components {
             /** Layer */
             layer: string;
             /**
-             * Source
-             * @default
+             * @default {
+             *       "balance": 0,
+             *       "black": 0,
+             *       "by": "card",
+             *       "colour": [
+             *         0.05,
+             *         0.35,
+             *         0.08
+             *       ],
+             *       "fit": "stretch",
+             *       "how": "add",
+             *       "inverted": false,
+             *       "keys": {},
+             *       "kind": "key",
+             *       "on": true,
+             *       "plate": "",
+             *       "read": "steps",
+             *       "source": "",
+             *       "uneven": "even",
+             *       "white": 1
+             *     }
              */
-            source?: string;
+            part?: components["schemas"]["KeyPart"];
             /** Within */
             within: [
                 number,
@@ -1865,9 +1887,11 @@ export interface components {
         };
         /**
          * CardOut
-         * @description The card's light, linear, and which card that is.
+         * @description The card's light, linear, which card that is, and the black end that takes its noise out.
          */
         CardOut: {
+            /** Black */
+            black: number;
             /** Card */
             card: string;
             /** Colour */

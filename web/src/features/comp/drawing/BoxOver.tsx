@@ -102,7 +102,7 @@ function Marked({
   );
 }
 
-/** The colour under the box becomes the card's; what is wrong with it otherwise. */
+/** The colour under the box becomes the card's and its noise the black end; what is wrong with it otherwise. */
 async function pick(
   ground: Ground,
   tool: Extract<Boxes, { kind: "card" }>,
@@ -114,17 +114,12 @@ async function pick(
   if (part?.kind !== "key") return null;
   try {
     const { frame } = useDesk.getState();
-    const got = await compCalls.cardColour(comp, {
-      document,
-      frame,
-      layer: layer.id,
-      source: part.source,
-      within,
-    });
+    const got = await compCalls.cardColour(comp, { document, frame, layer: layer.id, part, within });
+    const change = { colour: got.colour, black: got.black, white: Math.max(part.white, got.black + 0.1) };
     store
       .getState()
       .commit(
-        (d) => withMatte(d, tool.owner, (m) => withPart(m, tool.part, { colour: got.colour })),
+        (d) => withMatte(d, tool.owner, (m) => withPart(m, tool.part, change)),
         `card of the key of ${layer.name}`,
       );
     useDesk.setState({ tool: null });
