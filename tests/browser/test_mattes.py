@@ -4,6 +4,7 @@ import pytest
 from browser.hand import until
 from browser.test_comp import demo, saved
 from browser.test_recipe import add_step
+from core.pictures import save_ranks
 from selenium.webdriver.common.action_chains import ActionChains
 
 pytestmark = pytest.mark.browser
@@ -86,3 +87,46 @@ def test_a_step_acts_through_a_matte(demo):
     assert sum(demo.pixel(0.5, 0.95)) < sum(bright) - 60, "the water is dark again, the sky stays bright"
     demo.named("Take this step out").click()
     saved(demo)
+
+
+def test_objects_are_chosen_by_their_names(hand, tmp_path):
+    """A file with ID ranks, from the folder to the picture: names from its list, and what they cover."""
+    hand.click("New project")
+    hand.type_into("Name", "Signs of the marsh")
+    hand.click("Make it")
+    hand.wait_for("No elements yet")
+    hand.one("input[type=file]").send_keys(str(save_ranks(tmp_path / "sign.exr")))
+    hand.wait_for("64")
+    hand.click("Comp")
+    hand.click("New comp")
+    hand.type_into("Name", "sign")
+    hand.type_into("Frames a second", "25")
+    hand.click("Make it")
+    hand.wait_for("Nothing lies here yet")
+    hand.click("Add a layer")
+    hand.click("sign.exr")
+    hand.settled()
+    hand.click("Black")
+    hand.click("Matte")
+    hand.click("Make …")
+    hand.click("Objects by their names")
+    listed = "[aria-label='Objects in the file'] button"
+    until(lambda: [b.text for b in hand.all(listed)] == ["board", "post"], "the file's names")
+    hand.click("post")
+    until(lambda: words(hand) == "post of itself", "the rung says so")
+    saved(hand)
+    hand.settled()
+    # half grey, a quarter of it: 0.125 of light is code 99 by IEC 61966-2-1, all of three quarters 165
+    assert hand.pixel(0.5, 0.5) == (99, 99, 99)
+    hand.type_into("Name of an object for part 1", "boa")
+    hand.click("Take this object in")
+    until(lambda: words(hand) == "post and 1 more of itself", "found by a part of its name")
+    saved(hand)
+    hand.settled()
+    assert hand.pixel(0.5, 0.5) == (165, 165, 165)
+    hand.click("Take post out")
+    until(lambda: words(hand) == "board of itself", "taken out again")
+    hand.type_into("Name of an object for part 1", "bolt")
+    hand.click("Take this object in")
+    until(lambda: words(hand) == "board and 1 more of itself", "a name that is not listed, typed")
+    saved(hand)

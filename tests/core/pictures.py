@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import json
 from fractions import Fraction
 from pathlib import Path
 
 import hypothesis.extra.numpy as hnp
 import numpy as np
 from hypothesis import strategies as st
+from neatveil.channels.identity import hash_as_float, name_hash
+from neatveil.io.backends import oiio_writing
 from neatveil.io.backends.av_writing import MovieWriter
-from neatveil.picture import PremultipliedPicture, StoredPicture
+from neatveil.picture import Box, PremultipliedPicture, StoredPicture
 from PIL import Image
 
 values = st.floats(0, 1, width=32).map(lambda v: 0.0 if v < 1e-6 else v)
@@ -67,4 +70,24 @@ def movie_without_rate(path: Path, frames: int = 1) -> Path:
     length = 4 + (data[at + 3] & 0x7F)
     void = b"\xec" + bytes([0x80 | (length - 2)]) + b"\0" * (length - 2)
     path.write_bytes(data[:at] + void + data[at + length :])
+    return path
+
+
+def save_ranks(path: Path) -> Path:
+    """Half grey, 64 x 48: a "post" covers a quarter of each pixel, a "board" half, in ID ranks.
+
+    Laid out as in the published specification: names as 32-bit MurmurHash3, taken for floats; a
+    pair of channels for each rank, identity and share, the largest share first.
+    """
+    post, board = (np.full((48, 64), hash_as_float(name_hash(n)), np.float32) for n in ("post", "board"))
+    half, quarter = (np.full((48, 64), v, np.float32) for v in (0.5, 0.25))
+    planes = dict.fromkeys("RGB", half) | {"A": np.ones((48, 64), np.float32)}
+    planes |= {"objects00.R": board, "objects00.G": half, "objects00.B": post, "objects00.A": quarter}
+    box = Box.sized(64, 48)
+    oiio_writing.write(
+        path, StoredPicture(planes, box, box), sample="float", alpha_straight=False,
+        encoding="linear", compression="zip",
+        attributes={"cryptomatte/1234567/name": "objects", "cryptomatte/1234567/manifest":
+                    json.dumps({n: f"{name_hash(n):08x}" for n in ("post", "board")})},
+    )  # fmt: skip
     return path

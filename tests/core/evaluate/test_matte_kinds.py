@@ -1,18 +1,14 @@
 """Every kind of part in a comp: keys, shapes, paint, named objects, steadied and with the edge's colour."""
 
-import json
-
 import numpy as np
 import pytest
 from core.evaluate.test_references import comp, files
-from core.pictures import save_png, soft_disc
-from neatveil.channels.identity import hash_as_float, name_hash
+from core.pictures import save_png, save_ranks, soft_disc
 from neatveil.comp.document import parse_comp
 from neatveil.errors import DocumentRefused, NeatVeilError
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
-from neatveil.io.backends import oiio_writing
-from neatveil.picture import Box, StoredPicture
+from neatveil.picture import Box
 from neatveil.view.boards import board_of, region_colour
 
 __all__ = ["files"]
@@ -171,19 +167,7 @@ def test_a_clean_plate_counts_as_taken(files):
 
 @pytest.fixture
 def ranks(tmp_path):
-    """A post covers a quarter of each pixel, a board half, in ranks as the specification lays them out."""
-    post, board = (np.full((48, 64), hash_as_float(name_hash(n)), np.float32) for n in ("post", "board"))
-    shares = [np.full((48, 64), v, np.float32) for v in (0.5, 0.25)]
-    ranked = {"00.R": board, "00.G": shares[0], "00.B": post, "00.A": shares[1]}
-    planes = dict.fromkeys("RGB", shares[0]) | {"A": np.ones((48, 64), np.float32)}
-    planes |= {f"objects{n}": p for n, p in ranked.items()}
-    box = Box.sized(64, 48)
-    oiio_writing.write(
-        tmp_path / "ids.exr", StoredPicture(planes, box, box), sample="float", alpha_straight=False,
-        encoding="linear", compression="zip",
-        attributes={"cryptomatte/1234567/name": "objects", "cryptomatte/1234567/manifest":
-                    json.dumps({n: f"{name_hash(n):08x}" for n in ("post", "board")})},
-    )  # fmt: skip
+    save_ranks(tmp_path / "ids.exr")
     elements = {"p": {"file": str(tmp_path / "ids.exr"), "still": True, "encoding": "linear"}}
     return parse_comp({"width": 64, "height": 48, "elements": elements,
                        "layers": [{"id": "back", "name": "sign", "element": "p"}]})  # fmt: skip

@@ -54,9 +54,9 @@ export function PartRow(props: Props) {
   return (
     <section
       aria-label={`Part ${index + 1} of the matte`}
-      className="space-y-1 rounded-md border border-line bg-panel px-1.5 py-1"
+      className="space-y-1 rounded-md border border-line bg-panel px-1 py-1"
     >
-      <div className="flex items-center gap-1">
+      <div className="flex items-center gap-0.5">
         <SignButton
           name={open ? "Fold" : "Open"}
           aria-expanded={open}
@@ -70,7 +70,7 @@ export function PartRow(props: Props) {
           aria-label={`Part ${index + 1} on`}
           checked={part.on}
           onChange={(event) => set({ on: event.target.checked }, "part of the matte")}
-          className="size-4 shrink-0 accent-[var(--accent)]"
+          className="mr-1 size-4 shrink-0 accent-[var(--accent)]"
         />
         {part.kind === "paint" ? (
           <span className="truncate text-soft">paint, over what is above</span>
