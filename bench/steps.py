@@ -144,7 +144,7 @@ def _field_rows(picture: PremultipliedPicture) -> list[Row]:
     rows = []
     for name, step, raw, words in cases:
         raw = _with_its_threads(raw)
-        times = best_of({"ours": lambda s=step: do_steps(picture, [s], 0, 1), "raw": raw}, rounds=4)  # type: ignore[misc]
+        times = best_of({"ours": lambda s=step: do_steps(picture, [s], 0, 1), "raw": raw}, rounds=8)  # type: ignore[misc]
         ratio = times["ours"] / times["raw"]
         rows.append(
             Row(

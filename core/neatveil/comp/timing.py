@@ -30,11 +30,9 @@ def element_frame(comp: Comp, layer: Layer, element: Element, frame: int) -> int
     if element.still:
         return element.first
     index = frame - comp.first - layer.offset
-    pace = Fraction(layer.speed).limit_denominator(100000)
-    if element.rate is not None:
-        pace *= element.rate / comp.rate
-    if pace != 1:
-        index = floor(index * pace)
+    if layer.speed != 1 or (element.rate is not None and element.rate != comp.rate):
+        pace = Fraction(layer.speed).limit_denominator(100000)
+        index = floor(index * pace * ((element.rate or comp.rate) / comp.rate))
     count = element.last - element.first + 1
     if not 0 <= index < count:
         if layer.ends == "blank":

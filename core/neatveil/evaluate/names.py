@@ -52,7 +52,7 @@ class Names:
     def _matte_key(self, matte: Matte) -> str:
         if matte.steady:
             found = [names.matte_key(then) for names, then in self.around(matte)]
-            return content_key(matte.model_dump(), found)
+            return content_key(matte.model_dump_json(), found)
         parts: list[object] = []
         for part in (p for p in matte.parts if p.on and isinstance(p, PicturePart)):
             layer, element, number = self.found(part.source)
@@ -60,9 +60,11 @@ class Names:
             # the layer's own steps, where they count, are in the key that this one is a part of
             whole = part.source.startswith("layer:") and part.read != "source"
             key = self.named_key(part.source) if whole else self.source_key(element, number)
-            places = [layer.place.model_dump(), self.own.place.model_dump()] if layer and placed else []
+            places = (
+                [layer.place.model_dump_json(), self.own.place.model_dump_json()] if layer and placed else []
+            )
             parts.append([key, places, self.named_key(part.second) if part.second else ""])
-        return content_key(matte.model_dump(), parts)
+        return content_key(matte.model_dump_json(), parts)
 
     def around(self, matte: Matte) -> list[tuple[Self, Matte]]:
         """The frames that a steadied matte looks at, its own in the middle, each with its matte then."""
@@ -78,7 +80,7 @@ class Names:
     def steps_key(self, key: str) -> str:
         """Changes with the own layer's steps and everything that they name; ``key``: of its frame."""
         steps = [s for s in self.own.steps if s.on]
-        return content_key(key, [s.model_dump() for s in steps], self.frame, self.key(steps))
+        return content_key(key, [s.model_dump_json() for s in steps], self.frame, self.key(steps))
 
     def named_key(self, name: str) -> str:
         """Changes with what the name stands for."""

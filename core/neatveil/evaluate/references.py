@@ -68,7 +68,7 @@ class References(Names):
 
         steps = [s for s in self.own.steps if s.on]
         second = self.named_key(part.second) if part.second else ""
-        told = content_key(key, "without card", part.model_dump(), second)
+        told = content_key(key, "without card", part.model_dump_json(), second)
         return self.sources.stepped(element, number, level, told, steps, self.frame, self, base)
 
     def named(self, name: str, level: int) -> PremultipliedPicture:

@@ -42,7 +42,7 @@ class Sources:
         """Changes with the file's bytes (time and size), the frame, the reading and the encoding."""
         return content_key(
             element.file, _stamp(element, frame), frame,
-            element.reading.model_dump(), element.encoding, _made_of(element),
+            element.reading.model_dump_json(), element.encoding, _made_of(element),
         )  # fmt: skip
 
     def picture(
@@ -167,7 +167,7 @@ def _made_of(element: Element) -> list[object]:
     """What else says how an element's frames are made; nothing for most."""
     if not element.parts and element.only is None and not element.kinds and element.gaps == "error":
         return []
-    return [[p.model_dump() for p in element.parts], element.only, element.kinds, element.gaps]
+    return [[p.model_dump_json() for p in element.parts], element.only, element.kinds, element.gaps]
 
 
 def _stamp(element: Element, frame: int) -> list[int]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 
 from ..errors import FileMissing, ValueRefused
@@ -29,6 +30,7 @@ class Pattern:
     tail: str
 
     @classmethod
+    @lru_cache(maxsize=1024)
     def parse(cls, text: str | Path) -> Pattern:
         """From ``name.####.ext`` or ``name.%04d.ext``; `ValueRefused` where no number is marked."""
         path = Path(text)

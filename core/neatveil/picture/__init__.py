@@ -3,7 +3,7 @@
 from .allocate import new_planes
 from .box import Box
 from .colour import rgb_planes
-from .cut import cut, plane_over, whole_frame
+from .cut import cut, lay_over, plane_over, whole_frame
 from .picture import (
     RGB,
     RGBA,
@@ -25,6 +25,7 @@ __all__ = [
     "StoredPicture",
     "StraightPicture",
     "cut",
+    "lay_over",
     "new_planes",
     "plane_over",
     "rgb_planes",

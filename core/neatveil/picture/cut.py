@@ -6,6 +6,7 @@ from typing import TypeVar
 
 import numpy as np
 
+from ..numeric.pool import for_each
 from .allocate import new_planes
 from .box import Box
 from .picture import RGBA, Picture, Plane
@@ -17,9 +18,8 @@ def cut(picture: P, area: Box) -> P:
     """R, G, B, A over ``area``; the display window stays. Pixels outside the data window are 0."""
     if picture.data_window == area:
         return picture.with_planes({n: picture[n] for n in RGBA})
-    planes = new_planes(RGBA, area.height, area.width, zero=True)
-    for n in RGBA:
-        _lay(picture[n], picture.data_window, planes[n], area)
+    planes = new_planes(RGBA, area.height, area.width)
+    for_each(RGBA, lambda n: lay_over(picture[n], picture.data_window, planes[n], area))
     return type(picture)(planes, area, picture.display_window, data_planes=picture.data_planes)
 
 
@@ -32,14 +32,22 @@ def plane_over(plane: Plane, own: Box, area: Box) -> Plane:
     """A plane of the window ``own`` over another area, in an array of its own unless they are the same."""
     if own == area:
         return plane
-    out = np.zeros((area.height, area.width), np.float32)
-    _lay(plane, own, out, area)
+    out = np.empty((area.height, area.width), np.float32)
+    lay_over(plane, own, out, area)
     return out
 
 
-def _lay(plane: Plane, own: Box, out: Plane, area: Box) -> None:
+def lay_over(plane: Plane, own: Box, out: Plane, area: Box) -> None:
+    """Fill all of ``out``, a plane of ``area``: with the plane of the window ``own``, with 0 beyond it."""
     both = own.intersect(area)
-    if not both.empty:
-        out[both.y0 - area.y0 : both.y1 - area.y0, both.x0 - area.x0 : both.x1 - area.x0] = plane[
-            both.y0 - own.y0 : both.y1 - own.y0, both.x0 - own.x0 : both.x1 - own.x0
-        ]
+    if both.empty:
+        out[:] = 0
+        return
+    there = both.shift(-area.x0, -area.y0)
+    out[: there.y0] = 0
+    out[there.y1 :] = 0
+    rows = out[there.y0 : there.y1]
+    rows[:, : there.x0] = 0
+    rows[:, there.x1 :] = 0
+    mine = both.shift(-own.x0, -own.y0)
+    rows[:, there.x0 : there.x1] = plane[mine.y0 : mine.y1, mine.x0 : mine.x1]

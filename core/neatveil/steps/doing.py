@@ -76,7 +76,7 @@ def runs_of(steps: Sequence[Step]) -> Iterator[Step | list[PointStep]]:
 
 def steps_key(steps: Sequence[Step], frame: int) -> list[object]:
     """What tells one list of steps from another; with the frame where a step is other in every one."""
-    dumped: list[object] = [s.model_dump() for s in steps]
+    dumped: list[object] = [s.model_dump_json() for s in steps]
     return [*dumped, frame] if any(isinstance(s, FieldStep) and s.by_frame for s in steps) else dumped
 
 

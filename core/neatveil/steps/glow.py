@@ -8,14 +8,24 @@ from __future__ import annotations
 from math import ceil
 from typing import ClassVar, Literal
 
+import cv2
 import numpy as np
 from pydantic import Field
 
-from ..numeric.pool import for_each
-from ..picture import RGB, Plane, PremultipliedPicture, cut, trimmed
+from ..numeric.jit import kernel
+from ..numeric.pool import for_each, for_strips
+from ..picture import RGB, Plane, PremultipliedPicture, cut, new_planes, trimmed
 from .base import Family, FieldStep, Triple, scaled
 from .blur import softened
 from .near import with_margin
+
+
+@kernel
+def _above(c, a, out, least):  # type: ignore[no-untyped-def]
+    """What of a premultiplied channel lies above a value of its surface."""
+    zero, one = np.float32(0), np.float32(1)
+    for i in range(out.size):
+        out[i] = max(c[i] - least * min(max(a[i], zero), one), zero)
 
 
 class GlowStep(FieldStep):
@@ -47,23 +57,40 @@ class GlowStep(FieldStep):
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
         sigma = max(scaled(self.size, level), 0.02)
         chosen = [n for n in RGB if n.lower() in self.channels]
-        given, area, inner = with_margin(self._bright(picture, chosen), ceil(4 * sigma), repeat=True)
+        bright = self._bright(picture, chosen)
+        given, area, inner = with_margin(bright, ceil(4 * sigma), repeat=True, names=chosen)
         light: dict[str, Plane] = {}
         for_each(chosen, lambda n: light.update({n: softened(given[n], sigma)}))
         whole = cut(picture, picture.data_window.around(area))
-        planes = dict(whole.planes)
-        x0, y0 = area.x0 - whole.data_window.x0, area.y0 - whole.data_window.y0
-        for n, tint in zip(RGB, self.tint, strict=True):
-            if n in light:
-                planes[n] = whole[n].copy()
-                lit = planes[n][y0 : y0 + area.height, x0 : x0 + area.width]
-                lit += np.float32(self.gain * tint) * light[n][inner]
+        planes = {**whole.planes, **new_planes(chosen, whole.data_window.height, whole.data_window.width)}
+        lit = area.shift(-whole.data_window.x0, -whole.data_window.y0)
+        gains = {n: self.gain * tint for n, tint in zip(RGB, self.tint, strict=True)}
+
+        def strip(y0: int, y1: int) -> None:
+            first, end = max(y0, lit.y0), min(y1, lit.y1)
+            for n in chosen:
+                out = planes[n]
+                out[y0:y1] = whole[n][y0:y1]
+                if first < end:
+                    more = light[n][inner][first - lit.y0 : end - lit.y0]
+                    part = out[first:end, lit.x0 : lit.x1]
+                    cv2.scaleAdd(more, gains[n], part, part)
+
+        for_strips(whole.data_window.height, whole.data_window.width, strip)
         return whole.with_planes(planes)
 
     def _bright(self, picture: PremultipliedPicture, chosen: list[str]) -> PremultipliedPicture:
         """What shines, and no more of the picture than where something does."""
-        floor = np.float32(self.threshold) * np.clip(picture["A"], 0, 1)
-        bright = {n: np.maximum(picture[n] - floor, 0) for n in chosen}
+        height, width = picture["A"].shape
+        bright = new_planes(chosen, height, width)
+        least = np.float32(self.threshold)
+
+        def strip(y0: int, y1: int) -> None:
+            alpha = picture["A"][y0:y1].reshape(-1)
+            for n in chosen:
+                _above(picture[n][y0:y1].reshape(-1), alpha, bright[n][y0:y1].reshape(-1), least)
+
+        for_strips(height, width, strip)
         return trimmed(picture.with_planes({**picture.planes, **bright}), chosen)
 
     def words(self) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Literal
 
 import cv2
@@ -13,10 +13,8 @@ from pydantic import Field
 from ..alpha.extend import extended_colour
 from ..numeric.pool import for_each
 from ..numeric.threads import workers
-from ..picture import RGBA, Box, Plane, PremultipliedPicture, cut, new_planes
+from ..picture import RGBA, Box, Plane, PremultipliedPicture, lay_over, new_planes
 from .base import FieldStep
-
-Sides = tuple[int, int, int, int]
 
 
 class NearStep(FieldStep):
@@ -47,7 +45,8 @@ class NearStep(FieldStep):
             return picture.with_planes({**picture.planes, **planes})
         given, area, inner = with_margin(picture, self.reach(level), repeat=self.border == "continue")
         done = self._done(given, level, border)
-        whole = {n: np.ascontiguousarray(done[n][inner]) for n in RGBA}
+        whole = new_planes(RGBA, area.height, area.width)
+        for_each(RGBA, lambda n: np.copyto(whole[n], done[n][inner]))
         return PremultipliedPicture(whole, area, frame_box, data_planes=picture.data_planes)
 
     def _done(self, planes: dict[str, Plane], level: int, border: int) -> dict[str, Plane]:
@@ -94,9 +93,9 @@ def with_alpha(planes: dict[str, Plane], alpha: Plane) -> dict[str, Plane]:
 
 
 def with_margin(
-    picture: PremultipliedPicture, reach: int, *, repeat: bool
+    picture: PremultipliedPicture, reach: int, *, repeat: bool, names: Sequence[str] = RGBA
 ) -> tuple[dict[str, Plane], Box, tuple[slice, slice]]:
-    """R, G, B, A with a margin of ``reach`` on every side; the area that the result covers; where it lies.
+    """Planes with a margin of ``reach`` on every side; the area that the result covers; where it lies.
 
     The area is what the picture's values can travel to within its frame. Beyond the frame its last pixels
     are repeated, or there is nothing.
@@ -106,9 +105,22 @@ def with_margin(
     area = Box(d.x0 - reach, d.y0 - reach, d.x1 + reach, d.y1 + reach).intersect(frame)
     outer = Box(area.x0 - reach, area.y0 - reach, area.x1 + reach, area.y1 + reach)
     seen = outer.intersect(frame)
-    sides: Sides = (seen.y0 - outer.y0, outer.y1 - seen.y1, seen.x0 - outer.x0, outer.x1 - seen.x1)
-    part = cut(picture, seen)
-    kind = cv2.BORDER_REPLICATE if repeat else cv2.BORDER_CONSTANT
-    planes = {n: np.asarray(cv2.copyMakeBorder(part[n], *sides, kind, value=0), np.float32) for n in RGBA}
+    planes = new_planes(names, outer.height, outer.width)
+
+    def lay(name: str) -> None:
+        lay_over(picture[name], d, planes[name], outer)
+        if repeat:
+            _repeat_border(planes[name], seen.shift(-outer.x0, -outer.y0))
+
+    for_each(names, lay)
     inner = (slice(reach, reach + area.height), slice(reach, reach + area.width))
     return planes, area, inner
+
+
+def _repeat_border(plane: Plane, seen: Box) -> None:
+    """Beyond a part of the plane its last pixels again."""
+    rows = plane[seen.y0 : seen.y1]
+    rows[:, : seen.x0] = rows[:, seen.x0 : seen.x0 + 1]
+    rows[:, seen.x1 :] = rows[:, seen.x1 - 1 : seen.x1]
+    plane[: seen.y0] = plane[seen.y0]
+    plane[seen.y1 :] = plane[seen.y1 - 1]
