@@ -45,6 +45,7 @@ def save(hand: Hand, name: str) -> None:
 def comp(hand: Hand, name: str) -> None:
     hand.open("projects/1/comp/1?layer=lantern&frame=20")
     hand.settled()
+    until(lambda: hand.all("[aria-label='gamma, slider']"), "the step's controls")
     hand.point_at(hand.one("[role=img]"), 215, 30)
     until(lambda: "–" not in hand.one("section[aria-label^='Values']").text, "values")
     save(hand, name)
