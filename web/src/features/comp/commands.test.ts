@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import type { CompOut } from "../../api/client";
-import { addLayer, newDocument } from "../../domain/comp";
+import { addLayer, changeLayer, newDocument } from "../../domain/comp";
 import { addPart, newChannel, withMatte } from "../../domain/mattes";
 import { commandOf, COMMANDS, found, keyShown } from "./commands";
 import { useDesk } from "./deskState";
@@ -84,5 +84,101 @@ describe("commands", () => {
     expect(useDesk.getState().frame).toBe(1);
     named("Last frame").run(store);
     expect(useDesk.getState().frame).toBe(48);
+  });
+
+  it("mark the range that is played, from either end, and take it away", () => {
+    const store = desk("kite");
+    useDesk.setState({ frame: 12 });
+    named("Play from this frame").run(store);
+    expect(useDesk.getState().range).toEqual([12, 48]);
+    useDesk.setState({ frame: 30 });
+    named("Play up to this frame").run(store);
+    expect(useDesk.getState().range).toEqual([12, 30]);
+    // a beginning behind the end moves the end along
+    useDesk.setState({ frame: 40 });
+    named("Play from this frame").run(store);
+    expect(useDesk.getState().range).toEqual([40, 40]);
+    named("Play all frames").run(store);
+    expect(useDesk.getState().range).toBeNull();
+  });
+
+  it("change what is looked at, and nothing of the comp", () => {
+    const store = desk("kite");
+    const before = store.getState().document;
+    named("Show alpha").run(store);
+    named("Over white").run(store);
+    named("Look at the layer alone").run(store);
+    commandOf("b", false)!.run(store);
+    commandOf("c", false)!.run(store);
+    const { look, extent, before: earlier, compare } = useDesk.getState();
+    expect([look.channel, look.background, extent, earlier, compare.how]).toEqual([
+      "alpha",
+      "white",
+      "layer",
+      true,
+      "wipe",
+    ]);
+    commandOf("b", false)!.run(store);
+    commandOf("c", false)!.run(store);
+    expect([useDesk.getState().before, useDesk.getState().compare.how]).toEqual([false, "off"]);
+    named("Look at the whole comp").run(store);
+    named("Show colour").run(store);
+    named("Over checks").run(store);
+    expect(store.getState().document).toBe(before);
+  });
+
+  it("show the picture pixel for pixel, and fitted again", () => {
+    const store = desk("kite");
+    commandOf("p", false)!.run(store);
+    expect(useDesk.getState().view).toEqual({ zoom: 1 / window.devicePixelRatio, x: 50, y: 25 });
+    commandOf("f", false)!.run(store);
+    expect(useDesk.getState().view).toBeNull();
+  });
+
+  it("go from layer to layer and stop at both ends", () => {
+    const store = desk("plate", "kite", "lantern");
+    const at = () => useDesk.getState().layer;
+    commandOf("[", false)!.run(store);
+    expect(at()).toBe("layer2");
+    commandOf("[", false)!.run(store);
+    commandOf("[", false)!.run(store);
+    expect(at()).toBe("layer1");
+    commandOf("]", false)!.run(store);
+    expect(at()).toBe("layer2");
+    useDesk.setState({ layer: null });
+    commandOf("]", false)!.run(store);
+    expect(at()).toBe("layer3");
+  });
+
+  it("hide, duplicate and take out, each as one change with its name", () => {
+    const store = desk("plate", "kite");
+    commandOf("h", false)!.run(store);
+    expect(store.getState().document.layers.map((l) => l.shown)).toEqual([true, false]);
+    named("Duplicate the layer").run(store);
+    expect(store.getState().document.layers.map((l) => l.name)).toEqual(["plate", "kite", "kite 2"]);
+    expect(useDesk.getState().layer).toBe("layer3");
+    commandOf("Delete", false)!.run(store);
+    expect(store.getState().document.layers.map((l) => l.name)).toEqual(["plate", "kite"]);
+  });
+
+  it("copy steps from one layer behind those of another", () => {
+    const store = desk("plate", "kite");
+    const levels = { kind: "levels", gamma: 2 } as never;
+    store.getState().commit((d) => changeLayer(d, "layer2", { steps: [levels] }), "steps");
+    named("Copy all steps of the layer").run(store);
+    useDesk.setState({ layer: "layer1" });
+    const put = named("Put the copied steps on the layer");
+    expect(put.can!(store)).toBe(true);
+    put.run(store);
+    put.run(store);
+    expect(store.getState().document.layers.map((l) => l.steps.length)).toEqual([2, 1]);
+  });
+
+  it("begin to draw on the picture and leave it", () => {
+    const store = desk("kite");
+    named("Draw a line: the edge’s profile").run(store);
+    expect([useDesk.getState().drawing, useDesk.getState().instrument]).toEqual(["line", "edge"]);
+    commandOf("Escape", false)!.run(store);
+    expect([useDesk.getState().drawing, useDesk.getState().mark]).toEqual([null, null]);
   });
 });

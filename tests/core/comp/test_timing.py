@@ -1,0 +1,75 @@
+"""Which frame of an element is seen: against exact rational time, for every rate, speed and offset."""
+
+from fractions import Fraction
+from math import floor
+
+from hypothesis import given
+from hypothesis import strategies as st
+from neatveil.comp import Comp, Element, Layer, element_frame
+
+#: Rates that are in use: film, PAL, NTSC, and their doubles (SMPTE ST 2036-1 and EBU R 112 list them).
+RATES = st.sampled_from(["24000/1001", "24", "25", "30000/1001", "30", "48", "50", "60000/1001", "60"])
+SPEEDS = st.sampled_from([0.25, 0.5, 0.8, 1.0, 1.25, 2.0, 3.0])
+ENDS = st.sampled_from(["hold", "loop", "swing", "blank"])
+
+
+def shown(frame, *, rate="25", own="25", speed=1.0, offset=0, first=1, clip=(101, 140), ends="blank", **how):
+    comp = Comp(rate=rate, first=first, last=first + 1000)
+    element = Element(file="a.####.png", first=clip[0], last=clip[1], rate=own)
+    layer = Layer(id="a", name="a", element="a", speed=speed, offset=offset, ends=ends, **how)
+    return element_frame(comp, layer, element, frame)
+
+
+@given(RATES, RATES, SPEEDS, st.integers(-30, 30), st.integers(-5, 60))
+def test_the_frame_that_is_seen_is_the_last_one_that_has_begun(rate, own, speed, offset, frame):
+    """In seconds: the comp's frame begins at n / rate, the element's k-th at k / (its rate x the speed)."""
+    time = Fraction(frame - 1 - offset) / Fraction(rate)
+    index = floor(time * Fraction(own) * Fraction(speed))
+    expected = 101 + index if 0 <= index < 40 else None
+    assert shown(frame, rate=rate, own=own, speed=speed, offset=offset) == expected
+
+
+@given(RATES, RATES, SPEEDS)
+def test_time_never_goes_back(rate, own, speed):
+    seen = [shown(n, rate=rate, own=own, speed=speed, ends="hold") for n in range(-20, 80)]
+    assert seen == sorted(seen)
+    assert seen[0] == 101
+
+
+@given(st.integers(-200, 200), st.integers(1, 12), ENDS)
+def test_beyond_its_frames(frame, count, ends):
+    """Python's own remainder for loops; there and back is a loop of the frames and the inner ones again."""
+    index = frame - 1
+    round_trip = [*range(count), *range(count - 2, 0, -1)]
+    expected = {
+        "hold": min(max(index, 0), count - 1),
+        "loop": index % count,
+        "swing": round_trip[index % len(round_trip)],
+        "blank": index if 0 <= index < count else None,
+    }[ends]
+    got = shown(frame, clip=(1, count), ends=ends)
+    assert got == (None if expected is None else 1 + expected)
+
+
+@given(st.integers(-50, 50), SPEEDS, ENDS)
+def test_backwards_is_the_mirror_of_forwards(frame, speed, ends):
+    there = shown(frame, speed=speed, ends=ends)
+    back = shown(frame, speed=speed, ends=ends, reverse=True)
+    assert back == (None if there is None else 101 + 140 - there)
+
+
+@given(st.integers(-50, 50), st.integers(-40, 40), ENDS)
+def test_an_offset_is_a_later_start(frame, offset, ends):
+    assert shown(frame + offset, offset=offset, ends=ends) == shown(frame, ends=ends)
+
+
+@given(st.integers(-500, 500), SPEEDS, st.integers(-9, 9))
+def test_a_still_is_one_frame_at_all_times(frame, speed, offset):
+    element = Element(file="a.png", first=7, last=7, still=True)
+    layer = Layer(id="a", name="a", element="a", speed=speed, offset=offset, ends="blank")
+    assert element_frame(Comp(first=1, last=9), layer, element, frame) == 7
+
+
+@given(st.integers(-100, 1000), st.integers(1, 90))
+def test_where_the_comp_begins_moves_everything_along(frame, first):
+    assert shown(frame + first - 1, first=first) == shown(frame)
