@@ -159,11 +159,12 @@ def _sat(r, g, b):
 
 @inline
 def _clip_color(r, g, b):
-    one, zero = np.float32(1), np.float32(0)
+    """As the recommendation; where the light itself lies beyond 0..1, which it leaves out, a grey of it."""
+    one, zero, least = np.float32(1), np.float32(0), np.float32(1e-20)
     light, low, high = _lum(r, g, b), min(min(r, g), b), max(max(r, g), b)
-    k = light / (light - low) if low < zero else one
+    k = max(zero, light / max(light - low, least)) if low < zero else one
     r, g, b = light + (r - light) * k, light + (g - light) * k, light + (b - light) * k
-    k = (one - light) / (high - light) if high > one else one
+    k = max(zero, (one - light) / max(high - light, least)) if high > one else one
     return light + (r - light) * k, light + (g - light) * k, light + (b - light) * k
 
 
