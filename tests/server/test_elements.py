@@ -5,6 +5,7 @@ import pytest
 from core.pictures import movie_without_rate, premultiplied, save_png, soft_disc
 from django.conf import settings
 from elements.models import Element
+from server.test_comp_looks import problems
 
 
 def shown(web, element, **ask):
@@ -135,11 +136,11 @@ def test_a_movie_without_a_rate_is_not_used_before_it_is_given_one(ada, project,
         "POST", f"projects/{project.pk}/comps", {"name": "c", "width": 32, "height": 16, "layers": layers}
     )
     address = f"comps/{comp.json()['id']}/picture"
-    answer = ada("POST", address, {"frame": 1})
-    assert answer.json()["code"] == "rate-missing"
-    assert "m.mkv" in answer.json()["message"]
+    (problem,) = problems(ada("POST", address, {"frame": 1}))
+    assert (problem["code"], problem["where"]) == ("rate-missing", "water")
+    assert "m.mkv" in problem["message"]
     ada("POST", "elements/reading", {"elements": [row["id"]], "rate": "25"})
-    assert ada("POST", address, {"frame": 1}).status_code == 200
+    assert "X-Problems" not in ada("POST", address, {"frame": 1})
 
 
 def test_numbered_frames_without_a_rate_are_not_used_before_somebody_says_it(ada, project, png):
@@ -147,10 +148,10 @@ def test_numbered_frames_without_a_rate_are_not_used_before_somebody_says_it(ada
     assert row["rate"] is None
     layers = [{"id": "a", "name": "m", "element": row["key"]}]
     comp = ada("POST", f"projects/{project.pk}/comps", {"name": "c", "layers": layers}).json()
-    answer = ada("POST", f"comps/{comp['id']}/picture", {"frame": 1})
-    assert (answer.status_code, answer.json()["code"]) == (422, "rate-missing")
+    address = f"comps/{comp['id']}/picture"
+    assert problems(ada("POST", address, {"frame": 1}))[0]["code"] == "rate-missing"
     ada("POST", "elements/reading", {"elements": [row["id"]], "rate": "30"})
-    assert ada("POST", f"comps/{comp['id']}/picture", {"frame": 1}).status_code == 200
+    assert "X-Problems" not in ada("POST", address, {"frame": 1})
 
 
 def test_values_of_an_element(ada, disc):
