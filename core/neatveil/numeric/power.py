@@ -33,7 +33,7 @@ _ONE = np.float32(1)
 
 @inline
 def power(x: np.float32, p: np.float32) -> np.float32:
-    """``x ** p`` for x > 0 (float32, normal numbers); relative error below 2e-6 for |p log2 x| < 20 and |p| <= 20.
+    """``x ** p`` for x > 0 (float32, normal numbers); relative error below 2e-6 for |p log2 x| and |p| to 20.
 
     The caller handles x <= 0: the result there is meaningless.
     """
