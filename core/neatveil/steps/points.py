@@ -18,7 +18,7 @@ from ..picture import Box, Plane
 from .base import Flat, PointStep, Step
 from .linear import Linear
 from .surface import into_alpha, out_of_alpha
-from .value import CodedStep
+from .value import CodedStep, ValueStep
 
 
 @kernel
@@ -172,16 +172,20 @@ class _OnCodes:
 
     def __init__(self) -> None:
         self._inner: list[_Operation] = []
+        self._letters = ""
 
     def add(self, step: CodedStep) -> None:
+        # what is a function of each channel alone asks for no codes of the others
+        self._letters += step.channels if isinstance(step, ValueStep) else "rgb"
         linear = step.linear()
         _append(self._inner, _Coded(step) if linear is None else linear)
 
     def values(self, given: Flat, scratch: Flat) -> Flat:
         size = given[0].size
-        codes = [*scratch_planes("codes", size)[:3], given[3]]
-        for light, code in zip(given[:3], codes, strict=False):
-            code_of(light, code)
+        codes = list(given)
+        for i, letter in enumerate("rgb"):
+            if letter in self._letters:
+                codes[i] = code_of(given[i], scratch_planes("codes", size)[i])
         found = _sequence(self._inner, codes, given, None, "codes")
         done = list(given)
         for i in range(3):
