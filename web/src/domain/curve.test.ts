@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { shifted, valueAt, withKey, withMoved, withoutKey, type Curve, type Key } from "./curve";
 
@@ -45,5 +46,18 @@ describe("a curve in time", () => {
     expect(withMoved(curve("linear"), 1, 50, 2).keys[1]!.frame).toBe(8);
     expect(withMoved(curve("linear"), 1, -50, 2).keys[1]!.frame).toBe(2);
     expect(shifted(curve("linear"), 3).keys.map((k) => k.frame)).toEqual([4, 7, 12, 13, 23]);
+  });
+});
+
+interface Kept extends Curve {
+  name: string;
+  values: [number, number][];
+}
+
+describe("the curves that are kept with the core's values", () => {
+  const kept = JSON.parse(readFileSync("../tests/data/curves.json", "utf-8")) as Kept[];
+
+  it.each(kept)("$name", ({ values, ...curve }) => {
+    for (const [frame, value] of values) expect(valueAt(curve, frame)).toBeCloseTo(value, 8);
   });
 });
