@@ -1,18 +1,9 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, beforeAll, describe, expect, it, vi } from "vitest";
+import { stubLayout } from "./layout.testing";
 import { NumberField, type NumberProps } from "./NumberField";
 
-beforeAll(() => {
-  // Radix's slider measures itself; jsdom has no layout
-  vi.stubGlobal(
-    "ResizeObserver",
-    class {
-      observe() {}
-      unobserve() {}
-      disconnect() {}
-    },
-  );
-});
+beforeAll(stubLayout);
 afterEach(cleanup);
 
 function field(props: Partial<NumberProps> = {}) {

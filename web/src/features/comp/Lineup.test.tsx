@@ -1,23 +1,15 @@
 import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { CompOut } from "../../api/client";
-import { addLayer, changeLayer, groupWithBehind, newDocument } from "../../domain/comp";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { changeLayer, groupWithBehind } from "../../domain/comp";
+import { comp } from "./desk.testing";
 import { useDesk } from "./deskState";
-import { createDocumentStore, type CompCalls } from "./documentStore";
 import { Lineup } from "./Lineup";
 
 beforeEach(() => useDesk.setState({ layer: null }));
 afterEach(cleanup);
 
 function lineup(...names: string[]) {
-  let document = newDocument("Dusk", { width: 100, height: 50 }, "25", 48);
-  for (const name of names) [document] = addLayer(document, "e1", name);
-  const comp = { id: 1, project: 1, name: "Dusk", revision: 1, document } as unknown as CompOut;
-  const write = vi.fn<CompCalls["write"]>((next, base) =>
-    Promise.resolve({ ...comp, document: next as CompOut["document"], revision: base + 1 }),
-  );
-  const calls: CompCalls = { read: () => Promise.resolve(comp), write, step: () => Promise.resolve(comp) };
-  const store = createDocumentStore(comp, calls);
+  const { store, write } = comp(...names);
   render(<Lineup store={store} elements={[]} />);
   return { store, write };
 }

@@ -1,7 +1,8 @@
 import { act, cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { changeLayer } from "../../domain/comp";
-import { comp, show, stubLayout } from "./desk.testing";
+import { comp, show } from "./desk.testing";
+import { stubLayout } from "../../ui/layout.testing";
 import { useDesk } from "./deskState";
 import { TimeBar } from "./TimeBar";
 

@@ -41,15 +41,3 @@ export const layerNow = (document: CompDocument, id: string) => layerOf(document
 
 export const element = (facts: Record<string, unknown>, rate: string | null = "25"): ElementOut =>
   ({ key: "e1", name: "kite", rate, facts: { kind: "sequence", first: 1, last: 12, ...facts } }) as never;
-
-/** Radix measures itself and holds pointers; jsdom has neither. */
-export function stubLayout(): void {
-  vi.stubGlobal(
-    "ResizeObserver",
-    class {
-      observe() {}
-      unobserve() {}
-      disconnect() {}
-    },
-  );
-}

@@ -1,6 +1,7 @@
 import { act, cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, beforeAll, describe, expect, it } from "vitest";
-import { comp, element, layerNow, show, stubLayout } from "./desk.testing";
+import { comp, element, layerNow, show } from "./desk.testing";
+import { stubLayout } from "../../ui/layout.testing";
 import { LifeRung, MeetsRung, PlaceRung, placeInWords } from "./rungs";
 
 beforeAll(stubLayout);

@@ -11,7 +11,8 @@ import {
   withMatte,
 } from "../../../domain/mattes";
 import type { Part } from "../../../domain/mattes";
-import { comp, layerNow, show, stubLayout } from "../desk.testing";
+import { comp, layerNow, show } from "../desk.testing";
+import { stubLayout } from "../../../ui/layout.testing";
 import { useDesk } from "../deskState";
 import { MatteEditor } from "./MatteEditor";
 
