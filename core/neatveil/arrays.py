@@ -1,13 +1,15 @@
 """The arithmetic on plain NumPy arrays.
 
-Arrays are ``(H, W, 4)`` float32, R G B A, premultiplied over black unless said otherwise. Values
-are not clamped and inputs are never changed. Errors are `neatveil.errors.ValueRefused` for a
+Arrays are ``(H, W, 4)`` float32, R G B A, premultiplied over black unless said otherwise; other
+floating-point arrays are converted to float32 first. An array without pixels gives one without pixels.
+Colour is not clamped, alpha that is made here lies within 0..1, and inputs are never changed. Errors are `neatveil.errors.ValueRefused` for a
 wrong shape or type and `NameUnknown` for a name that is in no table.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -45,16 +47,26 @@ Array = NDArray[np.float32]
 
 
 def _checked(rgba: Array, name: str) -> Array:
-    array = np.ascontiguousarray(rgba)
-    if array.dtype != np.float32 or array.ndim != 3 or array.shape[2] != 4:
-        raise ValueRefused(f"{name} is {array.dtype} {array.shape}; expected float32 (H, W, 4): R, G, B, A.")
-    return array
+    return _floats(rgba, name, "(H, W, 4): R, G, B, A", lambda s: len(s) == 3 and s[2] == 4)
+
+
+def _floats(given: Any, name: str, expected: str, fits: Callable[[tuple[int, ...]], bool]) -> Array:
+    """Contiguous float32; whole numbers are refused, since nothing says which of them is 1."""
+    array = np.asarray(given)
+    if array.dtype.kind != "f" or not fits(array.shape):
+        raise ValueRefused(
+            f"{name} is {array.dtype} {array.shape}; expected floating point {expected}.",
+            advice="Scale whole numbers to 0..1 first, for example by 1/255." if array.dtype.kind in "iu" else "",
+        )
+    return np.ascontiguousarray(array, np.float32)
 
 
 def _by_plane(rgba: Array, matte: tuple[float, float, float], function: Callable[..., None]) -> Array:
     source = _checked(rgba, "rgba")
     out = source.copy()
     height, width, _ = source.shape
+    if not source.size:
+        return out
 
     def strip(y0: int, y1: int) -> None:
         alpha = np.ascontiguousarray(source[y0:y1, :, 3]).reshape(-1)
@@ -115,6 +127,8 @@ def merge(operator: str, front: Array, back: Array, mix: float = 1.0, *, out: Ar
         out = np.empty_like(f)
     elif out.shape != f.shape or out.dtype != np.float32 or not out.flags.c_contiguous:
         raise ValueRefused(f"out is {out.dtype} {out.shape}; expected contiguous float32 {f.shape}.")
+    if not f.size:
+        return out
     target = out
 
     def strip(y0: int, y1: int) -> None:
@@ -153,7 +167,10 @@ def levels(
 
 
 def _stepped(rgba: Array, step: Step) -> Array:
-    picture = PremultipliedPicture.from_rgba(_checked(rgba, "rgba"))
+    given = _checked(rgba, "rgba")
+    if not given.size:
+        return given.copy()
+    picture = PremultipliedPicture.from_rgba(given)
     return whole_frame(do_steps(picture, [step], 0, 0)).rgba()
 
 
@@ -162,9 +179,8 @@ def grow_shrink(alpha: Plane, radius: float) -> Plane:
 
     Radii between two whole ones are the weighted mean of both. See `neatveil.mattes.morphology`.
     """
-    if alpha.dtype != np.float32 or alpha.ndim != 2:
-        raise ValueRefused(f"alpha is {alpha.dtype} {alpha.shape}; expected float32 (H, W).")
-    return grown(np.ascontiguousarray(alpha), radius)
+    plane = _floats(alpha, "alpha", "(H, W)", lambda s: len(s) == 2)
+    return grown(plane, radius) if plane.size else plane.copy()
 
 
 def suggest_reading(stored: Array, encoding: str = "srgb", top: float = 255.0) -> Suggestion:
@@ -172,7 +188,14 @@ def suggest_reading(stored: Array, encoding: str = "srgb", top: float = 255.0) -
 
     ``top`` is the largest code of the file's samples. See `neatveil.alpha.suggest.suggest`.
     """
-    return suggest([StoredPicture.from_rgba(_checked(stored, "stored"))], encoding, top)
+    given = _checked(stored, "stored")
+    if not given.size:
+        raise ValueRefused(f"stored is {given.shape}; expected at least one pixel.")
+    return suggest([StoredPicture.from_rgba(given)], encoding, top)
+
+
+def _colour(rgb: Array) -> Array:
+    return _floats(rgb, "rgb", "(H, W, 3 or 4)", lambda s: len(s) == 3 and s[2] in {3, 4})
 
 
 def difference_key(rgb: Array, screen: str = "green", strength: float = 1.0) -> Array:
@@ -187,7 +210,10 @@ def difference_key(rgb: Array, screen: str = "green", strength: float = 1.0) -> 
     """
     if screen not in CARDS:
         raise unknown_name("card", screen, list(CARDS))
-    planes = {n: np.ascontiguousarray(rgb[..., i], np.float32) for i, n in enumerate("RGB")}
+    given = _colour(rgb)
+    if not given.size:
+        return np.empty(given.shape[:2], np.float32)
+    planes = {n: np.ascontiguousarray(given[..., i]) for i, n in enumerate("RGB")}
     difference = picked(planes, f"{screen}-difference", code=None)
     return np.asarray(np.clip(1 - difference / np.float32(strength), 0, 1), np.float32)
 
@@ -196,7 +222,9 @@ def despill(rgb: Array, screen: str = "green", amount: float = 1.0) -> Array:
     """``(H, W, 3 or 4)`` with the card's channel held down to the greater of the other two; a new array."""
     if screen not in CARDS:
         raise unknown_name("card", screen, list(CARDS))
-    out = np.array(rgb, np.float32)
+    out = _colour(rgb).copy()
+    if not out.size:
+        return out
     at, one, two = CARDS[screen]
     flat = [np.ascontiguousarray(out[..., i]).reshape(-1) for i in range(3)]
     result = np.empty_like(flat[0])

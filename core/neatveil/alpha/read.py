@@ -11,6 +11,7 @@ from ..errors import ValueRefused
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import RGB, RGBA, PremultipliedPicture, StoredPicture, new_planes
+from ..picture.coverage import is_coverage, limit_coverage
 from .reading import Reading
 
 _STRAIGHT, _PREMULTIPLIED_LINEAR, _PREMULTIPLIED_ENCODED = 0, 1, 2
@@ -54,14 +55,15 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
     Returns
     -------
     PremultipliedPicture with R, G, B in BT.709's primaries, A, and every further plane as it was
-    stored, and so are R, G and B where they are data: never decoded, never multiplied. RGB above 0 where
+    stored, and so are R, G and B where they are data: never decoded, never multiplied. A is coverage and is
+    brought within 0..1, since filters of renderers overshoot; RGB stays as it is. RGB above 0 where
     alpha is 0 is kept, except in the straight reading, where it has no meaning.
 
     Source: Porter & Duff 1984 [PorterDuff1984]; ISO 32000-1:2008, 11.6.5.3 [ISO32000].
     """
     e = encoding_named(encoding)
     plain = e.name == "linear" and e.primaries == "bt709"
-    if plain and _is_light_already(stored, reading):
+    if plain and _is_light_already(stored, reading) and is_coverage(stored["A"]):
         return PremultipliedPicture(
             stored.planes, stored.data_window, stored.display_window, data_planes=stored.data_planes
         )
@@ -80,6 +82,7 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
     def strip(y0: int, y1: int) -> None:
         planes["A"][y0:y1] = alpha[y0:y1]
         flat_alpha = planes["A"][y0:y1].reshape(-1)
+        limit_coverage(flat_alpha)
         for name, matte in zip(RGB, mattes, strict=True):
             if name in stored.data_planes:
                 planes[name][y0:y1] = colour[name][y0:y1]

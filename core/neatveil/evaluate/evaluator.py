@@ -257,9 +257,10 @@ class Evaluator:
         """
         layer, element, frame, key = row
         comp, level = plan.comp, plan.level
-        picture = self._sources.picture(element, frame, level, key)
         size = self._sources.full_size(element, frame, key)
         how = placing(layer.place, (comp.width, comp.height), size, level)
+        # the placing is a matrix into pixels of its own level, which need not be the comp's
+        picture = self._sources.picture(element, frame, how.source_level, key)
         steps = [s for s in layer.steps if s.on]
         strips = how.whole_shift is not None and how.source_level == level
         names = References(self._sources, comp, plan.number, layer, plan.memo)

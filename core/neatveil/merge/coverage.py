@@ -1,7 +1,8 @@
 """The Porter-Duff operators: what is kept of the front and of the back by their coverage.
 
 ``result = front * Fa + back * Fb`` on all four premultiplied channels, where the fractions are
-linear in the other picture's alpha. ``plus`` is the sum, not clamped.
+linear in the other picture's alpha. ``plus`` is the sum: its colour may pass 1, its alpha, which is
+coverage, ends at 1.
 
 Source: Porter & Duff 1984, table in section 4 [PorterDuff1984]; the names follow W3C Compositing
 and Blending Level 1, section 9 [W3CCompositing] (``dest-`` for its ``destination-``).
@@ -27,7 +28,7 @@ COVERAGE: dict[str, tuple[int, int, int, int, str]] = {
     "atop": (0, 1, 1, -1, "the front over the back, only where the back is"),
     "dest-atop": (1, -1, 0, 1, "the back over the front, only where the front is"),
     "xor": (1, -1, 1, -1, "each where the other is not"),
-    "plus": (1, 0, 1, 0, "the sum of both"),
+    "plus": (1, 0, 1, 0, "the sum of both, alpha at most 1"),
 }
 
 
@@ -38,6 +39,15 @@ def coverage_plane(f, fa, b, ba, out, ca, cb, da, db, mix):  # type: ignore[no-u
     for i in range(f.size):
         r = f[i] * (ca + cb * ba[i]) + b[i] * (da + db * fa[i])
         out[i] = mix * r + keep * b[i]
+
+
+@kernel
+def limited(fa, ba, out, mix):  # type: ignore[no-untyped-def]
+    """The alpha of ``plus``: ``mix * min(fa + ba, 1) + (1 - mix) * ba``."""
+    one = np.float32(1)
+    for i in range(out.size):
+        both = fa[i] + ba[i]
+        out[i] = mix * (one if both > one else both) + (one - mix) * ba[i]
 
 
 @kernel

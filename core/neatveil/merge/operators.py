@@ -12,9 +12,9 @@ from numpy.typing import NDArray
 from ..errors import unknown_name
 from ..numeric.scratch import scratch_planes
 from ..picture import RGBA, Plane
-from .arithmetic import ARITHMETIC
+from .arithmetic import ALPHA_TOO, ARITHMETIC
 from .blend import SEPARABLE, WHOLE
-from .coverage import COVERAGE, coverage_plane, over_rows
+from .coverage import COVERAGE, coverage_plane, limited, over_rows
 
 Planes = Mapping[str, Plane]
 Four = tuple[Plane, ...]
@@ -73,9 +73,7 @@ def merge_planes(name: str, front: Planes, back: Planes, out: Planes, mix: float
     if name in COVERAGE:
         _by_coverage(name, f, b, o, part)
     elif name in ARITHMETIC:
-        for one, two, target in zip(f, b, o, strict=True):
-            result = ARITHMETIC[name][0](one, two)
-            target[:] = result if mix == 1 else two + part * (result - two)
+        _by_arithmetic(name, f, b, o, part)
     else:
         operator_named(name)
         _blended(name, f, b, o, part)
@@ -85,6 +83,17 @@ def _by_coverage(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> Non
     numbers = [np.float32(v) for v in COVERAGE[name][:4]]
     for i in range(4):
         coverage_plane(f[i], f[3], b[i], b[3], out[i], *numbers, mix)
+    if name == "plus":
+        limited(f[3], b[3], out[3], mix)
+
+
+def _by_arithmetic(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> None:
+    for i in range(4 if name in ALPHA_TOO else 3):
+        result = ARITHMETIC[name][0](f[i], b[i])
+        out[i][:] = result if mix == 1 else b[i] + mix * (result - b[i])
+    if name not in ALPHA_TOO:
+        over = [np.float32(v) for v in COVERAGE["over"][:4]]
+        coverage_plane(f[3], f[3], b[3], b[3], out[3], *over, mix)
 
 
 def _blended(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> None:
@@ -101,6 +110,7 @@ def _blended(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> None:
 
 def merge_values(name: str, front: NDArray[np.float32], back: NDArray[np.float32]) -> NDArray[np.float32]:
     """One operator at full mix on premultiplied ``(H, W, 4)`` arrays."""
-    f, b = ({n: np.ascontiguousarray(p[..., i]) for i, n in enumerate(RGBA)} for p in (front, back))
+    # copied even where a plane of the pixels is contiguous already (one pixel, say): the back is written to
+    f, b = ({n: np.array(p[..., i], np.float32, order="C") for i, n in enumerate(RGBA)} for p in (front, back))
     merge_planes(name, f, b, b, 1.0)
     return np.stack([b[n] for n in RGBA], axis=-1)

@@ -39,6 +39,7 @@ class Fetch(Protocol):
 
 
 Triple = tuple[Bounded, Bounded, Bounded]
+Pixel: TypeAlias = tuple[float, float, float, float]
 Family = Literal["colour", "edges", "place", "light", "channels"]
 
 
@@ -78,6 +79,19 @@ class Step(Animated):
         now, through = super().at(frame), self.through.at(frame)
         return now if through is self.through else now.model_copy(update={"through": through})
 
+    def of_nothing(self) -> Pixel:
+        """R, G, B, A (premultiplied) that the step in full makes of a clear black pixel.
+
+        A picture is carried without its empty borders. A step that makes something there is given the whole
+        frame.
+        """
+        return (0.0, 0.0, 0.0, 0.0)
+
+    @property
+    def fills(self) -> bool:
+        """Whether it may make something where its layer is empty."""
+        return self.mix > 0 and any(self.of_nothing())
+
     @property
     def by_rows(self) -> bool:
         """Whether it can be done on a few rows of its layer alone."""
@@ -111,6 +125,13 @@ class PointStep(Step):
         not is returned as it came. ``given`` is not changed. The two never overlap, so that loops over both
         vectorise.
         """
+
+    def of_nothing(self) -> Pixel:
+        clear, scratch = np.zeros((4, 1), np.float32), np.empty((4, 1), np.float32)
+        r, g, b, a = (float(v[0]) for v in self.values([*clear], [*scratch]))
+        # a colour of no surface stays no colour, unless the step takes premultiplied values as they stand
+        colour = (r, g, b) if self.on_premultiplied else (0.0, 0.0, 0.0)
+        return (*colour, min(max(a, 0.0), 1.0))
 
     def direct(self, given: Flat, out: Flat) -> Flat | None:
         """The step in full on premultiplied planes in one pass, where it has a loop for that; else None."""

@@ -16,10 +16,12 @@ from ..alpha import premultiply, unpremultiply
 from ..errors import NeatVeilError
 from ..numeric.pool import for_strips
 from ..picture import RGBA, Plane, PremultipliedPicture, StraightPicture, cut, new_planes
+from ..picture.coverage import is_coverage
 from .base import Fetch, FieldStep, PointStep, Step
 from .foreign import ForeignStep
-from .further import keeping, on_plane
+from .further import filling_frame, keeping, on_plane
 from .points import Points, Where, part_of, towards
+from .surface import limited_pixels
 
 
 def do_steps(
@@ -42,6 +44,8 @@ def do_steps(
 def _one_run(
     picture: PremultipliedPicture, run: Step | list[PointStep], level: int, frame: int, fetch: Fetch | None
 ) -> PremultipliedPicture:
+    if any(s.fills for s in (run if isinstance(run, list) else [run])):
+        picture = filling_frame(picture)
     if isinstance(run, list):
         done = _points(picture, run, level)
     elif run.further:
@@ -83,9 +87,14 @@ def steps_key(steps: Sequence[Step], frame: int) -> list[object]:
 def head_of(steps: Sequence[Step]) -> int:
     """How many steps come before the last run of point steps, which may be done strip by strip."""
     count = len(steps)
-    while count and isinstance(steps[count - 1], PointStep) and steps[count - 1].by_rows:
+    while count and _by_strips(steps[count - 1]):
         count -= 1
     return count
+
+
+def _by_strips(step: Step) -> bool:
+    """Strips know the picture's data window alone, so what fills the frame is done before."""
+    return isinstance(step, PointStep) and step.by_rows and not step.fills
 
 
 def _mattes(steps: Sequence[Step], fetch: Fetch | None) -> dict[int, Plane]:
@@ -135,7 +144,19 @@ def _field(
         done = premultiply(back)
     else:
         done = step.fetched(picture, level, frame, fetch)
+    done = _limited(picture, done)
     return done if step.in_full else _mixed_pictures(step, picture, done, level, _mattes([step], fetch))
+
+
+def _limited(before: PremultipliedPicture, after: PremultipliedPicture) -> PremultipliedPicture:
+    """With an alpha within 0..1, whatever a step made of it."""
+    if after["A"] is before["A"] or is_coverage(after["A"]):
+        return after
+    planes = {n: after[n].copy() for n in RGBA}
+    for_strips(
+        *after["A"].shape, lambda y0, y1: limited_pixels(*(planes[n][y0:y1].reshape(-1) for n in RGBA))
+    )
+    return after.with_planes({**after.planes, **planes})
 
 
 def _sound(picture: PremultipliedPicture) -> PremultipliedPicture:

@@ -52,6 +52,16 @@ def keeping(after: PremultipliedPicture, before: PremultipliedPicture) -> Premul
     )
 
 
+def filling_frame(picture: PremultipliedPicture) -> PremultipliedPicture:
+    """All planes over the display window, and over what lies beyond it: 0 where there was nothing."""
+    window = picture.data_window
+    area = window.around(picture.display_window)
+    if window == area:
+        return picture
+    planes = {n: plane_over(p, window, area) for n, p in picture.planes.items()}
+    return PremultipliedPicture(planes, area, picture.display_window, data_planes=picture.data_planes)
+
+
 def whole_picture(picture: PremultipliedPicture) -> PremultipliedPicture:
     """All planes over the display window."""
     frame = picture.display_window

@@ -38,10 +38,13 @@ def _row(r, g, b, a, out, wr, wg, wb, wa, add):  # type: ignore[no-untyped-def]
 
 @kernel
 def _new_alpha(r, g, b, a, out, wr, wg, wb, wa, add):  # type: ignore[no-untyped-def]
+    """Coverage: within 0..1."""
     one, zero = np.float32(1), np.float32(0)
     for i in range(out.size):
         k = a[i] if a[i] > zero else one
-        out[i] = (wr * r[i] + wg * g[i] + wb * b[i]) / k + wa * a[i] + add
+        v = (wr * r[i] + wg * g[i] + wb * b[i]) / k + wa * a[i] + add
+        v = zero if v < zero else v
+        out[i] = one if v > one else v
 
 
 @kernel

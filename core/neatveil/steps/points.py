@@ -15,6 +15,7 @@ from ..colour.codes import code_of, light_of
 from ..numeric.jit import kernel
 from ..numeric.scratch import scratch_planes
 from ..picture import Box, Plane
+from ..picture.coverage import limit_coverage
 from .base import Flat, PointStep, Step
 from .linear import Linear
 from .surface import into_alpha, out_of_alpha
@@ -147,7 +148,9 @@ def _operations(steps: Sequence[PointStep]) -> list[_Operation]:
             found.append(step)
         elif step.space == "light":
             linear = step.linear()
-            _append(found, step if linear is None else linear.mixed(step.mix))
+            # alpha is limited before it is mixed, which no matrix does
+            alone = linear is None or (step.mix != 1 and linear.changed[3])
+            _append(found, step if linear is None or alone else linear.mixed(step.mix))
         elif step.mix == 1:
             last = found[-1] if found else None
             codes = last if isinstance(last, _OnCodes) else _OnCodes()
@@ -224,6 +227,8 @@ def _sequence(
     for operation in operations:
         free = [b if plane is a else a for plane, a, b in zip(now, one, other, strict=True)]
         after = operation.values(now, free)
+        if after[3] is not now[3]:
+            limit_coverage(after[3])
         if isinstance(operation, PointStep) and not operation.in_full:
             assert where is not None
             after = _mixed(operation, now, after, given, where)

@@ -42,6 +42,19 @@ def into_alpha(s, r, g, b, a, now, bare, out):  # type: ignore[no-untyped-def]
 
 
 @kernel
+def limited_pixels(r, g, b, a):  # type: ignore[no-untyped-def]
+    """Alpha within 0..1, in place: above 1 the straight colour stays, below 0 the colour is left as light."""
+    zero, one = np.float32(0), np.float32(1)
+    for i in range(a.size):
+        alpha = a[i]
+        k = one / alpha if alpha > one else one
+        r[i] *= k
+        g[i] *= k
+        b[i] *= k
+        a[i] = one if alpha > one else (zero if alpha < zero else alpha)
+
+
+@kernel
 def shares(r, g, b, a, out):  # type: ignore[no-untyped-def]
     """Of pixels whose alpha stays."""
     for i in range(out.size):

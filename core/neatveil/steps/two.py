@@ -10,7 +10,7 @@ import numpy as np
 from pydantic import Field
 
 from ..picture import RGBA, Box, PremultipliedPicture, plane_over
-from .base import Fetch, FieldStep
+from .base import Fetch, FieldStep, Pixel
 from .further import whole_picture
 
 
@@ -32,6 +32,12 @@ class TwoStep(FieldStep):
         self, picture: PremultipliedPicture, other: PremultipliedPicture | None, level: int
     ) -> PremultipliedPicture:
         """The step on its layer's picture and the second one, which has the same windows."""
+
+    def of_nothing(self) -> Pixel:
+        planes = {n: np.zeros((1, 1), np.float32) for n in (*RGBA, *self.planes(False))}
+        made = self.both(PremultipliedPicture(planes), None, 0)
+        r, g, b, a = (float(made[n][0, 0]) for n in RGBA)
+        return (r, g, b, a)
 
     def planes(self, second: bool) -> tuple[str, ...]:
         """Further planes that are asked of the second source, or of the layer's own element."""

@@ -160,7 +160,7 @@ def read_halved(path: Path) -> StoredPicture | None:
         half = data.halved(1)
         planes = new_planes([n for n in RGBA if n in names], half.height, half.width)
         places = {c.name: c.index - begin for c in chosen}
-        fill_halved(list(planes.values()), block, [places[n] for n in planes])
+        fill_halved(planes, block, [places[n] for n in planes])
         return StoredPicture(planes, half, display.halved(1))
     finally:
         still.close()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import cache
 
 import numpy as np
@@ -18,6 +18,12 @@ from ...picture import Plane
 def _half_table() -> NDArray[np.float32]:
     """The value of each of the 65,536 half numbers: looking up is four times as fast as converting."""
     return np.arange(1 << 16, dtype=np.uint16).view(np.float16).astype(np.float32)
+
+
+@cache
+def _coverage_table() -> NDArray[np.float32]:
+    """As `_half_table` within 0..1, which an alpha is brought to before it is halved; NaN stays."""
+    return np.clip(_half_table(), 0, 1)
 
 
 @cache
@@ -60,15 +66,17 @@ def without_denormals(plane: Plane) -> None:
     for_strips(plane.shape[0], plane.shape[1], lambda a, b: _tamed(plane[a:b].reshape(-1)))
 
 
-def fill_halved(planes: Sequence[Plane], block: NDArray[np.generic], indices: Sequence[int]) -> None:
+def fill_halved(planes: Mapping[str, Plane], block: NDArray[np.generic], indices: Sequence[int]) -> None:
     """Planes ``(H / 2, W / 2)`` of means of 2 x 2 from channels of a block ``(H, W, C)`` of half numbers.
 
-    The same numbers as `fill_planes` and then the mean, without ever writing the large planes.
+    The same numbers as `fill_planes`, A brought within 0..1 as reading does, and then the mean, without ever
+    writing the large planes.
     """
-    codes, table = block.view(np.uint16), _half_table()
+    codes = block.view(np.uint16)
 
     def strip(a: int, b: int) -> None:
-        for plane, index in zip(planes, indices, strict=True):
+        for (name, plane), index in zip(planes.items(), indices, strict=True):
+            table = _coverage_table() if name == "A" else _half_table()
             _halved(codes[2 * a : 2 * b], index, table, plane[a:b])
 
     for_strips(block.shape[0] // 2, block.shape[1] * block.shape[2], strip)
