@@ -2,7 +2,8 @@
 
 Arrays are ``(H, W, 4)`` float32, R G B A, premultiplied over black unless said otherwise; other
 floating-point arrays are converted to float32 first. An array without pixels gives one without pixels.
-Colour is not clamped, alpha that is made here lies within 0..1, and inputs are never changed. Errors are `neatveil.errors.ValueRefused` for a
+Colour is not clamped, alpha that is made here lies within 0..1, and inputs are never changed. Errors are
+`neatveil.errors.ValueRefused` for a
 wrong shape or type and `NameUnknown` for a name that is in no table.
 """
 
@@ -54,9 +55,9 @@ def _floats(given: Any, name: str, expected: str, fits: Callable[[tuple[int, ...
     """Contiguous float32; whole numbers are refused, since nothing says which of them is 1."""
     array = np.asarray(given)
     if array.dtype.kind != "f" or not fits(array.shape):
+        whole = "Scale whole numbers to 0..1 first, for example by 1/255." if array.dtype.kind in "iu" else ""
         raise ValueRefused(
-            f"{name} is {array.dtype} {array.shape}; expected floating point {expected}.",
-            advice="Scale whole numbers to 0..1 first, for example by 1/255." if array.dtype.kind in "iu" else "",
+            f"{name} is {array.dtype} {array.shape}; expected floating point {expected}.", advice=whole
         )
     return np.ascontiguousarray(array, np.float32)
 

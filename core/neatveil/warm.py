@@ -104,7 +104,7 @@ def warm_movies() -> None:
         to_rgb(codes[:, :6], codes[:, :3], codes[:, :3], bits, "bt709", False)
     to_codes([np.zeros((2, 2), np.float32)], np.uint8)
     to_codes([np.zeros((2, 2), np.float32)], np.uint16)
-    fill_halved([np.empty((1, 1), np.float32)], np.zeros((2, 2, 4), np.float16), [0])
+    fill_halved({"A": np.empty((1, 1), np.float32)}, np.zeros((2, 2, 4), np.float16), [0])
     for sample in (np.uint8, np.uint16, np.float16):
         whole = np.empty((4, 6), np.float32)
         fill_planes([np.empty((2, 3), np.float32)], np.zeros((2, 3, 4), sample), [1])

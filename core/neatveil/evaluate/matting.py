@@ -129,7 +129,9 @@ def _as_placed(
     matrix = np.linalg.inv(centre) @ scaled @ centre
     if np.allclose(matrix, np.eye(3), atol=1e-9) and plane.shape == (shape[1], shape[0]):
         return plane
-    return warped(np.ascontiguousarray(plane), matrix, shape, theirs.filter)
+    # what is no number would spread
+    sound = plane if np.isfinite(plane.sum()) else np.nan_to_num(plane, nan=0, posinf=0, neginf=0)
+    return warped(np.ascontiguousarray(sound), matrix, shape, theirs.filter)
 
 
 def _full(how: Placing) -> NDArray[np.float64]:

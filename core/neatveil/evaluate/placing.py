@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from ..comp import Place
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
+from ..steps.doing import without_nan
 from ..steps.warp import part, warped
 
 
@@ -85,7 +86,7 @@ def placed_rows(source: PremultipliedPicture, how: Placing, area: Box, out: dict
     offset -= np.array([source.data_window.x0, source.data_window.y0])
     matrix = np.vstack([np.column_stack([m[:, :2], offset]), [0, 0, 1]])
     # Four channels side by side resample some three times faster than four planes.
-    moved = warped(source.interleaved(), matrix, (area.width, area.height), how.filter)
+    moved = warped(without_nan(source).interleaved(), matrix, (area.width, area.height), how.filter)
     part(moved, how.filter, out)
 
 

@@ -1,8 +1,8 @@
 """Plain arithmetic on premultiplied colour; colour is not clamped.
 
-Each operator states its alpha, which is coverage and stays within 0..1: that of ``over`` for sums, differences
-and quotients, which say nothing of coverage; the same arithmetic for the lesser, the greater and the mean, which
-of two coverages give a coverage. Common practice, no source; ``divide`` by 0 gives 0.
+Each operator states its alpha, which is coverage and stays within 0..1: that of ``over`` for sums,
+differences and quotients, which say nothing of coverage; the same arithmetic for the lesser, the greater and
+the mean, which of two coverages give a coverage. Common practice, no source; ``divide`` by 0 gives 0.
 """
 
 from __future__ import annotations

@@ -110,7 +110,7 @@ def _blended(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> None:
 
 def merge_values(name: str, front: NDArray[np.float32], back: NDArray[np.float32]) -> NDArray[np.float32]:
     """One operator at full mix on premultiplied ``(H, W, 4)`` arrays."""
-    # copied even where a plane of the pixels is contiguous already (one pixel, say): the back is written to
-    f, b = ({n: np.array(p[..., i], np.float32, order="C") for i, n in enumerate(RGBA)} for p in (front, back))
+    # copied even where a plane is contiguous already, as of a single pixel: the back is written to
+    f, b = ({n: np.array(p[..., i], order="C") for i, n in enumerate(RGBA)} for p in (front, back))
     merge_planes(name, f, b, b, 1.0)
     return np.stack([b[n] for n in RGBA], axis=-1)

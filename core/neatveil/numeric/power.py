@@ -29,11 +29,14 @@ _E4 = np.float32(0.009618129107628477)
 _E5 = np.float32(0.0013333558146428443)
 _E6 = np.float32(0.0001540353039338161)
 _ONE = np.float32(1)
+_LARGEST = np.finfo(np.float32).max
 
 
 @inline
 def power(x: np.float32, p: np.float32) -> np.float32:
     """``x ** p`` for x > 0 (float32, normal numbers); relative error below 2e-6 for |p log2 x| and |p| to 20.
+
+    Infinity stays infinity, as for every p > 0.
 
     The caller handles x <= 0: the result there is meaningless.
     """
@@ -57,4 +60,4 @@ def power(x: np.float32, p: np.float32) -> np.float32:
         n = np.int32(-126)
     z = _ONE + f * (_E1 + f * (_E2 + f * (_E3 + f * (_E4 + f * (_E5 + f * _E6)))))
     scale = np.int32((n + np.int32(127)) << np.int32(23)).view(np.float32)
-    return np.float32(z * scale)
+    return np.float32(z * scale) if x <= _LARGEST else np.float32(x)

@@ -17,7 +17,7 @@ def is_coverage(alpha: Plane) -> bool:
         rows = alpha[y0:y1].reshape(-1)
         found.append(not (np.fmin.reduce(rows) < 0 or np.fmax.reduce(rows) > 1))
 
-    for_strips(*alpha.shape, strip)
+    for_strips(alpha.shape[0], alpha.shape[1], strip)
     return all(found)
 
 

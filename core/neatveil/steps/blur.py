@@ -101,9 +101,9 @@ def box(half: float) -> NDArray[np.float32]:
 
 @lru_cache(maxsize=32)
 def disc(radius: float) -> NDArray[np.float32]:
-    """Weights of a disc with an edge one pixel soft."""
+    """Weights of a disc: each pixel's share of it."""
     reach = ceil(radius + 0.5)
     side = 2 * reach + 1
     area = Box.sized(side, side)
-    weights = shape_weights("ellipse", (0, 0), (2 * radius, 2 * radius), 0, 1, area, (side, side), 0)
+    weights = shape_weights("ellipse", (0, 0), (2 * radius, 2 * radius), 0, 0, area, (side, side), 0)
     return np.asarray(weights / weights.sum(), np.float32)

@@ -135,7 +135,7 @@ def _field(
     assert isinstance(step, FieldStep)
     if step.nothing(level):
         return picture
-    picture = _sound(picture)
+    picture = without_nan(picture)
     if step.on_straight:
         straight = unpremultiply(picture)
         as_if = PremultipliedPicture(straight.planes, picture.data_window, picture.display_window)
@@ -153,14 +153,13 @@ def _limited(before: PremultipliedPicture, after: PremultipliedPicture) -> Premu
     if after["A"] is before["A"] or is_coverage(after["A"]):
         return after
     planes = {n: after[n].copy() for n in RGBA}
-    for_strips(
-        *after["A"].shape, lambda y0, y1: limited_pixels(*(planes[n][y0:y1].reshape(-1) for n in RGBA))
-    )
+    height, width = after["A"].shape
+    for_strips(height, width, lambda a, b: limited_pixels(*(planes[n][a:b].reshape(-1) for n in RGBA)))
     return after.with_planes({**after.planes, **planes})
 
 
-def _sound(picture: PremultipliedPicture) -> PremultipliedPicture:
-    """Without NaN and infinities, which would spread: 0 in their place."""
+def without_nan(picture: PremultipliedPicture) -> PremultipliedPicture:
+    """With 0 in the place of NaN and infinities, which would spread where pixels are mixed."""
     if picture.finite():
         return picture
     tamed = {n: np.nan_to_num(picture[n], nan=0, posinf=0, neginf=0) for n in RGBA}

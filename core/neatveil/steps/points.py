@@ -11,7 +11,7 @@ from typing import Protocol
 
 import numpy as np
 
-from ..colour.codes import code_of, light_of
+from ..colour.codes import code_of, coded, light_of
 from ..numeric.jit import kernel
 from ..numeric.scratch import scratch_planes
 from ..picture import Box, Plane
@@ -238,10 +238,15 @@ def _sequence(
 
 def _mixed(step: Step, before: Flat, after: Flat, given: Flat, where: Where) -> list[Plane]:
     weights = where.weights(step, given)
+    in_codes = isinstance(step, CodedStep) and step.mixes_codes
     found = []
-    for b, a in zip(before, after, strict=True):
+    for i, (b, a) in enumerate(zip(before, after, strict=True)):
         if a is not b:
-            if weights is None:
+            if in_codes and i < 3:
+                codes = coded(b), coded(a)
+                towards(*codes, np.ones_like(b) if weights is None else weights, np.float32(step.mix), a)
+                light_of(a.copy(), a)
+            elif weights is None:
                 part_of(b, a.copy(), np.float32(step.mix), a)
             else:
                 towards(b, a.copy(), weights, np.float32(step.mix), a)

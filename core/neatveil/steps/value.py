@@ -22,6 +22,17 @@ class CodedStep(PointStep):
         json_schema_extra={"labels": {"light": "Light", "codes": "sRGB codes"}},
     )  # fmt: skip
 
+    mixed: Literal["light", "codes"] = Field(
+        "light", title="mixed in",
+        description="A mix or a soft edge of a step on sRGB codes: between the light before and after it, or "
+        "between the codes.",
+        json_schema_extra={"labels": {"light": "Light", "codes": "sRGB codes"}, "unit": "mixed"},
+    )  # fmt: skip
+
+    @property
+    def mixes_codes(self) -> bool:
+        return self.space == "codes" and self.mixed == "codes"
+
     @abstractmethod
     def coded(self, given: Flat, scratch: Flat) -> Flat:
         """As `PointStep.values`, on values of the chosen space."""

@@ -14,16 +14,18 @@ from pydantic.config import JsonDict
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
+from ..numeric.resample import resample
 from ..picture import RGBA, Box, Plane, PremultipliedPicture, cut, new_planes
 
 Matrix = NDArray[np.float64]
 Filter = Literal["nearest", "linear", "cubic", "lanczos"]
 
-FILTER_LABELS: JsonDict = {"nearest": "Nearest", "linear": "Linear", "cubic": "Cubic", "lanczos": "Lanczos"}
-FILTERS = {
-    "nearest": cv2.INTER_NEAREST, "linear": cv2.INTER_LINEAR, "cubic": cv2.INTER_CUBIC,
-    "lanczos": cv2.INTER_LANCZOS4,
+FILTER_LABELS: JsonDict = {
+    "nearest": "Nearest", "linear": "Linear", "cubic": "Cubic (Catmull-Rom)", "lanczos": "Lanczos (3 lobes)",
 }  # fmt: skip
+#: Those that OpenCV does with exact places; its cubic (a = -0.75) bends a ramp and its Lanczos rounds places
+#: to 1/32 of a pixel.
+OPENCV_FILTERS = {"nearest": cv2.INTER_NEAREST, "linear": cv2.INTER_LINEAR}
 
 
 def moved(picture: PremultipliedPicture, matrices: Sequence[Matrix], how: str) -> PremultipliedPicture:
@@ -59,8 +61,11 @@ def moved(picture: PremultipliedPicture, matrices: Sequence[Matrix], how: str) -
 
 def warped(pixels: NDArray[np.float32], back: Matrix, size: tuple[int, int], how: str) -> NDArray[np.float32]:
     """Planes together or one: of a size, each pixel from where ``back``, ``(3, 3)``, sends it; 0 beyond."""
-    flags = FILTERS[how] | cv2.WARP_INVERSE_MAP
     out = new_array((size[1], size[0], *pixels.shape[2:]))
+    if how not in OPENCV_FILTERS:
+        resample(np.ascontiguousarray(pixels), back, out, how)
+        return out
+    flags = OPENCV_FILTERS[how] | cv2.WARP_INVERSE_MAP
     if _is_perspective(back):
         cv2.warpPerspective(pixels, back, size, out, flags, cv2.BORDER_CONSTANT, (0, 0, 0, 0))
     else:

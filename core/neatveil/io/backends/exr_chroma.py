@@ -11,12 +11,12 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-import cv2
 import numpy as np
 import OpenEXR
 
 from ...channels.luma import LUMA_WEIGHTS
 from ...errors import FileDamaged, NameUnknown
+from ...numeric.resample import resample
 from ...picture import Box, Plane, StoredPicture
 from ..facts import ChannelFact, Facts
 
@@ -112,13 +112,11 @@ def _spread(chroma: Plane, shape: tuple[int, ...]) -> Plane:
     if chroma.shape == shape:
         return chroma
     height, width = shape
-    x = np.arange(width, dtype=np.float32) * (chroma.shape[1] / width)
-    y = np.arange(height, dtype=np.float32) * (chroma.shape[0] / height)
-    across, down = np.meshgrid(x, y)
-    spread: Plane = cv2.remap(
-        chroma, across.astype(np.float32), down.astype(np.float32), cv2.INTER_CUBIC,
-        borderMode=cv2.BORDER_REPLICATE,
-    )  # type: ignore[assignment]  # fmt: skip
+    # beyond the border the last samples again
+    wide = np.ascontiguousarray(np.pad(np.nan_to_num(chroma), 3, mode="edge"))
+    back = np.array([[chroma.shape[1] / width, 0, 3], [0, chroma.shape[0] / height, 3], [0, 0, 1]])
+    spread: Plane = np.empty((height, width), np.float32)
+    resample(wide, back, spread, "cubic")
     return spread
 
 

@@ -30,10 +30,10 @@ interface Props {
 }
 
 const FILTERS = [
-  { value: "cubic", label: "Cubic" },
+  { value: "cubic", label: "Cubic (Catmull-Rom)" },
   { value: "linear", label: "Linear" },
   { value: "nearest", label: "Nearest" },
-  { value: "lanczos", label: "Lanczos" },
+  { value: "lanczos", label: "Lanczos (3 lobes)" },
 ];
 
 /** Where a layer lies at a frame, in a few words. */

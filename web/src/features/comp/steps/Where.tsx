@@ -51,6 +51,12 @@ export function whereInWords(step: Step): string {
   return parts.join(", ");
 }
 
+/** What a step on code values is mixed in. */
+const MIXED = [
+  { value: "light", label: "Light" },
+  { value: "codes", label: "sRGB codes" },
+];
+
 /** Stands for R, G, B and A in the list of channels. */
 const PICTURE = "picture";
 
@@ -107,6 +113,19 @@ export function Where({ store, layer, step, index, table }: Props) {
         factor={100}
         unit="%"
       />
+      {Reflect.get(step, "space") === "codes" && (step.mix < 1 || through.by !== "everywhere") && (
+        <div className="flex min-h-7 items-center gap-2">
+          <span className="w-20 shrink-0 text-soft" title={fieldsOf(table)["mixed"]?.description}>
+            mixed in
+          </span>
+          <Choose
+            name={`What the mix of ${table.title} is between`}
+            value={String(Reflect.get(step, "mixed") ?? "light")}
+            options={MIXED}
+            onChange={(mixed) => change({ mixed }, `mix of ${table.title}`)}
+          />
+        </div>
+      )}
       <div className="flex min-h-7 items-center gap-2">
         <span className="w-20 shrink-0 text-soft">acts</span>
         <Choose

@@ -30,6 +30,7 @@ const COMMON = new Set([
   "on_straight",
   "channels",
   "further",
+  "mixed",
 ]);
 
 export const fieldsOf = (table: StepTable) => table.fields as Record<string, Field>;
