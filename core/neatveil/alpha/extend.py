@@ -20,17 +20,27 @@ Block = NDArray[np.float32]
 _TRUSTED = 0.25
 
 
-def extended_colour(planes: Mapping[str, Plane], least: float = 0.0) -> dict[str, Plane]:
+#: Blocks of this many pixels are halved together wherever a picture's borders lie.
+_BLOCK = 64
+
+
+def extended_colour(
+    planes: Mapping[str, Plane], least: float = 0.0, corner: tuple[int, int] = (0, 0)
+) -> dict[str, Plane]:
     """Straight R, G, B ``(H, W)`` everywhere, from premultiplied R, G, B, A.
 
     Where alpha is above ``least`` it is the pixel's own ``C / a``; elsewhere that of what is nearest. Where
-    no alpha is anywhere, 0.
+    no alpha is anywhere, 0. ``corner``: x and y of the first pixel seen from the frame's corner: blocks of
+    pixels are counted from there, so that a picture without its empty borders comes out the same.
     """
     alpha = planes["A"]
     own = alpha > least
     weight = np.where(own, alpha, np.float32(0))
     stack = np.dstack([*(np.where(own, planes[n], np.float32(0)) for n in RGB), weight])
-    filled = _filled(stack)
+    height, width = alpha.shape
+    left, top = corner[0] % _BLOCK, corner[1] % _BLOCK
+    sides = (top, -(top + height) % _BLOCK), (left, -(left + width) % _BLOCK)
+    filled = _filled(np.pad(stack, (*sides, (0, 0))))[top : top + height, left : left + width]
     found = {}
     for i, n in enumerate(RGB):
         straight = np.divide(planes[n], alpha, out=np.zeros_like(alpha), where=own)

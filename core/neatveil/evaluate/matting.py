@@ -156,14 +156,18 @@ def matted(picture: PremultipliedPicture, matte: Plane, inside: float | None = N
 
     for_strips(window.height, window.width, strip)
     if inside is not None:
-        _edge_from_inside(planes, given["A"], part, np.float32(inside))
+        corner = window.x0 - picture.display_window.x0, window.y0 - picture.display_window.y0
+        _edge_from_inside(planes, given["A"], part, np.float32(inside), corner)
     return picture.with_planes({**picture.planes, **planes})
 
 
-def _edge_from_inside(planes: dict[str, Plane], alpha: Plane, matte: Plane, inside: np.float32) -> None:
-    """``planes``: matted; changed where the matte keeps in part."""
+def _edge_from_inside(
+    planes: dict[str, Plane], alpha: Plane, matte: Plane, inside: np.float32, corner: tuple[int, int]
+) -> None:
+    """``planes``: matted; changed where the matte keeps in part. ``corner``: as of `extended_colour`."""
     sure = matte >= inside
-    colour = extended_colour({n: np.where(sure, planes[n], np.float32(0)) for n in RGBA})
+    trusted = {n: np.where(sure, planes[n], np.float32(0)) for n in RGBA}
+    colour = extended_colour(trusted, corner=corner)
     edge = (matte > 0) & ~sure & (alpha > 0)
     for n in RGB:
         np.copyto(planes[n], colour[n] * planes["A"], where=edge)

@@ -107,8 +107,10 @@ class Names:
             )  # fmt: skip
         element = self.comp.element(timed.element)
         number = element_frame(self.comp, timed, element, self.frame)
-        if number is None:  # it ends blank here: what was last seen stands in
-            number = min(max(self.frame, element.first), element.last)
+        if number is None:  # it ends blank here: its first or last frame stands in
+            held = timed.model_copy(update={"ends": "hold"})
+            number = element_frame(self.comp, held, element, self.frame)
+            assert number is not None
         return layer, element, number
 
     def of(self, layer: Layer) -> Self:

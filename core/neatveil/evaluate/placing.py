@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from ..comp import Place
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
 from ..steps.doing import without_nan
-from ..steps.warp import part, warped
+from ..steps.warp import REACH, part, warped
 
 
 @dataclass(frozen=True)
@@ -41,14 +41,15 @@ class Placing:
     def covers(self, source: Box) -> Box:
         """Comp pixels that source pixels can reach, with a margin for the filter."""
         inverse = cv2.invertAffineTransform(self.matrix)
+        pad = REACH[self.filter]
+        source = Box(source.x0 - pad, source.y0 - pad, source.x1 + pad, source.y1 + pad)
         corners = np.array(
             [[source.x0, source.y0, 1], [source.x1, source.y0, 1],
              [source.x0, source.y1, 1], [source.x1, source.y1, 1]], float,
         )  # fmt: skip
         points = corners @ inverse.T
         low, high = points.min(axis=0), points.max(axis=0)
-        pad = 3
-        return Box(floor(low[0]) - pad, floor(low[1]) - pad, ceil(high[0]) + pad, ceil(high[1]) + pad)
+        return Box(floor(low[0]), floor(low[1]), ceil(high[0]), ceil(high[1]))
 
 
 def placing(place: Place, comp_size: tuple[int, int], layer_size: tuple[int, int], level: int) -> Placing:

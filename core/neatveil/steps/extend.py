@@ -31,7 +31,9 @@ class ExtendStep(FieldStep):
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
         alpha = picture["A"]
-        colour = extended_colour(picture.planes, self.inside)
+        window, frame_box = picture.data_window, picture.display_window
+        corner = window.x0 - frame_box.x0, window.y0 - frame_box.y0
+        colour = extended_colour(picture.planes, self.inside, corner)
         edge = (alpha > 0) & (alpha <= np.float32(self.inside))
         changed = {
             n: np.where(edge, colour[n] * alpha, picture[n]) for n in RGB if n.lower() in self.channels

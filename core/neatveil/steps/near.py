@@ -17,6 +17,10 @@ from ..picture import RGBA, Box, Plane, PremultipliedPicture, lay_over, new_plan
 from .base import FieldStep
 
 
+#: An alpha of no more than this is what rounding and filters leave: the colour under it is not to be trusted.
+TRACE = 1e-5
+
+
 class NearStep(FieldStep):
     """One function of a plane with a margin around it."""
 
@@ -41,20 +45,26 @@ class NearStep(FieldStep):
         border = cv2.BORDER_REPLICATE if self.border == "continue" else cv2.BORDER_CONSTANT
         frame_box, window = picture.display_window, picture.data_window
         if window == frame_box.around(window):  # it fills its frame: the library does its border
-            planes = self._done(dict(picture.planes), level, border)
-            return picture.with_planes({**picture.planes, **planes})
-        given, area, inner = with_margin(picture, self.reach(level), repeat=self.border == "continue")
-        done = self._done(given, level, border)
+            area, before = window, dict(picture.planes)
+            changed = self._changed(before, level, border)
+        else:
+            reach = self.reach(level)
+            given, area, inner = with_margin(picture, reach, repeat=self.border == "continue")
+            wide = self._changed(given, level, border)
+            before, changed = ({n: p[inner] for n, p in some.items()} for some in (given, wide))
+        if self.channels == "a":
+            corner = area.x0 - frame_box.x0, area.y0 - frame_box.y0
+            changed = with_alpha(before, changed["A"], corner)
+        if area == window:
+            return picture.with_planes({**picture.planes, **changed})
         whole = new_planes(RGBA, area.height, area.width)
-        for_each(RGBA, lambda n: np.copyto(whole[n], done[n][inner]))
+        for_each(RGBA, lambda n: np.copyto(whole[n], changed.get(n, before[n])))
         return PremultipliedPicture(whole, area, frame_box, data_planes=picture.data_planes)
 
-    def _done(self, planes: dict[str, Plane], level: int, border: int) -> dict[str, Plane]:
+    def _changed(self, planes: dict[str, Plane], level: int, border: int) -> dict[str, Plane]:
+        """The chosen channels after the step."""
         wanted = {n: planes[n] for n in RGBA if n.lower() in self.channels}
-        found = each_plane(wanted, self.reach(level), lambda p: self.plane(p, level, border))
-        if self.channels == "a":
-            return with_alpha(planes, found["A"])
-        return {n: found.get(n, planes[n]) for n in RGBA}
+        return each_plane(wanted, self.reach(level), lambda p: self.plane(p, level, border))
 
 
 def each_plane(planes: Mapping[str, Plane], reach: int, work: Callable[[Plane], Plane]) -> dict[str, Plane]:
@@ -81,10 +91,13 @@ def each_plane(planes: Mapping[str, Plane], reach: int, work: Callable[[Plane], 
     return found
 
 
-def with_alpha(planes: dict[str, Plane], alpha: Plane) -> dict[str, Plane]:
-    """The same surface under another alpha: its colour goes on past the old edge; light stays as it is."""
+def with_alpha(planes: dict[str, Plane], alpha: Plane, corner: tuple[int, int]) -> dict[str, Plane]:
+    """The same surface under another alpha: its colour goes on past the old edge; light stays as it is.
+
+    ``corner``: as of `extended_colour`.
+    """
     old = planes["A"]
-    colour = extended_colour(planes)
+    colour = extended_colour(planes, TRACE, corner)
     found = {"A": alpha}
     for n in ("R", "G", "B"):
         light = np.where(old > 0, np.float32(0), planes[n])

@@ -190,9 +190,8 @@ class PatchStep(TwoStep):
             gain, offset = route.numbers
             return np.full(size, float(route.channel) * gain + offset, np.float32)
         side = sides[route.source]
-        if side is None:
-            return np.zeros(size, np.float32)
-        plane: Plane = side.channel(route.channel)
+        # a second source that is not chosen is a clear picture
+        plane: Plane = np.zeros(size, np.float32) if side is None else side.channel(route.channel)
         if route.plain:
             return plane
         out = np.empty_like(plane)

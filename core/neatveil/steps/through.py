@@ -45,7 +45,7 @@ class Through(Animated):
         level, from whose corner the box is measured. ``matte``: the whole frame's, where it acts through one.
         """
         if self.by == "everywhere":
-            return np.zeros(given[0].size, np.float32) if self.inverted else None
+            return None  # what was inverted before stays so for when a shape or matte is chosen again
         if self.by == "matte":
             if matte is None:  # nothing to look it up with, or it removes nothing
                 return np.zeros(given[0].size, np.float32) if self.inverted else None

@@ -19,6 +19,8 @@ from ..picture import RGBA, Box, Plane, PremultipliedPicture, cut, new_planes
 
 Matrix = NDArray[np.float64]
 Filter = Literal["nearest", "linear", "cubic", "lanczos"]
+#: Pixels of the source by which a filter spreads a value at most.
+REACH: dict[str, int] = {"nearest": 1, "linear": 1, "cubic": 2, "lanczos": 3}
 
 FILTER_LABELS: JsonDict = {
     "nearest": "Nearest", "linear": "Linear", "cubic": "Cubic (Catmull-Rom)", "lanczos": "Lanczos (3 lobes)",
@@ -35,15 +37,13 @@ def moved(picture: PremultipliedPicture, matrices: Sequence[Matrix], how: str) -
     window. A picture made much smaller is halved first, so that nothing shimmers.
     """
     frame, source = picture.display_window, picture.data_window
-    area = _reached(source.shift(-frame.x0, -frame.y0), matrices).shift(frame.x0, frame.y0)
-    area = area.intersect(frame.around(source))
+    pixels, base, reach = _halved_for(picture, matrices[0], REACH[how])
+    area = _reached(reach, matrices).shift(frame.x0, frame.y0).intersect(frame.around(source))
     if area.empty:
         area = Box(frame.x0, frame.y0, frame.x0 + 1, frame.y0 + 1)
-    pixels, base = _halved_for(picture.interleaved(), matrices[0])
-    to_corner = _shift(frame.x0 - source.x0, frame.y0 - source.y0)
     # result pixel's centre -> its place in the frame -> source's frame -> source's own pixel
     corner = _shift(area.x0 - frame.x0 + 0.5, area.y0 - frame.y0 + 0.5)
-    backs = [_shift(-0.5, -0.5) @ base @ to_corner @ np.linalg.inv(m) @ corner for m in matrices]
+    backs = [_shift(-0.5, -0.5) @ base @ np.linalg.inv(m) @ corner for m in matrices]
     planes = new_planes(RGBA, area.height, area.width)
 
     def strip(y0: int, y1: int) -> None:
@@ -81,22 +81,35 @@ def _shift(dx: float, dy: float) -> Matrix:
     return np.array([[1, 0, dx], [0, 1, dy], [0, 0, 1]], float)
 
 
-def _halved_for(pixels: NDArray[np.float32], matrix: Matrix) -> tuple[NDArray[np.float32], Matrix]:
-    """The pixels, halved while they would shrink to less than half, and the matrix into the halved ones."""
-    shrink = np.sqrt(abs(np.linalg.det(matrix[:2, :2])))
-    base = np.eye(3)
-    while shrink < 0.5 and min(pixels.shape[:2]) > 1:
-        height, width = pixels.shape[:2]
-        even = cv2.copyMakeBorder(pixels, 0, height % 2, 0, width % 2, cv2.BORDER_CONSTANT, value=0)
-        size = (even.shape[1] // 2, even.shape[0] // 2)
-        pixels = np.asarray(cv2.resize(even, size, interpolation=cv2.INTER_AREA), np.float32)
-        base = np.diag([0.5, 0.5, 1]) @ base
-        shrink *= 2
-    return pixels, base
+def _halved_for(
+    picture: PremultipliedPicture, matrix: Matrix, reach: int
+) -> tuple[NDArray[np.float32], Matrix, Box]:
+    """Pixels halved while they would shrink to less than half, what leads to them, and what they reach.
+
+    Pixels are paired from the frame's corner, whatever the data window leaves out. The matrix goes from the
+    frame to the halved pixels; the box, seen from the frame's corner, has a margin of the filter's ``reach``.
+    """
+    frame, window = picture.display_window, picture.data_window
+    shrink = float(np.sqrt(abs(np.linalg.det(matrix[:2, :2]))))
+    times, size = 0, max(frame.width, frame.height)
+    while shrink * 2**times < 0.5 and size >> times > 1:
+        times += 1
+    step = 1 << times
+    own = window.shift(-frame.x0, -frame.y0)
+    wide = Box(
+        own.x0 // step * step, own.y0 // step * step, -(-own.x1 // step) * step, -(-own.y1 // step) * step
+    )
+    pixels = picture.interleaved() if wide == own else cut(picture, wide.shift(frame.x0, frame.y0)).rgba()
+    for _ in range(times):
+        half = (pixels.shape[1] // 2, pixels.shape[0] // 2)
+        pixels = np.asarray(cv2.resize(pixels, half, interpolation=cv2.INTER_AREA), np.float32)
+    base = np.diag([1 / step, 1 / step, 1]) @ _shift(-wide.x0, -wide.y0)
+    pad = reach * step
+    return pixels, base, Box(wide.x0 - pad, wide.y0 - pad, wide.x1 + pad, wide.y1 + pad)
 
 
 def _reached(box: Box, matrices: Sequence[Matrix]) -> Box:
-    """All pixels that the box's reach under any of the matrices, with a margin for the filter."""
+    """All pixels that the box's reach under any of the matrices."""
     corners = np.array([[x, y, 1] for x in (box.x0, box.x1) for y in (box.y0, box.y1)], float)
     points = []
     for matrix in matrices:
@@ -105,7 +118,7 @@ def _reached(box: Box, matrices: Sequence[Matrix]) -> Box:
             return Box(-(1 << 20), -(1 << 20), 1 << 20, 1 << 20)  # it goes behind the eye
         points.append(found[:, :2] / found[:, 2:])
     low, high = np.concatenate(points).min(0), np.concatenate(points).max(0)
-    return Box(floor(low[0]) - 4, floor(low[1]) - 4, ceil(high[0]) + 4, ceil(high[1]) + 4)
+    return Box(floor(low[0]), floor(low[1]), ceil(high[0]), ceil(high[1]))
 
 
 def part(pixels: NDArray[np.float32], how: str, out: Mapping[str, Plane]) -> None:
@@ -118,12 +131,15 @@ def part(pixels: NDArray[np.float32], how: str, out: Mapping[str, Plane]) -> Non
 
 @kernel
 def _limited(pixels, r, g, b, a):  # type: ignore[no-untyped-def]
-    """Alpha stays within 0..1: above 1 the straight colour is kept, below 0 nothing is left but light."""
-    zero, one, least = np.float32(0), np.float32(1), np.float32(-np.inf)
+    """Alpha stays within 0..1: above 1 the straight colour is kept; where it is 0 nothing is left but light.
+
+    A trace of an alpha counts as 0: whether rounding leaves one must not show.
+    """
+    zero, one, least, trace = np.float32(0), np.float32(1), np.float32(-np.inf), np.float32(1e-6)
     for i in range(a.size):
         alpha = pixels[4 * i + 3]
         k = one / alpha if alpha > one else one
-        low = zero if alpha < zero else least
+        low = zero if alpha < trace else least
         red, green, blue = pixels[4 * i], pixels[4 * i + 1], pixels[4 * i + 2]
         # written so that NaN stays NaN
         r[i] = (low if red < low else red) * k

@@ -1,0 +1,125 @@
+"""Mattes: each part as a grey picture over the layer's own, put together and refined."""
+
+from __future__ import annotations
+
+import numpy as np
+import scipy.ndimage as ndi
+
+from . import shapes
+from .pixels import encoded
+from .steps import grown, line
+
+WEIGHTS = {
+    "bt601": (0.299, 0.587, 0.114), "bt709": (0.2126, 0.7152, 0.0722), "bt2020": (0.2627, 0.6780, 0.0593),
+    "mean": (1 / 3, 1 / 3, 1 / 3),
+}  # fmt: skip
+CARDS = {"green": (1, 0, 2), "blue": (2, 0, 1)}
+
+
+def picked(picture, part):
+    """One channel of the picture over black, in light or in sRGB codes."""
+    colour = encoded(picture[..., :3]) if part.space == "codes" else picture[..., :3]
+    r, g, b = (colour[..., i] for i in range(3))
+    low, high = colour.min(-1), colour.max(-1)
+    rows = {
+        "alpha": picture[..., 3], "red": r, "green": g, "blue": b, "min": low, "max": high,
+        "luma": colour @ np.array(WEIGHTS[part.weights]), "lightness": (low + high) / 2,
+        "red-green": r - g, "red-blue": r - b, "green-blue": g - b,
+        "green-difference": np.maximum(0, g - np.maximum(r, b)),
+        "blue-difference": np.maximum(0, b - np.maximum(r, g)),
+    }  # fmt: skip
+    return rows[part.channel]
+
+
+def counted(x, part):
+    """Values of a channel to what is kept of them."""
+    if part.shape == "range":
+        away = np.maximum(part.low - x, x - part.high)
+        kept = np.clip(1 - away / part.soft, 0, 1) if part.soft > 0 else (away <= 0).astype(float)
+    elif part.passes == 1:
+        kept = np.clip((x - part.low) / (part.high - part.low), 0, 1)
+    else:
+        width = part.high - part.low
+        kept = np.clip((x - part.low + width / 2) / (2 * width), 0, 1)
+        for _ in range(2):
+            kept = kept * kept * (3 - 2 * kept)
+    return 1 - kept if part.inverted else kept
+
+
+def excess(picture, part):
+    card, one, two = CARDS["green" if part.colour[1] >= part.colour[2] else "blue"]
+    c = np.asarray(picture)
+    high, low = np.maximum(c[..., one], c[..., two]), np.minimum(c[..., one], c[..., two])
+    return np.maximum(0, c[..., card] - (high + part.balance * (low - high)))
+
+
+def key_share(picture, part):
+    """Vlahos 1971: one less the share of the card's own difference."""
+    return 1 - excess(picture, part) / excess(np.array(part.colour), part)
+
+
+def keyed(x, part):
+    kept = np.clip((x - part.black) / (part.white - part.black), 0, 1)
+    return 1 - kept if part.inverted else kept
+
+
+def without_screen(picture, part):
+    """``(C - (1 - a) B) / a`` of every pixel."""
+    a = np.clip(key_share(picture, part), 0, 1)[..., None]
+    clean = np.array(part.colour) * picture[..., 3:]
+    colour = np.maximum(0, picture[..., :3] - (1 - a) * clean) / np.maximum(a, 1 / 64)
+    return np.concatenate([colour, picture[..., 3:]], -1)
+
+
+def joined(parts):
+    """``parts``: rows of how, grey, cover (None where it is combined)."""
+    how, total, cover = parts[0]
+    total = 1 - total if how == "subtract" and cover is None else total
+    for how, grey, cover in parts[1:]:
+        if cover is not None:
+            total = total * (1 - cover) + grey
+        elif how == "add":
+            total = np.minimum(1, total + grey)
+        elif how == "subtract":
+            total = np.maximum(0, total - grey)
+        else:
+            total = np.minimum(total, grey) if how == "intersect" else np.abs(total - grey)
+    return total
+
+
+def regions(inside, area, *, at_border):
+    """Where connected regions (8 neighbours) of fewer than ``area`` pixels lie."""
+    labels, count = ndi.label(inside, np.ones((3, 3)))
+    found = np.zeros(inside.shape, bool)
+    for i in range(1, count + 1):
+        one = labels == i
+        touches = one[0].any() or one[-1].any() or one[:, 0].any() or one[:, -1].any()
+        if one.sum() < area and (at_border or not touches):
+            found |= one
+    return found
+
+
+def refined(plane, matte, level):
+    share = 0.5**level
+    if matte.specks:
+        plane = np.where(regions(plane > 0.02, matte.specks * share**2, at_border=True), 0, plane)
+    if matte.holes:
+        plane = np.where(regions(plane < 0.98, matte.holes * share**2, at_border=False), 1, plane)
+    if matte.grow:
+        plane = grown(plane, matte.grow * share)
+    if matte.soften * share > 0.05:
+        weights = line(matte.soften * share)
+        plane = ndi.correlate1d(ndi.correlate1d(plane, weights, 0, mode="nearest"), weights, 1, mode="nearest")
+    return 1 - plane if matte.inverted else plane
+
+
+def drawn(part, frame, level):
+    """Grey and cover of what is drawn, over a frame (W, H)."""
+    if part.kind == "paint":
+        grey, cover = shapes.painted(part.strokes, frame, level)
+        return (cover - grey if part.inverted else grey), cover
+    soft, outwards = part.inside + part.outside, (part.outside - part.inside) / 2
+    grey = shapes.weights(
+        part.shape, (part.x, part.y), (part.width, part.height), part.turn, soft, frame, level, outwards
+    )
+    return (1 - grey if part.inverted else grey), None

@@ -1,0 +1,406 @@
+"""Every step as a function of a whole picture."""
+
+from __future__ import annotations
+
+import numpy as np
+import scipy.ndimage as ndi
+from neatveil.alpha.extend import extended_colour
+from scipy.interpolate import PchipInterpolator
+
+from . import shapes
+from .pixels import BT709, decoded, encoded, halved, limited, sampled, straight
+
+LETTERS = "rgba"
+
+
+def done(picture, step, level, find):
+    """``find``: what a step names: ``find.picture(name)``, ``find.plane(name)``, ``find.matte(matte)``."""
+    weight = step.mix * acting(picture, step, level, find)
+    if step.further:
+        raise NotImplementedError("steps on extra channels are tested by themselves")
+    if step.kind in POINT:
+        return point(picture, step, weight)
+    if step.on_straight:
+        after = field(np.concatenate([straight(picture), picture[..., 3:]], -1), step, level, find)
+        after = np.concatenate([after[..., :3] * after[..., 3:], after[..., 3:]], -1)
+    else:
+        after = field(picture, step, level, find)
+    alpha = np.clip(after[..., 3:], 0, 1)
+    after = np.concatenate([after[..., :3] / np.maximum(after[..., 3:], 1), alpha], -1)
+    return picture + weight[..., None] * (after - picture)
+
+
+def acting(picture, step, level, find):
+    """``(H, W)`` 0..1: where a step acts."""
+    through, (height, width) = step.through, picture.shape[:2]
+    if through.by == "everywhere":
+        return np.ones((height, width))
+    if through.by == "matte":
+        found = find.matte(through.matte)
+    elif through.by == "channel":
+        rows = {"alpha": picture[..., 3], "luma": picture[..., :3] @ BT709}
+        rows |= {n: picture[..., i] for i, n in enumerate(("red", "green", "blue"))}
+        found = np.clip(rows[through.channel], 0, 1)
+    else:
+        found = shapes.weights(
+            through.by, (through.x, through.y), (through.width, through.height), through.turn, through.soft,
+            (width, height), level,
+        )  # fmt: skip
+    return 1 - found if through.inverted else found
+
+
+# --- steps on one pixel ---
+
+
+def point(picture, step, weight):
+    """Surface under an alpha above 0; light where it is 0; nothing where there is neither."""
+    alpha = picture[..., 3:]
+    plain = step.on_premultiplied
+    before = picture if plain else np.concatenate([straight(picture), alpha], -1)
+    codes = getattr(step, "space", "light") == "codes"
+    given = np.concatenate([encoded(before[..., :3]), alpha], -1) if codes else before
+    after = POINT[step.kind](given, step)
+    after = np.concatenate([after[..., :3], np.clip(after[..., 3:], 0, 1)], -1)
+    changed = np.array([letter in step.channels for letter in LETTERS])
+    after = np.where(changed, after, given)
+    w = weight[..., None]
+    if codes and step.mixed == "codes":
+        mixed = given + w * (after - given)
+        mixed = np.concatenate([decoded(mixed[..., :3], "srgb"), mixed[..., 3:]], -1)
+    else:
+        back = np.concatenate([decoded(after[..., :3], "srgb"), after[..., 3:]], -1) if codes else after
+        mixed = before + w * (back - before)
+    mixed = np.where(changed, mixed, before)
+    if plain:
+        return mixed
+    now = mixed[..., 3:]
+    there = np.where(alpha > 0, now, np.abs(picture[..., :3]).sum(-1, keepdims=True) > 0)
+    return np.concatenate([mixed[..., :3] * there, now], -1)
+
+
+def levels(x, s):
+    t = (x - s.in_black) / (s.in_white - s.in_black)
+    bent = np.where(t > 0, np.abs(t) ** (1 / s.gamma), t)
+    return s.out_black + (s.out_white - s.out_black) * bent
+
+
+def curve(x, s):
+    """Fritsch & Butland 1984, by SciPy; straight on beyond the ends."""
+    px, py = (np.array([p[i] for p in s.points], float) for i in (0, 1))
+    cubic = PchipInterpolator(px, py)
+    below, above = cubic.derivative()(px[0]), cubic.derivative()(px[-1])
+    beyond = below * np.minimum(x - px[0], 0) + above * np.maximum(x - px[-1], 0)
+    return cubic(np.clip(x, px[0], px[-1])) + beyond
+
+
+def grade(x, s):
+    gain, offset = np.array([*s.gain, 1.0]), np.array([*s.offset, 0.0])
+    y = (x * gain + offset - s.pivot) * s.contrast + s.pivot
+    y = np.where([letter in s.channels for letter in LETTERS], y, x)
+    luma = (y[..., :3] @ BT709)[..., None]
+    return np.concatenate([luma + s.saturation * (y[..., :3] - luma), y[..., 3:]], -1)
+
+
+def hue(x, s):
+    """W3C Filter Effects, hueRotate."""
+    c, n = np.cos(np.radians(s.turn)), np.sin(np.radians(s.turn))
+    m = np.array([
+        [0.213 + c * 0.787 - n * 0.213, 0.715 - c * 0.715 - n * 0.715, 0.072 - c * 0.072 + n * 0.928],
+        [0.213 - c * 0.213 + n * 0.143, 0.715 + c * 0.285 + n * 0.140, 0.072 - c * 0.072 - n * 0.283],
+        [0.213 - c * 0.213 - n * 0.787, 0.715 - c * 0.715 + n * 0.715, 0.072 + c * 0.928 + n * 0.072],
+    ])  # fmt: skip
+    return np.concatenate([x[..., :3] @ m.T, x[..., 3:]], -1)
+
+
+def despill(x, s):
+    at, one, two = (1, 0, 2) if s.screen == "green" else (2, 0, 1)
+    r, g = x[..., one], x[..., two]
+    limit = np.maximum(r, g) if s.limit == "greater" else s.balance * r + (1 - s.balance) * g
+    out = x.copy()
+    if "rgb"[at] in s.channels:
+        out[..., at] = x[..., at] - s.amount * np.maximum(0, x[..., at] - limit)
+    return out
+
+
+POINT = {
+    "levels": levels, "curve": curve, "grade": grade, "hue": hue, "despill": despill,
+    "exposure": lambda x, s: x * 2.0**s.stops, "invert": lambda x, s: 1 - x,
+    "clamp": lambda x, s: np.minimum(np.maximum(x, s.low), s.high),
+}  # fmt: skip
+
+
+# --- steps that need neighbours or places ---
+
+
+def field(picture, step, level, find):
+    after = FIELD[step.kind](picture, step, 0.5**level, find)
+    if "channels" not in type(step).model_fields or step.kind == "patch":
+        return after
+    if step.channels == "a" and step.kind in NEAR:
+        return under_alpha(picture, after[..., 3])
+    chosen = step.channels + ("a" if step.kind == "combine" else "")  # its alpha has a choice of its own
+    return np.where([letter in chosen for letter in LETTERS], after, picture)
+
+
+def under_alpha(picture, alpha):
+    """The same surface under another alpha; light stays."""
+    colour = extended(picture, 1e-5)
+    light = np.where(picture[..., 3:] > 0, 0, picture[..., :3])
+    return np.concatenate([colour * alpha[..., None] + light, alpha[..., None]], -1)
+
+
+def extended(picture, least):
+    planes = {n: np.ascontiguousarray(picture[..., i], np.float32) for i, n in enumerate("RGBA")}
+    found = extended_colour(planes, least)
+    return np.stack([found[n] for n in "RGB"], -1).astype(float)
+
+
+def edge(step):
+    return "nearest" if step.border == "continue" else "constant"
+
+
+def line(sigma):
+    x = np.arange(-np.ceil(4 * sigma), np.ceil(4 * sigma) + 1)
+    w = np.exp(-0.5 * (x / sigma) ** 2)
+    return w / w.sum()
+
+
+def smooth(picture, down, across, mode):
+    picture = ndi.correlate1d(picture, down, 0, mode=mode)
+    return ndi.correlate1d(picture, across, 1, mode=mode)
+
+
+def blur(p, s, share, find):
+    size = s.size * share
+    if size < 0.02:
+        return p
+    if s.form == "disc" and s.axes == "both":
+        return ndi.correlate(p, disc(size)[..., None], mode=edge(s))
+    if s.form == "gaussian":
+        weights = line(size)
+    else:
+        x = np.arange(-np.ceil(size + 0.5), np.ceil(size + 0.5) + 1)
+        weights = np.clip(np.minimum(x + 0.5, size) - np.maximum(x - 0.5, -size), 0, 1)
+        weights = weights / weights.sum()
+    one = np.ones(1)
+    return smooth(p, one if s.axes == "across" else weights, one if s.axes == "down" else weights, edge(s))
+
+
+def disc(radius, over=64):
+    reach = int(np.ceil(radius + 0.5))
+    steps = (np.arange((2 * reach + 1) * over) + 0.5) / over - reach - 0.5
+    inside = np.hypot(steps[None], steps[:, None]) <= radius
+    side = 2 * reach + 1
+    weights = inside.reshape(side, over, side, over).mean((1, 3))
+    return weights / weights.sum()
+
+
+def sharpen(p, s, share, find):
+    if s.size * share < 0.02:
+        return p
+    weights = line(s.size * share)
+    return p + s.amount * (p - smooth(p, weights, weights, edge(s)))
+
+
+def median(p, s, share, find):
+    reach = min(2, round(s.size * share))
+    return ndi.median_filter(p, (2 * reach + 1, 2 * reach + 1, 1), mode=edge(s)) if reach else p
+
+
+def grown(plane, size, mode="nearest"):
+    """Grey morphology by discs; between two whole radii their weighted mean."""
+    work = ndi.grey_dilation if size > 0 else ndi.grey_erosion
+    low, high = int(np.floor(abs(size))), int(np.ceil(abs(size)))
+    rows = []
+    for radius in (low, high):
+        y, x = np.mgrid[-radius : radius + 1, -radius : radius + 1]
+        rows.append(work(plane, footprint=x * x + y * y <= radius * radius, mode=mode) if radius else plane)
+    return rows[0] + (abs(size) - low) * (rows[1] - rows[0])
+
+
+def grow_shrink(p, s, share, find):
+    return np.stack([grown(p[..., i], s.size * share, edge(s)) for i in range(4)], -1)
+
+
+def crop(p, s, share, find):
+    height, width = p.shape[:2]
+
+    def part(count, low, high):
+        at = np.arange(count)
+        return np.clip(np.minimum(at + 1, high) - np.maximum(at, low), 0, 1)
+
+    down = part(height, s.top * share, height - s.bottom * share)
+    across = part(width, s.left * share, width - s.right * share)
+    return p * (down[:, None] * across[None])[..., None]
+
+
+def falloff(p, s, share, find):
+    w = shapes.weights(
+        s.shape, (s.x, s.y), (s.width, s.height), s.turn, s.soft, p.shape[1::-1], round(-np.log2(share))
+    )
+    return p * (1 - w if s.inverted else w)[..., None]
+
+
+def flip(p, s, share, find):
+    return p[:: -1 if s.down else 1, :: -1 if s.across else 1]
+
+
+def moved(p, matrices, name):
+    """The mean of the picture under ``matrices``, halved first while it would shrink below half."""
+    height, width = p.shape[:2]
+    shrink, base = np.sqrt(abs(np.linalg.det(matrices[0][:2, :2]))), np.eye(3)
+    while shrink < 0.5 and max(p.shape[:2]) > 1:
+        p, base, shrink = halved(p), np.diag([0.5, 0.5, 1]) @ base, shrink * 2
+    y, x = np.mgrid[:height, :width]
+    rows = [base @ np.linalg.inv(m) for m in matrices]
+    plain = [warped_raw(p, back, (width, height), name) for back in rows]
+    mean = np.mean(plain, axis=0)
+    return limited(mean) if name in {"cubic", "lanczos"} else mean
+
+
+def warped_raw(p, back, size, name):
+    y, x = np.mgrid[: size[1], : size[0]] + 0.5
+    u, v, w = (back[i, 0] * x + back[i, 1] * y + back[i, 2] for i in range(3))
+    return sampled(p, np.where(w > 0, u / w, -1e6) - 0.5, np.where(w > 0, v / w, -1e6) - 0.5, name)
+
+
+def transform(p, s, share, find):
+    height, width = p.shape[:2]
+    anchor = np.array([width / 2 + s.anchor_x * share, height / 2 + s.anchor_y * share])
+    matrices = []
+    for x, y, scale, stretch, turn in s.path or ((s.x, s.y, s.scale, s.stretch, s.turn),):
+        c, n = np.cos(np.radians(turn)), np.sin(np.radians(turn))
+        linear = np.array([[c, -n], [n, c]]) @ np.diag([scale * stretch, scale])
+        m = np.eye(3)
+        m[:2, :2], m[:2, 2] = linear, anchor + np.array([x, y]) * share - linear @ anchor
+        matrices.append(m)
+    return moved(p, matrices, s.filter)
+
+
+def corner_pin(p, s, share, find):
+    height, width = p.shape[:2]
+    rest = np.array([[0, 0], [width, 0], [width, height], [0, height]], float)
+    to = rest + np.array(s.corners) * share
+    rows = []
+    for (x, y), (u, v) in zip(rest, to, strict=True):
+        rows.append([x, y, 1, 0, 0, 0, -u * x, -u * y])
+        rows.append([0, 0, 0, x, y, 1, -v * x, -v * y])
+    return moved(p, [np.append(np.linalg.solve(rows, to.reshape(-1)), 1).reshape(3, 3)], s.filter)
+
+
+def tile(p, s, share, find):
+    height, width = p.shape[:2]
+    one = moved(p, [np.diag([1 / s.columns, 1 / s.rows, 1])], "linear")
+    cell = one[: -(-height // s.rows), : -(-width // s.columns)]
+
+    def turned(part, number, axis):
+        return np.flip(part, axis) if s.mirrored and number % 2 else part
+
+    row = np.concatenate([turned(cell, i, 1) for i in range(s.columns)], 1)
+    return np.concatenate([turned(row, i, 0) for i in range(s.rows)], 0)[:height, :width]
+
+
+def glow(p, s, share, find):
+    bright = np.maximum(p[..., :3] - s.threshold * np.clip(p[..., 3:], 0, 1), 0)
+    weights = line(max(s.size * share, 0.02))
+    light = smooth(bright, weights, weights, "nearest") * s.gain * np.array(s.tint)
+    return np.concatenate([p[..., :3] + light, p[..., 3:]], -1)
+
+
+def extend(p, s, share, find):
+    colour = extended(p, s.inside)
+    alpha = p[..., 3:]
+    edge_pixels = (alpha > 0) & (alpha <= s.inside)
+    return np.concatenate([np.where(edge_pixels, colour * alpha, p[..., :3]), alpha], -1)
+
+
+def patch(p, s, share, find):
+    other = find.picture(s.second) if s.second else np.zeros_like(p)
+    sides = {"one": p, "two": other}
+
+    def channel(picture, name):
+        colour = straight(picture) if s.given == "straight" else picture[..., :3]
+        colour = encoded(colour) if s.space == "codes" else colour
+        rows = {n: colour[..., i] for i, n in enumerate("RGB")} | {"A": picture[..., 3]}
+        rows |= {"luma": colour @ BT709, "min": colour.min(-1), "max": colour.max(-1)}
+        return rows[name]
+
+    def value(route):
+        x = np.full(p.shape[:2], float(route.channel)) if route.source == "constant" else channel(
+            sides[route.source], route.channel
+        )
+        return route.gain * (1 - x if route.inverted else x) + route.offset
+
+    def is_same(route, name):
+        return (route.source, route.channel) == ("one", name) and route.plain
+
+    routes = dict(s.routes)
+    alpha = value(routes["A"]) if "A" in routes else p[..., 3]
+    alpha_same = "A" not in routes or is_same(routes["A"], "A")
+    limited_alpha = alpha
+    out = np.empty_like(p)
+    out[..., 3] = limited_alpha
+    for i, n in enumerate("RGB"):
+        route = routes.get(n)
+        same = route is None or is_same(route, n)
+        if same and alpha_same and s.given == s.made:
+            out[..., i] = p[..., i]
+            continue
+        x = channel(p, n) if route is None else value(route)
+        x = decoded(x, "srgb") if s.space == "codes" else x
+        if s.made == "premultiplied":
+            out[..., i] = x
+        elif route is not None and (route.source == "constant" or route.channel == "A"):
+            out[..., i] = x * limited_alpha
+        else:
+            source = p if route is None else sides[route.source]
+            out[..., i] = x * under(source, limited_alpha)
+    return out
+
+
+def under(source, alpha):
+    """What a source's straight colour is multiplied by: the new alpha; 1 for light; for nothing the alpha."""
+    light = np.abs(source[..., :3]).sum(-1) > 0
+    return np.where(source[..., 3] > 0, alpha, np.where(light, 1, alpha))
+
+
+OPERATIONS = {
+    "add": lambda a, b: a + b, "subtract": lambda a, b: a - b, "multiply": lambda a, b: a * b,
+    "divide": lambda a, b: np.where(np.abs(b) > 1e-6, a / np.where(np.abs(b) > 1e-6, b, 1), a),
+    "screen": lambda a, b: a + b - a * b,
+    "overlay": lambda a, b: np.where(a <= 0.5, 2 * a * b, 1 - 2 * (1 - a) * (1 - b)),
+    "lighten": np.maximum, "darken": np.minimum, "difference": lambda a, b: np.abs(a - b),
+    "average": lambda a, b: (a + b) / 2,
+}  # fmt: skip
+
+
+def combine(p, s, share, find):
+    if not s.second:
+        return p
+    other = find.picture(s.second)
+    one, two = straight(p), straight(other)
+    if s.space == "codes":
+        one, two = encoded(one), encoded(two)
+    x = OPERATIONS[s.operation](one, two)
+    if s.overflow == "clip":
+        x = np.clip(x, 0, 1)
+    elif s.overflow == "rescale":
+        low, high = {"add": (0, 2), "subtract": (-1, 1)}.get(s.operation, (0, 1))
+        x = (x - low) / (high - low)
+    x = decoded(x, "srgb") if s.space == "codes" else x
+    alpha = p[..., 3:]
+    if s.transparency == "both":
+        alpha = alpha + other[..., 3:] - alpha * other[..., 3:]
+        return np.concatenate([x * alpha, alpha], -1)
+    light = np.abs(p[..., :3]).sum(-1, keepdims=True) > 0
+    return np.concatenate([x * np.where(alpha > 0, alpha, light), alpha], -1)
+
+
+FIELD = {
+    "blur": blur, "sharpen": sharpen, "median": median, "grow_shrink": grow_shrink, "crop": crop,
+    "falloff": falloff, "flip": flip, "transform": transform, "corner_pin": corner_pin, "tile": tile,
+    "glow": glow, "extend": extend, "patch": patch, "combine": combine,
+}  # fmt: skip
+
+#: Those that take a colour past its edge where alpha alone changes.
+NEAR = {"blur", "sharpen", "median", "grow_shrink"}
