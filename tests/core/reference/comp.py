@@ -35,7 +35,9 @@ class Reference:
             if unit[0].group:
                 group = np.zeros_like(pile)
                 for layer in unit:
-                    group = merged(layer.operator, self.placed(layer, number, level, box), group, layer.opacity)
+                    group = merged(
+                        layer.operator, self.placed(layer, number, level, box), group, layer.opacity
+                    )
                 pile = merged("over", group, pile, 1.0)
             else:
                 front = self.placed(unit[0], number, level, box)
@@ -145,7 +147,9 @@ class Reference:
 
     def named(self, name, own, number, level):
         if not name.startswith("layer:"):
-            timed = own.model_copy(update=dict(element=name, offset=0, speed=1.0, reverse=False, ends="hold"))
+            timed = own.model_copy(
+                update={"element": name, "offset": 0, "speed": 1.0, "reverse": False, "ends": "hold"}
+            )
             return self.element(name, self.frame_of(timed, number), level)
         return self.cut(self.layer(name, own, number), number, level)
 
@@ -170,7 +174,10 @@ class Reference:
         source_level = max(0, floor(np.log2(2.0**level / layer.place.scale) + 1e-9))
         picture = self.cut(layer, number, source_level)
         back = self.place(layer, level, source_level)
-        if np.abs(back[:2, :2] - np.eye(2)).max() < 1e-9 and np.abs(back[:2, 2] - np.round(back[:2, 2])).max() < 1e-6:
+        if (
+            np.abs(back[:2, :2] - np.eye(2)).max() < 1e-9
+            and np.abs(back[:2, 2] - np.round(back[:2, 2])).max() < 1e-6
+        ):
             return warped(picture, np.round(back), box, "nearest")
         return warped(picture, back, box, layer.place.filter)
 

@@ -109,7 +109,9 @@ def refined(plane, matte, level):
         plane = grown(plane, matte.grow * share)
     if matte.soften * share > 0.05:
         weights = line(matte.soften * share)
-        plane = ndi.correlate1d(ndi.correlate1d(plane, weights, 0, mode="nearest"), weights, 1, mode="nearest")
+        plane = ndi.correlate1d(
+            ndi.correlate1d(plane, weights, 0, mode="nearest"), weights, 1, mode="nearest"
+        )
     return 1 - plane if matte.inverted else plane
 
 

@@ -93,7 +93,7 @@ def limited(picture):
 
 
 def warped(picture, back, size, name):
-    """``back``: ``(3, 3)`` from corner coordinates of the result, ``size`` (W, H), to those of the picture."""
+    """``back``: from corner coordinates of the result, of a ``size`` (W, H), to those of the picture."""
     y, x = np.mgrid[: size[1], : size[0]] + 0.5
     u, v, w = (back[i, 0] * x + back[i, 1] * y + back[i, 2] for i in range(3))
     result = sampled(picture, np.where(w > 0, u / w, -1e6) - 0.5, np.where(w > 0, v / w, -1e6) - 0.5, name)
@@ -147,7 +147,9 @@ def _clip_color(c):
     light, low = _lum(c), c.min(-1, keepdims=True)
     c = np.where(low < 0, light + (c - light) * np.maximum(0, light / np.maximum(light - low, 1e-20)), c)
     light, high = _lum(c), c.max(-1, keepdims=True)
-    return np.where(high > 1, light + (c - light) * np.maximum(0, (1 - light) / np.maximum(high - light, 1e-20)), c)
+    return np.where(
+        high > 1, light + (c - light) * np.maximum(0, (1 - light) / np.maximum(high - light, 1e-20)), c
+    )
 
 
 def _set_lum(c, light):

@@ -251,7 +251,6 @@ def moved(p, matrices, name):
     shrink, base = np.sqrt(abs(np.linalg.det(matrices[0][:2, :2]))), np.eye(3)
     while shrink < 0.5 and max(p.shape[:2]) > 1:
         p, base, shrink = halved(p), np.diag([0.5, 0.5, 1]) @ base, shrink * 2
-    y, x = np.mgrid[:height, :width]
     rows = [base @ np.linalg.inv(m) for m in matrices]
     plain = [warped_raw(p, back, (width, height), name) for back in rows]
     mean = np.mean(plain, axis=0)
@@ -326,8 +325,10 @@ def patch(p, s, share, find):
         return rows[name]
 
     def value(route):
-        x = np.full(p.shape[:2], float(route.channel)) if route.source == "constant" else channel(
-            sides[route.source], route.channel
+        x = (
+            np.full(p.shape[:2], float(route.channel))
+            if route.source == "constant"
+            else channel(sides[route.source], route.channel)
         )
         return route.gain * (1 - x if route.inverted else x) + route.offset
 

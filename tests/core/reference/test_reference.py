@@ -8,7 +8,7 @@ import os
 
 import numpy as np
 from core.reference.comp import Reference
-from core.reference.documents import HEIGHT, WIDTH, Arrays, documents, pictures
+from core.reference.documents import Arrays, documents, pictures, piles, single
 from hypothesis import HealthCheck, given, note, settings
 from hypothesis import strategies as st
 from neatveil.comp.document import parse_comp
@@ -18,14 +18,34 @@ from neatveil.picture import Box
 PICTURES = pictures()
 MANY = int(os.environ.get("NEATVEIL_DOCUMENTS", "300"))
 many = settings(
-    max_examples=MANY, deadline=None,
+    max_examples=MANY // 3, deadline=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much],
 )  # fmt: skip
 
 
+FRAMES, LEVELS = st.integers(1, 5), st.sampled_from([0, 0, 1, 2])
+
+
 @many
-@given(documents, st.integers(1, 5), st.sampled_from([0, 0, 1, 2]), st.data())
+@given(single, FRAMES, LEVELS, st.data())
+def test_a_layer_with_a_step_or_two(written, frame, level, data):
+    compare(written, frame, level, data)
+
+
+@many
+@given(piles, FRAMES, LEVELS, st.data())
+def test_a_pile_of_layers_by_every_operator(written, frame, level, data):
+    compare(written, frame, level, data)
+
+
+@many
+@given(documents, FRAMES, LEVELS, st.data())
 def test_a_document_means_what_the_plain_evaluation_makes_of_it(written, frame, level, data):
+    compare(written, frame, level, data)
+
+
+def compare(written, frame, level, data):
+    """Whole and in part, against the plain evaluation."""
     note(json.dumps({"frame": frame, "level": level, "layers": written["layers"]}))
     comp = parse_comp(written)
     expected = Reference(comp, PICTURES).picture(frame, level)
