@@ -16,7 +16,6 @@ from ..numeric.threads import workers
 from ..picture import RGBA, Box, Plane, PremultipliedPicture, lay_over, new_planes
 from .base import FieldStep
 
-
 #: An alpha of no more than this is what rounding and filters leave: the colour under it is not to be trusted.
 TRACE = 1e-5
 

@@ -377,6 +377,11 @@ layer = st.fixed_dictionaries(
 def document(layers):
     """A document of these layers; what layers name of the first one is left out of that one itself."""
     rows = [{"id": f"l{i}", "name": f"l{i}", **row} for i, row in enumerate(layers)]
+    for row in rows:
+        # straight colour under next to no alpha, as a step before may leave, is anything in float32
+        later = [{k: v for k, v in step.items() if k != "on_straight"} for step in row.get("steps", [])[1:]]
+        if later:
+            row["steps"] = [*row["steps"][:1], *later]
     if rows:
         rows[0] = without_names(rows[0])
     for row in rows:

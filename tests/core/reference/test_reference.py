@@ -1,6 +1,6 @@
 """Random documents: the evaluator against the plain evaluation, whole, in parts, at every preview level.
 
-300 documents in continuous integration; `NEATVEIL_DOCUMENTS=20000 pytest tests/core/reference` by hand.
+450 documents in continuous integration; `NEATVEIL_DOCUMENTS=20000 pytest tests/core/reference` by hand.
 """
 
 import json
@@ -16,7 +16,7 @@ from neatveil.evaluate import Evaluator
 from neatveil.picture import Box
 
 PICTURES = pictures()
-MANY = int(os.environ.get("NEATVEIL_DOCUMENTS", "300"))
+MANY = int(os.environ.get("NEATVEIL_DOCUMENTS", "450"))
 many = settings(
     max_examples=MANY // 3, deadline=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much],

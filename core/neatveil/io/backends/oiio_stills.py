@@ -13,7 +13,7 @@ from ...errors import FileDamaged, NameUnknown
 from ...picture import RGB, RGBA, Box, Plane, StoredPicture, new_planes
 from ..facts import ChannelFact, Facts
 from ..formats import format_of
-from . import exr_chroma, orientation
+from . import dpx, exr_chroma, orientation
 from .claims import alpha_claim, colour_encoding
 from .id_manifest import named_objects
 from .names import is_data_channel
@@ -25,6 +25,8 @@ _SAMPLES = {"uint8": 8, "uint16": 16, "half": 16, "float": 32, "uint32": 32, "do
 
 def size_of(path: Path) -> tuple[int, int]:
     """Width and height of the frame, from the header alone; as fast as the library can."""
+    if dpx.is_dpx(path):
+        return dpx.size_of(path)
     try:
         source = open_file(path, format_of(path))
     except Subsampled:
@@ -40,6 +42,8 @@ def size_of(path: Path) -> tuple[int, int]:
 
 def probe(path: Path) -> Facts:
     """Facts from the header alone."""
+    if dpx.is_dpx(path):
+        return dpx.probe(path)
     try:
         still = Still(path)
     except Subsampled:
@@ -93,6 +97,8 @@ def read(path: Path, names: list[str] | None = None) -> StoredPicture:
     Raises `FileDamaged` where pixels are missing, `NameUnknown` for a channel that is not there,
     `PictureTooLarge`, `FileMissing`, `FileEmpty`.
     """
+    if dpx.is_dpx(path):
+        return dpx.read(path, names)
     try:
         still = Still(path)
     except Subsampled:
@@ -140,6 +146,8 @@ def read_halved(path: Path) -> StoredPicture | None:
 
     Raises as `read`.
     """
+    if path.suffix.lower() != ".exr":
+        return None
     try:
         still = Still(path)
     except Subsampled:
