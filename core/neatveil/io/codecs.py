@@ -48,7 +48,10 @@ def limits_of(facts: Facts) -> list[str]:
     else:
         found = [*_LIMITS.get(facts.format, ())]
     if any(p in facts.pixel_format for p in ("420", "nv12")):
-        found.append("Its colour has half the width and half the height (4:2:0).")
+        found.append(
+            "Its colour has half the width and half the height (4:2:0); its samples are taken to lie on the "
+            "left of their pixels."
+        )
     elif "422" in facts.pixel_format:
         found.append("Its colour has half the width (4:2:2).")
     return found

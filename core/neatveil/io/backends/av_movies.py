@@ -21,7 +21,7 @@ from ...numeric.threads import workers
 from ...picture import Box, Plane, StoredPicture
 from ..facts import ChannelFact, Facts
 from ..formats import format_of
-from . import yuv
+from . import movie_notes, yuv
 from .oiio_file import MAX_SAMPLES
 
 _DAMAGE = (av.error.FFmpegError, EOFError, UnicodeDecodeError, MemoryError, ValueError, IndexError)
@@ -113,6 +113,7 @@ class MovieReader:
             notes.append("The file gives no frame rate; set one before it is used.")
         if self._stream.frames and self._stream.frames != self.count:
             notes.append(f"The header says {self._stream.frames} frames; {self.count} are there.")
+        notes += movie_notes.notes_of(self._stream, self._pts)
         return Facts(
             kind="movie",
             name=self.path.name,

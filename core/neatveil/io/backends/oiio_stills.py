@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
@@ -10,17 +11,21 @@ import OpenImageIO as oiio
 from numpy.typing import NDArray
 
 from ...errors import FileDamaged, NameUnknown
-from ...picture import RGB, RGBA, Box, Plane, StoredPicture, new_planes
+from ...picture import RGB, RGBA, Box, Plane, StoredPicture, lay_over, new_planes
 from ..facts import ChannelFact, Facts
 from ..formats import format_of
-from . import dpx, exr_chroma, orientation
+from . import dpx, exr_chroma, orientation, targa16
 from .claims import alpha_claim, colour_encoding
+from .damage import damage_notes
 from .id_manifest import named_objects
+from .movie_notes import UNCONVERTED, not_converted, not_square
 from .names import is_data_channel
 from .oiio_file import Channel, Still, Subsampled, asked_type, check_size, open_file, told, windows
 from .samples import fill_halved, fill_planes, without_denormals
 
-_SAMPLES = {"uint8": 8, "uint16": 16, "half": 16, "float": 32, "uint32": 32, "double": 64}
+_SAMPLES = {"uint8": 8, "uint16": 16, "half": 16, "float": 32, "uint": 32, "uint32": 32, "double": 64}
+#: Whole numbers that name things: they are read as they are, not as shares of the largest.
+_IDENTITY = {"uint", "uint32"}
 
 
 def size_of(path: Path) -> tuple[int, int]:
@@ -56,13 +61,13 @@ def probe(path: Path) -> Facts:
 
 def _facts(still: Still) -> Facts:
     path, spec = still.path, still.main
-    bits = _bits(spec, still.channels[0].sample)
+    bits = _bits(path, spec, still.channels[0].sample)
     turn = orientation.of(spec)
     data, display = (orientation.box(b, Box.sized(spec.full_width, spec.full_height), turn)
                      for b in windows(spec))  # fmt: skip
-    channels = [
-        ChannelFact(name=c.name, sample=c.sample, data=is_data_channel(c.name)) for c in still.channels
-    ]
+    channels = [ChannelFact(name=c.name, sample=c.sample, data=_is_data(c)) for c in still.channels]
+    if targa16.has_alpha_bit(path):
+        channels.append(ChannelFact(name="A", sample="uint1"))
     alpha = any(c.name == "A" for c in channels)
     claim, claim_by = alpha_claim(path, still.format, spec)
     encoding, encoding_by, notes = colour_encoding(still.format, spec, still.channels[0].sample)
@@ -70,6 +75,7 @@ def _facts(still: Still) -> Facts:
         notes.append(f"The file holds {pages} pictures; the first is read.")
     if turn != 1:
         notes.append("The file says that it was stored turned or mirrored; it is shown upright.")
+    notes += [*_header_notes(spec), *damage_notes(path)]
     thin = [c.name for c in channels if c.data and _SAMPLES.get(c.sample, 8) < 16]
     if thin:
         notes.append(f"{', '.join(thin)} hold data in {bits} bits; 16 or more are needed.")
@@ -84,9 +90,30 @@ def _facts(still: Still) -> Facts:
     )  # fmt: skip
 
 
-def _bits(spec: Any, sample: str) -> int:
+def _is_data(channel: Channel) -> bool:
+    return is_data_channel(channel.name) or channel.sample in _IDENTITY
+
+
+def _header_notes(spec: Any) -> list[str]:
+    """Of pixels that are not square, and of codes that are not converted (ITU-T H.273, table 3)."""
+    found = []
+    aspect = float(spec.get_float_attribute("PixelAspectRatio", 1.0))
+    if aspect > 0 and abs(aspect - 1) > 1e-3:
+        found.append(not_square(Fraction(aspect).limit_denominator(100)))
+    codes = spec.getattribute("CICP")
+    if codes is not None and (name := UNCONVERTED.get(int(codes[1]))):
+        found.append(not_converted(name))
+    return found
+
+
+def _bits(path: Path, spec: Any, sample: str) -> int:
     """Bits of a sample; fewer than 8 only for grey, since a palette's colours have 8."""
     whole = _SAMPLES.get(sample, 8)
+    if path.suffix.lower() == ".png":
+        with path.open("rb") as file:
+            head = file.read(26)
+        # of the header chunk: bits, and the kind of colour, 0 grey, 4 grey with alpha (PNG, 11.2.2)
+        return head[24] if head[25] in {0, 4} else whole
     said = int(spec.get_int_attribute("oiio:BitsPerSample", whole))
     return whole if spec.nchannels > 2 and said < 8 else said
 
@@ -112,6 +139,15 @@ def read(path: Path, names: list[str] | None = None) -> StoredPicture:
 
 
 def _read(still: Still, names: list[str] | None) -> StoredPicture:
+    if targa16.has_alpha_bit(still.path) and (names is None or "A" in names):
+        rest = None if names is None else [n for n in names if n != "A"]
+        colour = _read_channels(still, rest or None)
+        planes = {n: p for n, p in colour.planes.items() if rest is None or n in rest}
+        return colour.with_planes({**planes, "A": targa16.alpha_of(still.path)})
+    return _read_channels(still, names)
+
+
+def _read_channels(still: Still, names: list[str] | None) -> StoredPicture:
     by_name = {c.name: c for c in still.channels}
     wanted = names or [n for n in by_name if n in RGBA or n == "Y"] or list(by_name)[:3]
     unknown = [n for n in wanted if n not in by_name]
@@ -134,7 +170,7 @@ def _of_parts(still: Still, channels: list[Channel]) -> StoredPicture:
     for part in parts:
         own = [c for c in channels if c.part == part]
         _read_part(still, part, own, planes, data)
-    data_planes = [n for n in planes if is_data_channel(n)]
+    data_planes = [c.name for c in channels if _is_data(c)]
     return StoredPicture(planes, data, display, data_planes=data_planes)
 
 
@@ -189,7 +225,25 @@ def _block(still: Still, part: int, channels: list[Channel]) -> tuple[int, NDArr
     return begin, np.asarray(pixels).reshape(spec.height, spec.width, end - begin)
 
 
+def _read_identity(still: Still, channel: Channel, plane: Plane, area: Box) -> None:
+    """Whole numbers as they are; beyond 2^24 to the nearest that a float32 holds."""
+    spec = still.specs[channel.part]
+    pixels = still.source.read_image(channel.part, 0, channel.index, channel.index + 1, oiio.UINT32)
+    if pixels is None:
+        raise FileDamaged(
+            f"{still.path.name} breaks off or is damaged: {told(still.source) or 'no pixels'}",
+            advice="Copy or render it again.", where=still.path.name,
+        )  # fmt: skip
+    values = np.asarray(pixels).reshape(spec.height, spec.width).astype(np.float32)
+    lay_over(values, windows(spec)[0], plane, area)
+
+
 def _read_part(still: Still, part: int, channels: list[Channel], planes: dict[str, Plane], area: Box) -> None:
+    for c in [c for c in channels if c.sample in _IDENTITY and still.format.name == "OpenEXR"]:
+        _read_identity(still, c, planes[c.name], area)
+        channels = [other for other in channels if other is not c]
+    if not channels:
+        return
     begin, block = _block(still, part, channels)
     own = windows(still.specs[part])[0]
     y, x = own.y0 - area.y0, own.x0 - area.x0
