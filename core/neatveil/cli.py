@@ -19,8 +19,8 @@ from .cli_elements import add_commands
 from .colour import encoding_named
 from .comp import Comp, document_schema, load_comp
 from .comp.rate import parse_rate
-from .delivery import Target, form_for_file, prove, write_frames, write_movie
-from .delivery.write import write_frame
+from .delivery import Target, form_for_file, lost_in, prove, write_frames, write_movie
+from .delivery.write import meant, write_frame
 from .errors import FileMissing, NeatVeilError, RateMissing, ValueRefused
 from .evaluate import Evaluator
 from .io import Facts, LocalDecoder
@@ -175,30 +175,49 @@ def _convert(options: argparse.Namespace) -> int:
         alpha=options.read, matte=options.matte, inverted=options.inverted, multiplied=multiplied
     )
     form = form_for_file(options.target)
-    written = "before-encoding" if form.encoding == "linear" else multiplied
+    # as it is read by default, so that what was written comes back to itself
+    usual = "before-encoding" if form.encoding == "linear" else "after-encoding"
+    written = usual if form.encoding == "linear" else options.multiplied or usual
     form = replace(form, reading=Reading(alpha=options.write, multiplied=written))
     if form.encoding != "linear" and encoded:
         form = replace(form, encoding=transfer)
     if form.name.startswith("exr") and facts.bit_depth > 16:
         form = replace(form, sample="float")
 
+    lost = [0, 0]
+
     def frame(number: int) -> PremultipliedPicture:
-        return read(decoder.read(options.source, number), reading, facts.encoding)
+        picture = read(decoder.read(options.source, number), reading, facts.encoding)
+        light, clipped = lost_in(picture, meant(picture, form), form)
+        lost[0], lost[1] = lost[0] + light, lost[1] + (clipped if form.sample == "half" else 0)
+        return picture
 
     if facts.kind == "still" and form.kind == "frames":
         write_frame(frame(0), form, Path(options.target))
-        return 0
+        return _say_lost(*lost)
     numbers = [n for n in range(facts.first, facts.last + 1) if n not in set(facts.missing)]
     if facts.missing:
         print(f"neatveil: frames missing: {', '.join(map(str, facts.missing))}", file=sys.stderr)
     if form.kind == "frames":
         write_frames(frame, form, Target(Path(options.target)), numbers)
-        return 1 if facts.missing else 0
+        return max(_say_lost(*lost), int(bool(facts.missing)))
     rate = options.rate or (parse_rate(facts.rate) if facts.rate else None)
     if rate is None:
         raise RateMissing(f"{facts.name} has no frame rate.", advice="Give one with --rate.")
     write_movie(frame, form, Target(Path(options.target)), numbers, rate)
-    return 1 if facts.missing else 0
+    return max(_say_lost(*lost), int(bool(facts.missing)))
+
+
+def _say_lost(light: int, beyond_half: int) -> int:
+    """The exit status, after saying what could not be held."""
+    if light:
+        print(f"neatveil: {light} pixels of light where the alpha is 0 could not be held", file=sys.stderr)
+    if beyond_half:
+        print(
+            f"neatveil: {beyond_half} pixels are beyond what a half holds and were cut off at 65504",
+            file=sys.stderr,
+        )
+    return int(bool(light or beyond_half))
 
 
 def _frames(options: argparse.Namespace, of: Comp | RenderSetup) -> list[int]:

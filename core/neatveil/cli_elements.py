@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import sys
 from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
@@ -10,11 +11,11 @@ from typing import Any
 
 from .alpha import Reading
 from .comp import Element
-from .errors import RateMissing, ValueRefused
+from .errors import RateMissing, ValueRefused, WouldLose
 from .evaluate import Evaluator
 from .evaluate.trying import suggestion_for
 from .io import Facts, LocalDecoder
-from .rewrite import REWRITE_FORMS, check, rewrite, rewrite_form_named
+from .rewrite import REWRITE_FORMS, check, dropped, narrowed, rewrite, rewrite_form_named
 
 
 def add_commands(commands: Any, rate: Callable[[str], Fraction]) -> None:
@@ -32,6 +33,7 @@ def add_commands(commands: Any, rate: Callable[[str], Fraction]) -> None:
     again.add_argument("--form", choices=list(REWRITE_FORMS), required=True)
     again.add_argument("--rate", type=rate, help="of a movie written from frames that give none")
     again.add_argument("--alpha-may-go", action="store_true", help="allow a form that cannot hold it")
+    again.add_argument("--allow-loss", action="store_true", help="allow a form that cannot hold everything")
     again.set_defaults(command=_rewrite)
 
 
@@ -69,10 +71,13 @@ def _rewrite(options: argparse.Namespace) -> int:
     if form.kind == "movie" and given is None:
         raise RateMissing(f"{facts.name} gives no frame rate.", advice="Say --rate.", where=facts.name)
     frames = range(facts.first, facts.last + 1)
-    rewrite(
-        element, decoder, form, options.target, frames, rate=given or Fraction(25),
-        allow_loss=options.alpha_may_go,
-    )  # fmt: skip
+    lost = dropped(element, facts, form)
+    accepted = options.allow_loss or (options.alpha_may_go and len(lost) == 1)
+    if lost and not accepted:
+        raise WouldLose(" ".join(lost), advice="Choose another form, or say --allow-loss.", where=facts.name)
+    for sentence in [*lost, *narrowed(element, facts, form)]:
+        print(f"neatveil: {sentence}", file=sys.stderr)
+    rewrite(element, decoder, form, options.target, frames, rate=given or Fraction(25), allow_loss=accepted)
     report = check(element, decoder, form, options.target, frames)
     off = (f"{v * 255:.4f}" for v in (report.colour_mean, report.colour_most, report.alpha_most))
     print(

@@ -94,6 +94,12 @@ class CannotHoldAlpha(NeatVeilError):
     code = "cannot-hold-alpha"
 
 
+class WouldLose(NeatVeilError):
+    """Something that the chosen form cannot hold; asked about before it is ordered."""
+
+    code = "would-lose"
+
+
 class WriteFailed(NeatVeilError):
     code = "write-failed"
 

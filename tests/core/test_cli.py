@@ -134,4 +134,4 @@ def test_rewriting_on_the_command_line(tmp_path, capsys):
     assert main(["rewrite", source, target, "--form", "ffv1", "--rate", "24000/1001"]) == 0
     assert "2 of 2 frames; colour off by 0.0000" in capsys.readouterr().out
     assert main(["rewrite", source, str(tmp_path / "o.mp4"), "--form", "h264", "--rate", "25"]) == 1
-    assert "cannot hold the alpha" in capsys.readouterr().err
+    assert "cannot hold its alpha" in capsys.readouterr().err

@@ -92,15 +92,20 @@ def store(picture: PremultipliedPicture, target: Reading, encoding: str) -> Stor
 
     Straight: RGB is unpremultiplied, and 0 where alpha is 0 (light there cannot be held).
     Premultiplied: multiplied over the target's matte colour, before or after encoding as it says.
-    ``none``: the premultiplied colour, encoded, without alpha. Values are not clamped.
+    ``none``: the premultiplied colour, encoded, without alpha. Values are not clamped. Channels that are data
+    are stored as they are.
     """
     e = encoding_named(encoding)
     name = e.name
     alpha = picture["A"]
-    light = picture.planes if e.primaries == "bt709" else from_bt709(picture.planes, e.primaries)
+    plain = e.primaries == "bt709" or picture.data_planes & set(RGB)
+    light = picture.planes if plain else from_bt709(picture.planes, e.primaries)
     planes: dict[str, Plane] = {}
     for i, n in enumerate(RGB):
-        planes[n] = _stored_plane(light[n], alpha, target, target.matte[i], name)
+        if n in picture.data_planes:
+            planes[n] = picture[n]
+        else:
+            planes[n] = _stored_plane(light[n], alpha, target, target.matte[i], name)
     if target.alpha != "none":
         planes["A"] = np.float32(1) - alpha if target.inverted else alpha
     return StoredPicture(planes, picture.data_window, picture.display_window, data_planes=picture.data_planes)

@@ -12,8 +12,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..errors import Cancelled, NeatVeilError
 from ..io.decoder import Decoder
-from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
+from ..picture import RGB, PremultipliedPicture, StoredPicture
 from .forms import Form
+from .losses import HALF_MOST, lost_in
 from .write import FrameSource, Target, meant
 
 
@@ -63,13 +64,14 @@ class Proof(BaseModel):
 
 def prove(
     source: FrameSource, decoder: Decoder, form: Form, target: Target, frames: list[int],
-    rate: Fraction, *, progress: Callable[[int], None] | None = None,
+    rate: Fraction, *, loss_accepted: bool = False, progress: Callable[[int], None] | None = None,
     cancelled: Callable[[], bool] | None = None,
 ) -> Proof:  # fmt: skip
     """Read every written frame back and compare it with ``source(frame)``.
 
     Problems are sentences: a missing or damaged file, a wrong rate or size, an error larger than
-    the form's arithmetic allows. Light that the form cannot hold and clipped values are counted.
+    the form's arithmetic allows, light that the form cannot hold unless ``loss_accepted``. Clipped values are
+    counted.
     """
     proof = Proof(form=form.name, frames_meant=len(frames), frames_found=0)
     _facts(proof, decoder, form, target, rate)
@@ -84,6 +86,11 @@ def prove(
     for path in target.files(form, frames):
         if path.is_file():
             proof.hashes[path.name] = xxh64(path)
+    if proof.lost_light and not loss_accepted:
+        proof.problems.append(
+            f"{proof.lost_light:,} pixels of light where the alpha is 0 came out black: {form.title} "
+            "cannot hold them. Deliver premultiplied, or accept the loss when ordering."
+        )
     if proof.missing:
         shown = ", ".join(map(str, proof.missing[:8]))
         proof.problems.append(f"{len(proof.missing)} frames are missing: {shown}.")
@@ -132,24 +139,18 @@ def _read_back(
 
 
 def _compare(picture: PremultipliedPicture, found: StoredPicture, form: Form, frame: int) -> FrameProof:
-    whole = whole_frame(picture)
     wanted = meant(picture, form)
-    lost = clipped = 0
+    lost, clipped = lost_in(picture, wanted, form)
     alpha = wanted.planes.get("A", np.ones_like(wanted["R"]))
-    if form.reading.alpha == "straight":
-        light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
-        lost = int(np.count_nonzero((whole["A"] == 0) & (light > 1e-6)))
     integer = form.sample.startswith("uint") or form.kind == "movie"
-    if integer:
-        slack = np.float32(1e-6)
-        outside = [(wanted[n] > 1 + slack) | (wanted[n] < -slack) for n in (*RGB, "A")]
-        clipped = int(np.count_nonzero(np.logical_or.reduce(outside)))
     if found["R"].shape != wanted["R"].shape:
         return _unlike(found, frame)
     colour = 0.0
     within = True
     for n in RGB:
         want = np.clip(wanted[n], 0, 1) if integer else wanted[n]
+        if form.sample == "half":
+            want = np.clip(want, -HALF_MOST, HALF_MOST)
         difference = np.abs(found[n] - want)
         seen = difference * np.clip(alpha, 0, 1) if form.reading.alpha == "straight" else difference
         colour = max(colour, float(seen.max(initial=0)))

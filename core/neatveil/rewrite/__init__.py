@@ -1,6 +1,7 @@
 """Writing an element anew in another codec or as frames, its code values and its alpha kept."""
 
 from .forms import REWRITE_FORMS, RewriteForm, rewrite_form_named
+from .kept import channels_of, data_channels, dropped, narrowed
 from .rewrite import FrameCheck, RewriteReport, as_held, check, reading_after, rewrite
 
 __all__ = [
@@ -9,7 +10,11 @@ __all__ = [
     "RewriteForm",
     "RewriteReport",
     "as_held",
+    "channels_of",
     "check",
+    "data_channels",
+    "dropped",
+    "narrowed",
     "reading_after",
     "rewrite",
     "rewrite_form_named",

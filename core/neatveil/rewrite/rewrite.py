@@ -24,8 +24,9 @@ from ..io.whole import whole_file
 from ..numeric.ahead import ahead, unless
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
-from ..picture import RGB, RGBA, StoredPicture, rgb_planes, whole_frame
+from ..picture import RGB, RGBA, Plane, StoredPicture, plane_over, rgb_planes, whole_frame
 from .forms import RewriteForm
+from .kept import channels_of, extra_channels, facts_of
 
 Asked = Callable[[], bool]
 Progress = Callable[[int], None]
@@ -61,36 +62,64 @@ class RewriteReport(BaseModel):
 def reading_after(element: Element, form: RewriteForm, has_alpha: bool) -> tuple[Reading, str]:
     """How the rewritten element is read, and its encoding.
 
-    Code values are kept as they are, and so is their meaning. Only light that is written as integers is
-    encoded first, as straight sRGB: linear code values in few bits would band.
+    Integers keep code values and their meaning as they are; light that becomes integers is encoded first, as
+    straight sRGB, since linear code values in few bits would band. Floating-point files hold linear light,
+    premultiplied over black: that is what everybody reads them as.
     """
     own = encoding_named(element.encoding)
     linear = own.name == "linear"
     encoded = encoding_name("srgb", own.primaries) if linear else element.encoding
+    ignored = element.reading.alpha == "none" or not has_alpha
+    if form.floating:
+        kept = Reading(alpha="none") if ignored else Reading(alpha="premultiplied")
+        return kept, encoding_name("linear", own.primaries)
     if has_alpha and not form.alpha:
         return Reading(alpha="none"), encoded
-    if form.floating or not linear:
+    if not linear:
         return element.reading, element.encoding
-    return Reading(alpha="straight" if has_alpha else "none"), encoded
+    return Reading(alpha="none" if ignored else "straight"), encoded
 
 
 def as_held(picture: StoredPicture, element: Element, form: RewriteForm) -> StoredPicture:
-    """The whole frame as the form should hold it: R, G, B and, where it holds one, A."""
+    """The whole frame as the form should hold it: R, G, B, where it holds one A, and channels besides.
+
+    Data and channels besides are held as they are.
+    """
     colour = rgb_planes(picture)
     if colour is None:
         raise CannotHoldAlpha(f"{element.name} has no colour to write.", where=element.name)
     shape = (picture.data_window.height, picture.data_window.width)
     has_alpha = picture.has_alpha
     alpha = picture["A"] if has_alpha else np.ones(shape, np.float32)
+    frame = picture.display_window
     full = whole_frame(picture.with_planes({**colour, "A": alpha}))
+    own_alpha = full["A"]
     reading, encoding = reading_after(element, form, has_alpha)
     if (reading, encoding) != (element.reading, element.encoding):
         full = store(read(full, element.reading, element.encoding), reading, encoding)
     names = RGBA if has_alpha and form.alpha else RGB
-    held = {n: full.planes[n] for n in names}
-    if not form.floating:
+    # an alpha that is ignored stays in the file as it is
+    held = {n: full.planes.get(n, own_alpha) for n in names}
+    if form.floating:
+        held = {n: within_half(p) for n, p in held.items()}
+    else:
         held = {n: clamped(p) for n, p in held.items()}
-    return StoredPicture(held, full.data_window)
+    further = {
+        n: plane_over(p, picture.data_window, frame)
+        for n, p in picture.planes.items()
+        if n not in {*RGBA, "Y"}
+    }
+    return StoredPicture({**held, **further}, frame, data_planes=picture.data_planes)
+
+
+#: The largest number that a half holds.
+HALF_MOST = 65504.0
+
+
+def within_half(plane: Plane) -> Plane:
+    """Finite values within what a half holds: it would make infinity of them."""
+    limit = np.float32(HALF_MOST)
+    return np.where(np.isfinite(plane), np.clip(plane, -limit, limit), plane).astype(np.float32, copy=False)
 
 
 def rewrite(
@@ -104,7 +133,8 @@ def rewrite(
     reading and writing.
     """
     numbers = list(frames)
-    first = read_stored(decoder, element, numbers[0])
+    wanted = _wanted(element, decoder, form)
+    first = read_stored(decoder, element, numbers[0], wanted)
     if first.has_alpha and not form.alpha and not allow_loss and element.reading.alpha != "none":
         raise CannotHoldAlpha(
             f"{form.title} cannot hold the alpha of {element.name}.",
@@ -114,11 +144,12 @@ def rewrite(
 
     def held(frame: int) -> StoredPicture:
         with in_this_thread():
-            return as_held(read_stored(decoder, element, frame), element, form)
+            return as_held(read_stored(decoder, element, frame, wanted), element, form)
 
     going = unless(cancelled, numbers, "Rewriting was cancelled.")
     if form.kind == "frames":
-        _frames(held, form, Pattern.parse(path), going, meaning, progress)
+        samples = _samples(element, decoder, wanted)
+        _frames(held, form, path, going, meaning, samples, progress)
         return
     # one ahead: a movie is decoded in order
     write_pictures(
@@ -128,18 +159,40 @@ def rewrite(
     )  # fmt: skip
 
 
+def frame_path(path: Path, frame: int) -> Path:
+    """Of a pattern, the frame's file; of a still, the still."""
+    return Pattern.parse(path).path(frame) if Pattern.is_pattern(path) else path
+
+
+def _wanted(element: Element, decoder: Decoder, form: RewriteForm) -> list[str] | None:
+    """The channels to read; None where colour and alpha are all that the form keeps."""
+    facts = facts_of(decoder, element)
+    further = extra_channels(element, facts, form)
+    if not further:
+        return None
+    return [n for n in channels_of(element, facts) if n in {*RGBA, "Y"}] + further
+
+
+def _samples(element: Element, decoder: Decoder, wanted: list[str] | None) -> dict[str, str]:
+    """Sample types of channels besides colour and alpha: halves stay halves, all others become float."""
+    if wanted is None:
+        return {}
+    halves = {c.name for c in facts_of(decoder, element).channels if c.sample == "half"}
+    return {n: "half" if n in halves else "float" for n in wanted if n not in {*RGBA, "Y"}}
+
+
 def _frames(
-    held: Callable[[int], StoredPicture], form: RewriteForm, pattern: Pattern, numbers: Iterable[int],
-    meaning: tuple[Reading, str], progress: Progress | None,
+    held: Callable[[int], StoredPicture], form: RewriteForm, path: Path, numbers: Iterable[int],
+    meaning: tuple[Reading, str], samples: dict[str, str], progress: Progress | None,
 ) -> None:  # fmt: skip
     reading, encoding = meaning
 
     def one(frame: int) -> int:
         picture = held(frame)
-        with whole_file(pattern.path(frame)) as part:
+        with whole_file(frame_path(path, frame)) as part:
             oiio_writing.write(
                 part, picture, sample=form.sample, alpha_straight=reading.alpha != "premultiplied",
-                encoding=encoding, compression=form.compression,
+                encoding=encoding, compression=form.compression, samples=samples or None,
             )  # fmt: skip
         return frame
 
@@ -154,19 +207,21 @@ def check(
 ) -> RewriteReport:  # fmt: skip
     """Read every frame of both again and compare what was to be held with what is held."""
     numbers = list(frames)
+    wanted = _wanted(element, decoder, form)
     report = RewriteReport(form=form.name, frames_before=len(numbers), frames_after=0)
     if form.kind == "movie":
         report.frames_after = _counted(path, report)
     for index, frame in enumerate(unless(cancelled, numbers, "The check was cancelled.")):
-        target = path if form.kind == "movie" else Pattern.parse(path).path(frame)
+        target = path if form.kind == "movie" else frame_path(path, frame)
         try:
-            found = decoder.read(str(target), index)
+            found = decoder.read(str(target), index, wanted)
         except NeatVeilError as error:
             report.problems.append(str(error))
             continue
         if form.kind == "frames":
             report.frames_after += 1
-        _compare(report, as_held(read_stored(decoder, element, frame), element, form), found, form, frame)
+        meant = as_held(read_stored(decoder, element, frame, wanted), element, form)
+        _compare(report, meant, found, form, frame)
         if progress is not None:
             progress(frame)
     if report.frames_after != report.frames_before:
@@ -199,6 +254,10 @@ def _compare(
             off = off / np.maximum(np.abs(meant[n]), np.float32(1))
         means.append(float(off.mean()))
         most = max(most, float(off.max()))
+    for n in (n for n in meant.planes if n not in RGBA):
+        got = found.planes.get(n)
+        if got is None or not np.array_equal(got, meant[n], equal_nan=True):
+            report.problems.append(f"Frame {frame}: channel {n} is not what it was.")
     alpha_most = 0.0
     if alpha is not None:
         got = found.planes.get("A")

@@ -10,7 +10,15 @@ import numpy as np
 import pytest
 import xxhash
 from core.pictures import picture, premultiplied, save_png, soft_disc
-from neatveil.delivery import Target, form_for_file, form_named, prove, write_frames, write_movie
+from neatveil.delivery import (
+    Target,
+    count_losses,
+    form_for_file,
+    form_named,
+    prove,
+    write_frames,
+    write_movie,
+)
 from neatveil.errors import Cancelled, DiskFull, NameUnknown, ValueRefused
 from neatveil.io import LocalDecoder
 
@@ -72,7 +80,38 @@ def test_light_that_straight_cannot_hold_is_counted(tmp_path):
         form, target = form_named(name), Target(tmp_path / FORMS[name])
         write_frames(lambda _: glow, form, target, [1])
         proof = prove(lambda _: glow, LocalDecoder(), form, target, [1], Fraction(25))
-        assert (proof.lost_light, proof.good) == (lost, True)
+        assert (proof.lost_light, proof.good) == (lost, lost == 0)
+        accepted = prove(lambda _: glow, LocalDecoder(), form, target, [1], Fraction(25), loss_accepted=True)
+        assert (accepted.lost_light, accepted.good) == (lost, True)
+
+
+@pytest.mark.parametrize("name", sorted(FORMS))
+def test_a_picture_that_is_only_light_is_counted_before_and_fails_its_proof(tmp_path, name):
+    """Glow without any coverage: a straight file of it is black, however well it agrees with itself."""
+    rgba = np.zeros((16, 16, 4), np.float32)
+    rgba[4:12, 4:12, :3] = 0.7
+    glow, form = picture(rgba), form_named(name)
+    losses = count_losses(lambda _: glow, form, range(1, 9))
+    assert losses.frames == [1, 5, 8]
+    straight = form.reading.alpha == "straight"
+    assert losses.lost_light == (3 * 64 if straight else 0)
+    assert bool(losses.words(form)) == straight
+    target = Target(tmp_path / (f"a{form.ending}" if form.kind == "movie" else f"a.####{form.ending}"))
+    if form.kind == "movie":
+        write_movie(lambda _: glow, form, target, [1, 2], Fraction(25))
+    else:
+        write_frames(lambda _: glow, form, target, [1, 2])
+    proof = prove(lambda _: glow, LocalDecoder(), form, target, [1, 2], Fraction(25))
+    assert proof.good == (not straight), proof.problems
+    if straight:
+        assert any("came out black" in p for p in proof.problems)
+
+
+def test_values_beyond_a_half_are_counted_as_clipped():
+    rgba = np.full((4, 4, 4), 1e6, np.float32)
+    rgba[..., 3] = 1
+    losses = count_losses(lambda _: picture(rgba), form_named("exr-half-premultiplied"), [1])
+    assert losses.clipped == 16
 
 
 def test_cancelling_keeps_whole_files_and_leaves_no_parts(tmp_path):

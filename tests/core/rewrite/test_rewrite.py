@@ -8,11 +8,12 @@ import tifffile
 from core.pictures import save_png, soft_disc
 from neatveil.alpha import Reading, read
 from neatveil.comp import Element
-from neatveil.errors import Cancelled, CannotHoldAlpha
+from neatveil.errors import Cancelled, CannotHoldAlpha, ValueRefused
+from neatveil.evaluate.stored import read_stored
 from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_writing
-from neatveil.picture import StoredPicture
-from neatveil.rewrite import REWRITE_FORMS, check, reading_after, rewrite, rewrite_form_named
+from neatveil.picture import Box, StoredPicture
+from neatveil.rewrite import REWRITE_FORMS, check, dropped, reading_after, rewrite, rewrite_form_named
 
 RATE = Fraction(30000, 1001)
 FRAMES = range(3, 6)
@@ -112,3 +113,143 @@ def test_cancelling_leaves_no_half_movie(kite, tmp_path):
     with pytest.raises(Cancelled):
         rewrite(kite, LocalDecoder(), form, path, FRAMES, rate=RATE, cancelled=iter([False, True]).__next__)
     assert list((tmp_path / "out").iterdir()) == []
+
+
+def element_of(decoder, path, reading, encoding, kinds=None):
+    facts = decoder.probe(str(path))
+    return Element(
+        name="kite", file=str(path), first=facts.first, last=facts.last, still=facts.kind == "still",
+        reading=reading, encoding=encoding, kinds=kinds or {},
+    )  # fmt: skip
+
+
+LOSSLESS = [n for n, f in REWRITE_FORMS.items() if f.bits == 16 and f.alpha]
+
+
+@pytest.mark.parametrize("first", REWRITE_FORMS)
+@pytest.mark.parametrize("then", REWRITE_FORMS)
+def test_through_any_two_forms_it_is_the_same_light(tmp_path, first, then):
+    """From straight sRGB PNG frames: what is read of the second form is what was read of the first file."""
+    rgba = soft_disc(16, 24)
+    for n in (1, 2):
+        save_png(tmp_path / f"a.{n:04d}.png", np.roll(rgba, n, axis=1))
+    decoder = LocalDecoder()
+    element = element_of(decoder, tmp_path / "a.####.png", Reading(alpha="straight"), "srgb")
+    before = read(decoder.read(element.file, 1), element.reading, element.encoding).rgba()
+    tolerance = 2e-5
+    for step, name in enumerate((first, then)):
+        form = rewrite_form_named(name)
+        path = target(form, tmp_path / str(step))
+        frames = range(element.first, element.last + 1)
+        rewrite(element, decoder, form, path, frames, rate=RATE, allow_loss=True)
+        has_alpha = decoder.probe(element.file).alpha
+        element = element_of(decoder, path, *reading_after(element, form, has_alpha))
+        tolerance += 3 * (form.colour_tolerance + form.alpha_tolerance)
+    after = read(decoder.read(element.file, element.first), element.reading, element.encoding).rgba()
+    forms = [rewrite_form_named(n) for n in (first, then)]
+    inside = before[..., 3] == 1 if all(f.alpha for f in forms) else before[..., 3] > 2
+    np.testing.assert_allclose(after[inside], before[inside], atol=max(tolerance, 2e-3))
+    if {first, then} <= set(LOSSLESS):
+        np.testing.assert_allclose(after, before, atol=2e-3)
+
+
+def test_a_render_of_many_channels_keeps_them_all_as_openexr_and_says_what_png_drops(tmp_path):
+    rng = np.random.default_rng(5)
+    box = Box.sized(6, 4)
+    colour = {n: rng.random((4, 6), np.float32) for n in "RGBA"}
+    names = [f"mask.{i:02d}" for i in range(36)]
+    further = {
+        "depth.Z": rng.random((4, 6), np.float32) * 1e6,
+        **{n: rng.random((4, 6), np.float32) for n in names},
+    }
+    oiio_writing.write(
+        tmp_path / "many.exr", StoredPicture({**colour, **further}, box, box), sample="float",
+        alpha_straight=False, encoding="linear",
+    )  # fmt: skip
+    decoder = LocalDecoder()
+    element = element_of(decoder, tmp_path / "many.exr", Reading(alpha="premultiplied"), "linear")
+    facts = decoder.probe(element.file)
+    assert dropped(element, facts, rewrite_form_named("exr")) == []
+    assert any("37 of its channels" in s for s in dropped(element, facts, rewrite_form_named("png16")))
+    path = tmp_path / "out" / "many.exr"
+    rewrite(element, decoder, rewrite_form_named("exr"), path, [0], rate=RATE)
+    assert check(element, decoder, rewrite_form_named("exr"), path, [0]).problems == []
+    after = decoder.read(str(path), 0, list(further))
+    for n, plane in further.items():
+        np.testing.assert_array_equal(after[n], plane)
+    assert set(decoder.probe(str(path)).data_channels) == set(facts.data_channels)
+    assert decoder.probe(str(path)).kind == "still"
+
+
+@pytest.mark.parametrize("name", LOSSLESS)
+def test_a_channel_that_is_marked_as_data_goes_through_untouched(tmp_path, name):
+    """A position pass in R, G and B of an OpenEXR file, said to be data, never encoded as colour."""
+    values = np.random.default_rng(3).random((8, 8, 4)).astype(np.float16).astype(np.float32)
+    values[..., 3] = 1
+    oiio_writing.write(
+        tmp_path / "p.exr",
+        StoredPicture.from_rgba(values),
+        sample="float",
+        alpha_straight=False,
+        encoding="linear",
+    )
+    decoder, form = LocalDecoder(), rewrite_form_named(name)
+    kinds = dict.fromkeys("RGB", "data")
+    element = element_of(decoder, tmp_path / "p.exr", Reading(alpha="premultiplied"), "linear", kinds)
+    path = target(form, tmp_path / "out")
+    rewrite(element, decoder, form, path, [0], rate=RATE, allow_loss=True)
+    after = element_of(decoder, path, *reading_after(element, form, True), kinds)
+    stored = read_stored(decoder, after, after.first)
+    assert stored.data_planes >= {*"RGB"}
+    for i, n in enumerate("RGB"):
+        np.testing.assert_allclose(stored[n], values[..., i], atol=1 / 65535)
+
+
+def test_png_to_openexr_is_linear_light_as_every_reader_takes_it(tmp_path):
+    rgba = soft_disc(16, 16)
+    save_png(tmp_path / "a.png", rgba)
+    decoder, form = LocalDecoder(), rewrite_form_named("exr")
+    element = element_of(decoder, tmp_path / "a.png", Reading(alpha="straight"), "srgb")
+    path = tmp_path / "out" / "a.exr"
+    rewrite(element, decoder, form, path, [0], rate=RATE)
+    facts = decoder.probe(str(path))
+    assert (facts.kind, facts.encoding, facts.alpha_claim) == ("still", "linear", "premultiplied")
+    got = read(decoder.read(str(path), 0), Reading(alpha="premultiplied"), "linear").rgba()
+    expected = read(decoder.read(element.file, 0), element.reading, "srgb").rgba()
+    np.testing.assert_allclose(got, expected, atol=6e-4)
+
+
+def test_values_beyond_what_a_half_holds_are_its_largest_not_infinity(tmp_path):
+    values = np.full((4, 4, 4), 1e6, np.float32)
+    values[..., 3] = 1
+    oiio_writing.write(
+        tmp_path / "a.exr",
+        StoredPicture.from_rgba(values),
+        sample="half",
+        alpha_straight=False,
+        encoding="linear",
+    )
+    assert LocalDecoder().read(str(tmp_path / "a.exr"), 0)["R"].max() == 65504
+
+
+@pytest.mark.parametrize("size", [(15, 16), (16, 15)])
+def test_an_odd_size_is_refused_by_forms_of_half_size_colour(tmp_path, size):
+    save_png(tmp_path / "a.0001.png", np.ones((*size, 3), np.float32))
+    element = Element(
+        name="a", file=str(tmp_path / "a.####.png"), first=1, last=1, reading=Reading(alpha="none")
+    )
+    form = rewrite_form_named("h264")
+    with pytest.raises(ValueRefused, match="even width and height"):
+        rewrite(element, LocalDecoder(), form, target(form, tmp_path / "out"), [1], rate=RATE)
+
+
+def test_prores_frames_say_their_primaries_and_transfer(kite, tmp_path):
+    """In the bitstream's own frame header: bytes 14 to 16 after 'icpf' (SMPTE RDD 36, 5.1.1, from memory)."""
+    form = rewrite_form_named("prores4444")
+    path = target(form, tmp_path / "out")
+    element = kite.model_copy(update={"encoding": "rec709"})
+    rewrite(element, LocalDecoder(), form, path, FRAMES, rate=RATE)
+    data = path.read_bytes()
+    at = data.index(b"icpf")
+    primaries, transfer, matrix = data[at + 18 : at + 21]
+    assert (primaries, transfer, matrix) == (1, 1, 1)

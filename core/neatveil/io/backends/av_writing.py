@@ -13,7 +13,7 @@ import av
 import numpy as np
 
 from ...colour import encoding_named
-from ...errors import DiskFull, WriteFailed
+from ...errors import DiskFull, ValueRefused, WriteFailed
 from ...numeric.threads import workers
 from ...picture import RGBA, StoredPicture
 from ..whole import whole_file
@@ -34,6 +34,12 @@ class MovieWriter:
         codec: str, pixel_format: str, options: dict[str, str], encoding: str, container: str,
     ) -> None:  # fmt: skip
         self.path = path
+        if "420" in pixel_format and (width % 2 or height % 2):
+            raise ValueRefused(
+                f"{path.name} would be {width} x {height}; a movie whose colour has half "
+                "the size (4:2:0) needs an even width and height.",
+                advice="Choose another form, or crop or pad the picture by a pixel.", where=path.name,
+            )  # fmt: skip
         try:
             self._container = av.open(str(path), "w", format=container)
             self._stream = cast(Any, self._container.add_stream(codec, rate=rate, options=options))
@@ -47,6 +53,7 @@ class MovieWriter:
         meaning = encoding_named(encoding)
         context.color_trc = {v: k for k, v in TRANSFER.items()}.get(meaning.name, 2)
         context.color_primaries = {v: k for k, v in PRIMARIES_NUMBER.items()}.get(meaning.primaries, 1)
+        self._colour = context.color_trc, context.color_primaries
         self._rgb = bool(av.VideoFormat(pixel_format).is_rgb)
         if self._rgb:
             context.colorspace, context.color_range = 0, 2
@@ -63,6 +70,8 @@ class MovieWriter:
         frame.time_base = 1 / self._rate
         frame.colorspace = 0 if self._rgb else 1
         frame.color_range = 2 if self._rgb else 1
+        # some encoders, ProRes's among them, write what the frames say rather than the stream
+        frame.color_trc, frame.color_primaries = self._colour
         self._count += 1
         self._mux(frame)
 

@@ -1,0 +1,69 @@
+"""What a form of delivery cannot hold of a picture: counted before it is ordered, and in the proof."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
+from .forms import Form
+from .write import FrameSource, meant
+
+#: Largest number that a half holds (IEEE 754 binary16).
+HALF_MOST = 65504.0
+#: Light of a pixel without coverage that counts as any.
+SEEN = 1e-6
+
+
+class Losses(BaseModel):
+    """Counted over all the frames that were looked at."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    frames: list[int]
+    lost_light: int = Field(0, description="Pixels whose light without coverage the form cannot hold.")
+    clipped: int = Field(0, description="Pixels with values outside what the form can hold.")
+
+    def words(self, form: Form) -> str:
+        """What is lost, in a sentence; empty where nothing is."""
+        found = []
+        if self.lost_light:
+            found.append(
+                f"{self.lost_light:,} pixels of light where the alpha is 0, such as glow, come out black: "
+                f"{form.title} is straight and has no place for them"
+            )
+        if self.clipped:
+            found.append(f"{self.clipped:,} pixels hold values that are cut off at its range")
+        looked = ", ".join(str(f) for f in self.frames)
+        return f"{'; '.join(found)} (frames looked at: {looked})." if found else ""
+
+
+def lost_in(picture: PremultipliedPicture, wanted: StoredPicture, form: Form) -> tuple[int, int]:
+    """Pixels of lost light, and pixels that are clipped; ``wanted``: as of `meant`."""
+    lost = 0
+    if form.reading.alpha == "straight":
+        whole = whole_frame(picture)
+        light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
+        lost = int(np.count_nonzero((whole["A"] == 0) & (light > SEEN)))
+    planes = [wanted[n] for n in (*RGB, "A") if n in wanted.planes]
+    if form.sample.startswith("uint") or form.kind == "movie":
+        slack = np.float32(1e-6)
+        outside = [(p > 1 + slack) | (p < -slack) for p in planes]
+    elif form.sample == "half":
+        outside = [np.isfinite(p) & (np.abs(p) > HALF_MOST) for p in planes]
+    else:
+        return lost, 0
+    return lost, int(np.count_nonzero(np.logical_or.reduce(outside)))
+
+
+def count_losses(source: FrameSource, form: Form, frames: Sequence[int]) -> Losses:
+    """What is lost of a range's first, middle and last frame."""
+    looked = sorted({frames[0], frames[len(frames) // 2], frames[-1]})
+    lost = clipped = 0
+    for frame in looked:
+        picture = source(frame)
+        light, outside = lost_in(picture, meant(picture, form), form)
+        lost, clipped = lost + light, clipped + outside
+    return Losses(frames=looked, lost_light=lost, clipped=clipped)

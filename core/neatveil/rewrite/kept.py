@@ -1,0 +1,66 @@
+"""What a form keeps of an element, channel by channel, and what it cannot: said before it is written."""
+
+from __future__ import annotations
+
+from ..comp import Element
+from ..io import Facts
+from ..io.decoder import Decoder
+from ..picture import RGBA
+from .forms import RewriteForm
+
+#: Samples that hold light above 1 and below 0.
+_FLOATING = {"half", "float", "double"}
+
+
+def facts_of(decoder: Decoder, element: Element) -> Facts:
+    """Facts of the element's own file."""
+    return decoder.probe(element.file)
+
+
+def channels_of(element: Element, facts: Facts) -> list[str]:
+    """All channels of an element: those that are used of its file, and those that are carried along."""
+    own = [c.name for c in facts.channels if element.only is None or c.name in element.only]
+    carried = [p.name for p in element.parts]
+    return [n for n in own if n not in carried] + carried
+
+
+def extra_channels(element: Element, facts: Facts, form: RewriteForm) -> list[str]:
+    """Channels besides colour and alpha that the form keeps."""
+    further = [n for n in channels_of(element, facts) if n not in {*RGBA, "Y"}]
+    return further if form.kind == "frames" and form.floating else []
+
+
+def data_channels(element: Element, facts: Facts) -> set[str]:
+    """Channels that hold data: by their names, their samples or what was said of them."""
+    said = {c.name for c in facts.channels if c.data} | {p.name for p in element.parts if p.data}
+    marked = {n for n, kind in element.kinds.items() if kind == "data"}
+    return (said | marked) - {n for n, kind in element.kinds.items() if kind == "colour"}
+
+
+def dropped(element: Element, facts: Facts, form: RewriteForm) -> list[str]:
+    """Channels that the form cannot hold, in sentences: refused unless that is accepted."""
+    found = []
+    names = channels_of(element, facts)
+    if "A" in names and not form.alpha and element.reading.alpha != "none":
+        found.append(f"{form.title} cannot hold its alpha.")
+    lost = [n for n in names if n not in {*RGBA, "Y", *extra_channels(element, facts, form)}]
+    if lost:
+        shown = ", ".join(lost[:6]) + (f" and {len(lost) - 6} more" if len(lost) > 6 else "")
+        found.append(f"{form.title} cannot hold {_count(len(lost))}: {shown}.")
+    return found
+
+
+def narrowed(element: Element, facts: Facts, form: RewriteForm) -> list[str]:
+    """What the form holds in a narrower range or fewer bits, in sentences: said, not refused."""
+    found = []
+    names = channels_of(element, facts)
+    floating = any(c.sample in _FLOATING for c in facts.channels if c.name in {*RGBA, "Y"} & {*names})
+    if floating and not form.floating:
+        found.append(f"{form.title} holds no values above 1 or below 0; they are cut off.")
+    if data_channels(element, facts) & {*RGBA} and form.bits < 16:
+        found.append(f"{form.title} holds {form.bits} bits a channel; its data needs 16 or more.")
+    return found
+
+
+def _count(number: int) -> str:
+    return "the channel" if number == 1 else f"{number} of its channels"
