@@ -19,7 +19,9 @@ SERVER = Path(__file__).resolve().parents[1] / "server"
 def commands(port: int, workers: int) -> dict[str, list[str]]:
     web = [sys.executable, "-m", "uvicorn", "config.asgi:application", "--host", "127.0.0.1",
            "--port", str(port), "--log-level", "warning", "--timeout-graceful-shutdown", "2",
-           "--timeout-keep-alive", "75", "--lifespan", "off"]  # fmt: skip
+           "--timeout-keep-alive", "75", "--lifespan", "off",
+           # whose word is believed of who asks is for the settings to say
+           "--no-proxy-headers"]  # fmt: skip
     work = [sys.executable, "manage.py", "procrastinate", "worker", "--concurrency", "1"]
     # What has just arrived is looked at while the others write and render: people wait for it.
     looker = [*work, "--queues", "arrivals,care"]

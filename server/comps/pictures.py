@@ -6,11 +6,14 @@ from typing import Literal
 
 import cv2
 from django.http import HttpResponse
+from neatveil.errors import ValueRefused
 from neatveil.picture import Box, PremultipliedPicture, cut
 from neatveil.view import Look, Sample, Screen, show
 from ninja import Field, Schema
 
 JPEG_QUALITY = 85
+#: Pixels of one answer: an 8K frame.
+MOST_PIXELS = 7680 * 4320
 
 
 class Shown(Schema):
@@ -28,9 +31,15 @@ class Shown(Schema):
         return Box(*self.region) if self.region else None
 
     def area(self, frame: Box) -> Box:
-        """What is shown of a frame."""
+        """What is shown of a frame; `ValueRefused` for more pixels than one answer holds."""
         box = self.box()
-        return frame if box is None else box.intersect(frame)
+        area = frame if box is None else box.intersect(frame)
+        if area.width * area.height > MOST_PIXELS:
+            raise ValueRefused(
+                f"{area.width} x {area.height} pixels were asked at once; at most {MOST_PIXELS:,} are shown.",
+                advice="Ask for a region, or for a smaller level.", where="region",
+            )  # fmt: skip
+        return area
 
 
 class SampleOut(Schema):

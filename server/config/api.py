@@ -12,8 +12,11 @@ from scenes.renders_api import router as renders
 
 from . import errors
 from .auth import person_session
+from .parsing import StrictParser
 
-api = NinjaAPI(title="Neat Veil", version="1", auth=person_session, docs_url=None, docs=Redoc())
+api = NinjaAPI(
+    title="Neat Veil", version="1", auth=person_session, docs_url=None, docs=Redoc(), parser=StrictParser()
+)
 errors.install(api)
 api.add_router("", people)
 api.add_router("", projects)

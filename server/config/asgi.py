@@ -10,21 +10,46 @@ from __future__ import annotations
 
 import asyncio
 import os
+import tempfile
 from collections.abc import Awaitable, Callable, MutableMapping
 from concurrent.futures import ThreadPoolExecutor
-from typing import Any
+from importlib import import_module
+from io import BytesIO
+from typing import IO, Any
 
 import django
+from django.conf import settings
+from django.contrib.auth import get_user
 from django.core import signals
 from django.core.exceptions import RequestAborted
 from django.core.handlers.asgi import ASGIHandler, ASGIRequest, get_script_prefix
 from django.http import HttpResponse
 from django.urls import set_script_prefix
 
+from .errors import answer, not_signed_in
+
 Message = MutableMapping[str, Any]
 
 #: Requests worked on at once, and the most database connections of this process.
 THREADS = 20
+#: Bytes of a request that is no upload; what is too large for its endpoint is told by that.
+LARGEST_OTHER = 64 << 20
+
+
+class _Refused(Exception):
+    """A request that is answered before all of it has been read."""
+
+    def __init__(self, response: HttpResponse) -> None:
+        super().__init__()
+        self.response = response
+
+
+def _signed_in(scope: Message) -> bool:
+    """Whether the session cookie is one of somebody who may sign in."""
+    request = ASGIRequest(scope, BytesIO())  # type: ignore[no-untyped-call]
+    key = request.COOKIES.get(settings.SESSION_COOKIE_NAME)
+    request.session = import_module(settings.SESSION_ENGINE).SessionStore(key)
+    return bool(key) and get_user(request).is_authenticated
 
 
 class OneHopHandler(ASGIHandler):
@@ -45,11 +70,14 @@ class OneHopHandler(ASGIHandler):
     ) -> None:
         if scope["type"] != "http":
             raise ValueError(f"Only HTTP is served, not {scope['type']}.")
+        loop = asyncio.get_running_loop()
         try:
-            body = await self.read_body(receive)
+            body = await self._body(scope, receive)
         except RequestAborted:
             return
-        loop = asyncio.get_running_loop()
+        except _Refused as refusal:
+            await self.send_response(refusal.response, send)
+            return
         with body:
             request, refused = self.create_request(scope, body)
             if request is None:
@@ -63,6 +91,33 @@ class OneHopHandler(ASGIHandler):
                 await self._stream(response, receive, send)
             finally:
                 await loop.run_in_executor(self.threads, response.close)
+
+    async def _body(self, scope: Message, receive: Callable[[], Awaitable[Message]]) -> IO[bytes]:
+        """The request's body on disk; of people who are not signed in, and of no upload, only so much."""
+        body: IO[bytes] = tempfile.SpooledTemporaryFile(  # noqa: SIM115 - the request closes it
+            max_size=settings.FILE_UPLOAD_MAX_MEMORY_SIZE, mode="w+b", dir=settings.FILE_UPLOAD_TEMP_DIR
+        )
+        size, most = 0, settings.LARGEST_UNSIGNED
+        while True:
+            message = await receive()
+            if message["type"] == "http.disconnect":
+                body.close()
+                raise RequestAborted
+            piece = message.get("body", b"")
+            size += len(piece)
+            if size > most and most == settings.LARGEST_UNSIGNED:
+                loop = asyncio.get_running_loop()
+                if not await loop.run_in_executor(self.threads, _signed_in, scope):
+                    body.close()
+                    raise _Refused(not_signed_in())
+                most = settings.LARGEST_UPLOAD if scope["method"] == "PUT" else LARGEST_OTHER
+            if size > most:
+                body.close()
+                raise _Refused(answer(413, code="too-large", message="The request is too large."))
+            body.write(piece)
+            if not message.get("more_body", False):
+                body.seek(0)
+                return body
 
     def _answer(self, request: ASGIRequest, scope: Message) -> HttpResponse:
         """Everything up to the finished response, in one thread."""

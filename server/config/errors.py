@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
+from django.conf import settings
+from django.core.exceptions import RequestDataTooBig
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from neatveil.errors import NeatVeilError
 from neatveil.io.decoder import describe
 from ninja import NinjaAPI, Schema
-from ninja.errors import AuthenticationError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+log = logging.getLogger(__name__)
 
 
 class Problem(Schema):
@@ -49,6 +54,7 @@ STATUS = {
     "not-there": 404,
     "conflict": 409,
     "stale": 409,
+    "would-lose": 409,
     "sign-in-refused": 403,
     "too-many-tries": 429,
     "disk-full": 507,
@@ -56,20 +62,20 @@ STATUS = {
 }
 
 
-def _answer(status: int, **row: str) -> JsonResponse:
+def answer(status: int, **row: str) -> JsonResponse:
     return JsonResponse({"code": "", "message": "", "advice": "", "where": "", **row}, status=status)
 
 
 def problem(error: NeatVeilError) -> JsonResponse:
-    return _answer(STATUS.get(error.code, 422), **describe(error))
+    return answer(STATUS.get(error.code, 422), **describe(error))
 
 
 def not_signed_in() -> JsonResponse:
-    return _answer(401, code="not-signed-in", message="You are not signed in.", advice="Sign in again.")
+    return answer(401, code="not-signed-in", message="You are not signed in.", advice="Sign in again.")
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
-    return _answer(
+    return answer(
         403, code="csrf", message="This request did not come from the application's own page.",
         advice="Reload the page and try again.",
     )  # fmt: skip
@@ -94,12 +100,31 @@ def install(api: NinjaAPI) -> None:
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
         lines = [f"{_where(e['loc'])}: {e['msg']}" for e in error.errors[:5]]
         where = _where(error.errors[0]["loc"]) if error.errors else ""
-        return _answer(422, code="value-refused", message="; ".join(lines), where=where)
+        return answer(422, code="value-refused", message="; ".join(lines), where=where)
+
+    @api.exception_handler(RequestDataTooBig)
+    def too_large(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        return answer(
+            413, code="too-large",
+            message=f"The request is larger than {settings.DATA_UPLOAD_MAX_MEMORY_SIZE >> 20} MB.",
+        )  # fmt: skip
+
+    @api.exception_handler(HttpError)
+    def refused(request: HttpRequest, error: HttpError) -> HttpResponse:
+        return answer(error.status_code, code="request-refused", message=f"{error.message}.")
+
+    @api.exception_handler(Exception)
+    def unforeseen(request: HttpRequest, error: Exception) -> HttpResponse:
+        log.error("%s %s failed", request.method, request.path, exc_info=error)
+        return answer(
+            500, code="unforeseen", message="Something went wrong that was not foreseen.",
+            advice="Nothing was changed by this request; the server's log says more.",
+        )  # fmt: skip
 
     @api.exception_handler(OperationalError)
     @api.exception_handler(InterfaceError)
     def database(request: HttpRequest, error: Exception) -> HttpResponse:
-        return _answer(
+        return answer(
             503, code="database-away", message="The database does not answer just now.",
             advice="Nothing was lost; try again in a moment.",
         )  # fmt: skip

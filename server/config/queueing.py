@@ -6,10 +6,17 @@ before the row's new state can be seen, and find nothing to do.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
+from django.conf import settings
+from neatveil.errors import ValueRefused
 from procrastinate.contrib.django.django_connector import DjangoConnector
+from procrastinate.contrib.django.models import ProcrastinateJob
 from procrastinate.manager import JobManager
+
+#: Pieces that one order is cut into at most: a row and a job each.
+MOST_PIECES = 500
 
 
 def put_in_queue(task: Any, **arguments: Any) -> None:
@@ -17,3 +24,38 @@ def put_in_queue(task: Any, **arguments: Any) -> None:
     deferrer = task.configure()
     deferrer.job_manager = JobManager(DjangoConnector(alias="default"))
     deferrer.defer(**arguments)
+
+
+def put_pieces_in_queue(task: Any, project_id: int, pieces: Sequence[int]) -> None:
+    """Queue a piece a job, in one go, so that projects take turns.
+
+    A job that stands behind n others of its project has the priority -n: the first pieces of every project
+    come before the second ones of any. The task takes ``piece_id`` and ``project_id``.
+    """
+    waiting = ProcrastinateJob.objects.filter(
+        status__in=("todo", "doing"), args__project_id=project_id
+    ).count()
+    deferrer = task.configure()
+    manager = JobManager(DjangoConnector(alias="default"))
+    jobs = [
+        deferrer.make_new_job(piece_id=piece, project_id=project_id).evolve(priority=-(waiting + place))
+        for place, piece in enumerate(pieces)
+    ]
+    manager.batch_defer_jobs(jobs=jobs)
+
+
+def ranges_of(first: int, last: int, size: int) -> list[tuple[int, int]]:
+    """Inclusive ranges of about ``size`` frames; longer ones where that would be more than `MOST_PIECES`."""
+    count = last - first + 1
+    size = max(size, -(-count // MOST_PIECES))
+    return [(at, min(last, at + size - 1)) for at in range(first, last + 1, size)]
+
+
+def check_range(first: int, last: int) -> None:
+    """`ValueRefused` for more frames than one order may have."""
+    count = last - first + 1
+    if count > settings.LARGEST_RANGE:
+        raise ValueRefused(
+            f"{count:,} frames were asked; one order has at most {settings.LARGEST_RANGE:,}.",
+            advice="Order the range in parts.", where="last",
+        )  # fmt: skip

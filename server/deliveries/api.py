@@ -20,6 +20,9 @@ from .places import form_of, proof_files, shown_folder, target_of
 
 router = Router(tags=["deliveries"])
 
+#: Files that are listed with a delivery; all lie in its folder.
+SHOWN_FILES = 500
+
 
 class FormOut(Schema):
     name: str
@@ -39,6 +42,7 @@ class OrderIn(Schema):
     rate: str | None = None
     place: str = Field(max_length=200)
     name: str = Field(max_length=200)
+    loss_accepted: bool = Field(False, description="Order it although the form drops some of the comp.")
 
 
 class DeliveryOut(Schema):
@@ -63,7 +67,7 @@ class DeliveryOut(Schema):
     problem: Problem | None
     proof: Proof | None
     good: bool | None
-    files: list[str]
+    files: list[str] = Field(description="The first of its files, and its proof.")
     ordered: datetime
     ended: datetime | None
 
@@ -85,9 +89,8 @@ def _out(row: Delivery) -> DeliveryOut:
     proof = Proof.model_validate(row.proof) if row.proof else None
     files = []
     if row.state == Delivery.State.DONE:
-        files = [
-            p.name for p in [*target_of(row).files(form, range(row.first, row.last + 1)), *proof_files(row)]
-        ]
+        shown = range(row.first, min(row.last, row.first + SHOWN_FILES - 1) + 1)
+        files = [p.name for p in [*target_of(row).files(form, shown), *proof_files(row)]]
     return DeliveryOut(
         id=row.pk, comp_name=row.comp_name, form=row.form, form_title=form.title, first=row.first,
         last=row.last, rate=row.rate, place=row.place, file=row.file, folder=shown_folder(row),
@@ -118,7 +121,7 @@ def list_forms(request: HttpRequest) -> list[FormOut]:
 @router.get("projects/{project_id}/deliveries", response={200: list[DeliveryOut], 404: Problem})
 def list_deliveries(request: HttpRequest, project_id: int) -> list[DeliveryOut]:
     project = project_for(request.user, project_id)
-    rows = project.deliveries.select_related("person").prefetch_related("pieces")[:200]
+    rows = project.deliveries.select_related("person").prefetch_related("pieces").defer("document")[:200]
     return [_out(r) for r in rows]
 
 
@@ -133,7 +136,7 @@ def order(request: HttpRequest, project_id: int, body: OrderIn) -> Status[Delive
         raise NotThere("This comp is not there.")
     row = order_delivery(
         comp, request.user, form_name=body.form, first=body.first, last=body.last, rate=body.rate,
-        place=body.place, name=body.name,
+        place=body.place, name=body.name, loss_accepted=body.loss_accepted,
     )  # fmt: skip
     return Status(201, _out(row))
 

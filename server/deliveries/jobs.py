@@ -11,7 +11,7 @@ from .actions import write_piece as writing
 
 
 @app.task(queue="deliveries", retry=RETRY)
-def write_piece(piece_id: int) -> None:
+def write_piece(piece_id: int, project_id: int = 0) -> None:
     """Write one piece of a delivery."""
     writing.write_piece(piece_id, evaluator())
 

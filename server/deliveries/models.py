@@ -26,6 +26,9 @@ class Delivery(models.Model):
     rate = models.CharField(max_length=20)
     place = models.CharField(max_length=200, help_text="Folder inside the project's deliveries.")
     file = models.CharField(max_length=260, help_text="File name or pattern inside the folder.")
+    loss_accepted = models.BooleanField(
+        default=False, help_text="Whether the person knows that the form drops some of it."
+    )
     state = models.CharField(max_length=10, choices=State, default=State.QUEUED)
     cancel = models.BooleanField(default=False)
     proved = models.PositiveIntegerField(default=0)

@@ -33,6 +33,7 @@ class Library(models.Model):
     path = models.TextField(help_text="Absolute path of the folder.")
     there = models.BooleanField(default=True, help_text="The folder could be read when last looked at.")
     seen = models.DateTimeField(null=True, help_text="When it was last looked through.")
+    passed_over = models.JSONField(default=list, help_text="Entries that cannot be elements, and why.")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
 
     class Meta:

@@ -20,6 +20,6 @@ def read_scene(scene_id: int) -> None:
 
 
 @app.task(queue="renders", retry=RETRY)
-def render_piece(piece_id: int) -> None:
+def render_piece(piece_id: int, project_id: int = 0) -> None:
     """Render one piece of a range."""
     rendering.render_piece(piece_id)

@@ -87,9 +87,9 @@ def test_elements_of_other_projects_cannot_be_used(ada, comp):
     answer = put(ada, theirs, 1, layers=comp["document"]["layers"])
     assert answer.json()["code"] == "document-refused"
     assert "disc" in answer.json()["message"]
-    made = ada("POST", f"projects/{other['id']}/comps", body)
-    shown = ada("POST", f"comps/{made.json()['id']}/picture", {"frame": 1})
+    assert ada("POST", f"projects/{other['id']}/comps", body).json()["code"] == "document-refused"
     empty = ada("POST", f"comps/{theirs['id']}/picture", {"frame": 1})
+    shown = ada("POST", f"comps/{theirs['id']}/picture", {"frame": 1, "document": body})
     np.testing.assert_array_equal(pixels(shown), pixels(empty))
     assert "document-refused" in shown["X-Problems"]
 

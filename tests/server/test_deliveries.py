@@ -128,7 +128,11 @@ def test_a_missing_source_frame_names_the_layer(ada, comp, disc):
 
     path = settings.MEDIA / Element.objects.get(pk=disc["id"]).file.replace("####", "0002")
     path.unlink()
-    row = order(ada, comp, place="gap").json()
+    refused = order(ada, comp, place="gap")
+    assert (refused.status_code, refused.json()["code"]) == (422, "frame-missing"), (
+        "said before it is ordered"
+    )
+    row = order(ada, comp, place="gap", loss_accepted=True).json()
     run_jobs()
     problem = ada("GET", f"deliveries/{row['id']}").json()["problem"]
     assert problem["code"] == "frame-missing"

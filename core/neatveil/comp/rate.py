@@ -8,7 +8,7 @@ from typing import Annotated
 
 from pydantic import BeforeValidator, PlainSerializer, WithJsonSchema
 
-_FORM = re.compile(r"^\d{1,6}(/\d{1,6})?$|^\d{1,4}\.\d{1,6}$")
+_FORM = re.compile(r"^\d{1,9}(/\d{1,9})?$|^\d{1,4}\.\d{1,6}$")
 
 #: Decimal rates that mean a fraction (SMPTE ST 12-1: 24, 30, 60 times 1000/1001) [SMPTE12-1].
 _NTSC = {

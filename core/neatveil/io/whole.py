@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from ..errors import WriteFailed
@@ -32,8 +32,15 @@ def whole_file(path: Path) -> Iterator[Path]:
         error.message = error.message.replace(part.name, path.name)
         error.where = path.name
         raise
+    except OSError as error:
+        raise WriteFailed(
+            f"{path.name} could not be written: {error.strerror or error}.",
+            advice="Check the folder's rights and space, then retry.", where=path.name,
+        ) from error  # fmt: skip
     finally:
-        part.unlink(missing_ok=True)
+        # a folder that takes no files lets none be removed either
+        with suppress(OSError):
+            part.unlink(missing_ok=True)
 
 
 def remove_parts_in(folder: Path, head: str = "", ending: str = "") -> None:

@@ -42,6 +42,8 @@ ForeignStep.known = list(STEPS)
 
 def _tag(given: Any) -> str:
     kind = given.get("kind") if isinstance(given, dict) else getattr(given, "kind", None)
+    if not isinstance(kind, str):
+        return _FOREIGN
     known = isinstance(given, STEPS[kind]) if not isinstance(given, dict) and kind in STEPS else kind in STEPS
     return str(kind) if known else _FOREIGN
 

@@ -11,9 +11,12 @@ from projects.models import Project
 
 from comps.models import Comp, CompRevision
 
+from .change_comp import check_elements
+
 
 def add_comp(project: Project, document: Document, person: Any) -> Comp:
-    """A comp with its first revision."""
+    """A comp with its first revision; `DocumentRefused` where a layer names an element it has not."""
+    check_elements(project.pk, document)
     data = document.model_dump(mode="json", exclude={"elements"})
     with transaction.atomic():
         comp = Comp.objects.create(project=project, name=document.name, document=data)

@@ -26,7 +26,7 @@ def change_comp(comp_id: int, document: Document, base: int, person: Any, what: 
     """
     with transaction.atomic():
         comp = _held(comp_id, base, what)
-        _check_elements(comp, document)
+        check_elements(comp.project_id, document)
         data = document.model_dump(mode="json", exclude={"elements"})
         return _accept(comp, data, person, what[:200])
 
@@ -103,8 +103,9 @@ def _check_base(comp: Comp, newest: CompRevision, base: int, what: str) -> None:
     )
 
 
-def _check_elements(comp: Comp, document: Document) -> None:
-    known = {key(e) for e in Element.objects.filter(project_id=comp.project_id).only("pk")}
+def check_elements(project_id: int, document: Document) -> None:
+    """`DocumentRefused` where a layer names an element that the project has not."""
+    known = {key(e) for e in Element.objects.filter(project_id=project_id).only("pk")}
     for layer in document.layers:
         if layer.element not in known:
             raise DocumentRefused(

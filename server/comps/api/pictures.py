@@ -134,6 +134,7 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
     Layers that cannot be computed are left out; the header X-Problems names them, as percent-encoded JSON.
     """
     document = _drawable(request, comp_id, body, body.frame)
+    body.area(frame_box(document, body.level))  # refused before it is drawn
     with drawing(body.viewer, body.turn) as outdated:
         start = time.perf_counter()
         failed: list[NeatVeilError] = []

@@ -6,10 +6,11 @@ import json
 from fractions import Fraction
 
 from config.events import announce
+from config.trouble import as_problem
 from django.db import transaction
 from django.utils import timezone
 from neatveil.delivery import Proof, prove, remove_parts
-from neatveil.errors import Cancelled, NeatVeilError
+from neatveil.errors import Cancelled
 from neatveil.evaluate import Evaluator
 
 from deliveries.models import Delivery
@@ -36,17 +37,17 @@ def prove_delivery(delivery_id: int, evaluator: Evaluator) -> None:
         proof = prove(
             source_of(delivery, evaluator), evaluator.decoder, form_of(delivery), target_of(delivery),
             list(range(delivery.first, delivery.last + 1)), Fraction(delivery.rate),
-            progress=progress, cancelled=asks_for_cancel(delivery),
+            loss_accepted=delivery.loss_accepted, progress=progress, cancelled=asks_for_cancel(delivery),
         )  # fmt: skip
         _lay_down(delivery, proof)
     except Cancelled:
         _end_if_cancelled(delivery)
         return
-    except NeatVeilError as error:
-        _failed(delivery, error)
+    except Exception as error:  # noqa: BLE001 - whatever it is, the row must end
+        _failed(delivery, as_problem(error, "Proving the delivery"))
         return
     with transaction.atomic():
-        Delivery.objects.filter(pk=delivery.pk).update(
+        Delivery.objects.filter(pk=delivery.pk, state=Delivery.State.PROVING).update(
             state=Delivery.State.DONE, proof=proof.model_dump(mode="json"), ended=timezone.now(),
             proved=delivery.count,
         )  # fmt: skip

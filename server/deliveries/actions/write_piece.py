@@ -7,6 +7,7 @@ from fractions import Fraction
 
 from config.events import announce
 from config.queueing import put_in_queue
+from config.trouble import as_problem
 from django.db import transaction
 from django.utils import timezone
 from neatveil.comp.document import parse_comp
@@ -37,8 +38,10 @@ def write_piece(piece_id: int, evaluator: Evaluator) -> None:
     except Cancelled:
         _end_if_cancelled(delivery)
         return
-    except NeatVeilError as error:
-        _failed(delivery, error)
+    except Exception as error:  # noqa: BLE001 - whatever it is, the row must end
+        if not Piece.objects.filter(pk=piece.pk).exists():
+            return  # the delivery was begun again meanwhile, with pieces of its own
+        _failed(delivery, as_problem(error, f"Writing frames {piece.first} to {piece.last}"))
         return
     _piece_done(piece)
 
@@ -56,7 +59,10 @@ def asks_for_cancel(delivery: Delivery) -> Callable[[], bool]:
 def _write(piece: Piece, delivery: Delivery, evaluator: Evaluator) -> None:
     form, target = form_of(delivery), target_of(delivery)
     frames = list(range(piece.first, piece.last + 1))
-    cancelled = asks_for_cancel(delivery)
+    asked = asks_for_cancel(delivery)
+
+    def cancelled() -> bool:
+        return asked() or not Piece.objects.filter(pk=piece.pk).exists()
 
     def progress(frame: int) -> None:
         Piece.objects.filter(pk=piece.pk).update(written=frame - piece.first + 1)
@@ -81,9 +87,10 @@ def _started(delivery: Delivery) -> None:
 
 def _failed(delivery: Delivery, error: NeatVeilError) -> None:
     with transaction.atomic():
-        Delivery.objects.filter(pk=delivery.pk).update(
-            state=State.FAILED, problem=describe(error), ended=timezone.now()
-        )
+        # what has ended stays as it ended: a late failure does not undo a cancellation
+        Delivery.objects.filter(
+            pk=delivery.pk, state__in=(State.QUEUED, State.WRITING, State.PROVING)
+        ).update(state=State.FAILED, problem=describe(error), ended=timezone.now())
         announce(delivery.project_id, "deliveries", delivery.pk)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import os
 from collections.abc import Iterator
 from pathlib import Path, PurePosixPath
@@ -11,7 +12,7 @@ from config.errors import Conflict
 from config.events import announce
 from config.queueing import put_in_queue
 from django.conf import settings
-from django.db import transaction
+from django.db import InterfaceError, OperationalError, transaction
 from django.utils import timezone
 from neatveil.errors import FileMissing, NeatVeilError, ValueRefused
 from neatveil.io import Pattern
@@ -23,8 +24,14 @@ from elements.stamps import Stamp, grew, stamp_of
 
 from .finish_arrival import grouped
 
+log = logging.getLogger(__name__)
+
 #: Most files of one library that are looked at.
 MOST = 200_000
+#: Entries that are passed over, of which this many are said.
+SHOWN = 20
+#: Characters of an element's name and folder.
+LONGEST_NAME, LONGEST_FOLDER = 300, 500
 
 
 def allowed(text: str) -> Path:
@@ -65,8 +72,9 @@ def register(project: Project, person: Any, text: str) -> Library:
                     f"{path.name} and the library {other.name} would claim the same files.",
                     advice="Take that one out first.", where="path",
                 )  # fmt: skip
-        row = Library.objects.create(project=project, person=person, name=path.name, path=str(path))
-    look_through(row)
+        row = Library.objects.create(project=project, person=person, name=path.name[:200], path=str(path))
+        look_through(row)  # what goes wrong in it leaves no half-registered library
+    row.refresh_from_db()
     return row
 
 
@@ -82,9 +90,18 @@ def unregister(row: Library) -> None:
 
 
 def watch_all() -> None:
-    """Look through every library."""
+    """Look through every library; what goes wrong in one keeps none of the others waiting."""
     for row in Library.objects.all():
-        look_through(row)
+        try:
+            look_through(row)
+        except (InterfaceError, OperationalError):
+            raise
+        except Exception as error:
+            log.error("library %s could not be looked through", row.pk, exc_info=error)
+            sentence = f"The folder could not be looked through ({type(error).__name__}); it is tried again."
+            if row.passed_over != [sentence]:
+                Library.objects.filter(pk=row.pk).update(passed_over=[sentence])
+                announce(row.project_id, "elements", 0)
 
 
 def look_through(row: Library) -> None:
@@ -96,9 +113,15 @@ def look_through(row: Library) -> None:
             Library.objects.filter(pk=row.pk).update(there=False)
             announce(row.project_id, "elements", 0)
         return
+    passed: list[str] = []
     found = {
-        (f"{folder}/{name}" if folder else name): (folder, name) for folder, name in grouped(_files(root))
+        (f"{folder}/{name}" if folder else name): (folder, name)
+        for folder, name in grouped(_files(root, passed))
+        if _fits(row, folder, name, passed)
     }
+    if passed != row.passed_over:
+        Library.objects.filter(pk=row.pk).update(passed_over=passed[:SHOWN])
+        announce(row.project_id, "elements", 0)
     known = {e.file: e for e in row.elements.select_related("library")}
     from elements.jobs import look_at_element
 
@@ -169,25 +192,54 @@ def accept(element: Element) -> Element:
     return row
 
 
-def _files(root: Path) -> Iterator[str]:
-    """Relative names of the pictures below a folder; what cannot be read is passed over."""
+def _fits(row: Library, folder: str, name: str, passed: list[str]) -> bool:
+    """Whether an element can have that name and folder."""
+    fits = len(name) <= LONGEST_NAME and len(f"{row.name}/{folder}") <= LONGEST_FOLDER
+    if not fits:
+        passed.append(f"{name[:60]}...: its name or folder is too long.")
+    return fits
+
+
+def _shown(name: str) -> str:
+    """A name from the disk as text, whatever bytes it is made of."""
+    return os.fsencode(name).decode("utf-8", "replace")[:120]
+
+
+def _files(root: Path, passed: list[str]) -> Iterator[str]:
+    """Relative names of the pictures below a folder; what cannot be read is added to ``passed``."""
     waiting, count = [root], 0
     while waiting:
         folder = waiting.pop()
         try:
             entries = sorted(os.scandir(folder), key=lambda e: e.name)
-        except OSError:
+        except OSError as error:
+            passed.append(f"{_shown(folder.name)}: {error.strerror}.")
             continue
         for entry in entries:
             if entry.name.startswith("."):
                 continue
-            if entry.is_dir(follow_symlinks=False):
+            try:
+                is_folder = entry.is_dir(follow_symlinks=False)
+                wanted = is_folder or (_ending(entry) in BY_EXTENSION and _may_be_read(entry))
+                entry.name.encode("utf-8")
+            except UnicodeEncodeError:
+                passed.append(f"{_shown(entry.name)}: its name is not valid text (UTF-8).")
+                continue
+            except OSError as error:
+                passed.append(f"{_shown(entry.name)}: {error.strerror}.")
+                continue
+            if is_folder:
                 waiting.append(Path(entry.path))
-            elif entry.name.rpartition(".")[2].lower() in BY_EXTENSION and _may_be_read(entry):
+            elif wanted:
                 count += 1
                 if count > MOST:
+                    passed.append(f"Only the first {MOST:,} files are looked at.")
                     return
                 yield Path(entry.path).relative_to(root).as_posix()
+
+
+def _ending(entry: os.DirEntry[str]) -> str:
+    return entry.name.rpartition(".")[2].lower()
 
 
 def _may_be_read(entry: os.DirEntry[str]) -> bool:

@@ -12,6 +12,7 @@ from pathlib import Path, PurePosixPath, PureWindowsPath
 from typing import Any, BinaryIO
 
 from config.errors import Conflict
+from config.parsing import one_line
 from django.conf import settings
 from neatveil.errors import DiskFull, ValueRefused, WriteFailed
 from neatveil.io.formats import format_of
@@ -38,8 +39,8 @@ def folder_of(arrival: Arrival) -> Path:
 
 def safe_name(text: str) -> str:
     """The last part of whatever path was sent; `ValueRefused` where no usable name is left."""
-    name = PurePosixPath(PureWindowsPath(text).as_posix()).name
-    if not name or name in {".", ".."} or "\0" in name or len(name.encode()) > 240:
+    name = one_line(PurePosixPath(PureWindowsPath(text).as_posix()).name)
+    if not name or name in {".", ".."} or len(name.encode("utf-8", "replace")) > 240:
         raise ValueRefused(
             f"{text[:80]!r} cannot be a file's name.",
             advice="Give it a name of at most 240 bytes without slashes.",
@@ -59,7 +60,14 @@ def safe_place(text: str) -> PurePosixPath:
 
 def part_of(path: Path) -> Path:
     """The hidden name under which a file lies until it is whole."""
-    return path.with_name(f".{path.name[:200]}.part")
+    name = path.name.encode()
+    # too long with the ending: told apart from others that begin alike
+    short = path.name if len(name) <= 200 else f"{name[:160].decode(errors='ignore')}~{_short(name)}"
+    return path.with_name(f".{short}.part")
+
+
+def _short(name: bytes) -> str:
+    return hashlib.sha256(name).hexdigest()[:32]
 
 
 def receive_piece(

@@ -30,14 +30,17 @@ def change_all(rows: list[Element], person: Any, values: dict[str, Any]) -> list
     """Set fields of rows in one go; each can be undone."""
     with transaction.atomic():
         locked = list(Element.objects.select_for_update().filter(pk__in=[r.pk for r in rows]).order_by("pk"))
+        ReadingChange.objects.bulk_create(
+            ReadingChange(element=row, before={f: getattr(row, f) for f in FIELDS}, person=person)
+            for row in locked
+        )
         for row in locked:
-            ReadingChange.objects.create(
-                element=row, before={f: getattr(row, f) for f in FIELDS}, person=person
-            )
             for field, value in values.items():
                 setattr(row, field, value)
-            row.save(update_fields=FIELDS)
-            announce(row.project_id, "elements", row.pk)
+        if values:
+            Element.objects.filter(pk__in=[row.pk for row in locked]).update(**values)
+        for project_id in {row.project_id for row in locked}:
+            announce(project_id, "elements", locked[0].pk if len(locked) == 1 else 0)
     return locked
 
 

@@ -18,6 +18,10 @@ def take_over(old: Element, new: Element) -> Element:
 
     Raises `Conflict` where one of them is still being looked at, is refused, or carries the other.
     """
+    if old.pk == new.pk:
+        raise Conflict(f"{old.name} cannot take its own place.", advice="Choose another element.")
+    if old.project_id != new.project_id:
+        raise Conflict(f"{old.name} and {new.name} are of different projects.", where=new.name)
     with transaction.atomic():
         rows = Element.objects.select_for_update().in_bulk([old.pk, new.pk])
         one, other = rows[old.pk], rows[new.pk]

@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Iterable
+from typing import Any, Literal
 
 from config.errors import Problem
 from django.db.models import Count
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
 from neatveil.comp.rate import parse_rate
 from neatveil.errors import ValueRefused
 from ninja import Router, Schema, Status
 from projects.access import project_for
+from pydantic import TypeAdapter
 
 from elements.actions.library import accept
 from elements.actions.remove_element import remove_element
 from elements.actions.set_reading import set_reading, undo_reading
 from elements.actions.take_over import take_over
+from elements.models import Element
 
 from .shapes import ElementOut, Encoding, Gaps, element_for, element_out, elements_for
 
@@ -41,14 +44,23 @@ class TakeOverIn(Schema):
 
 
 @router.get("projects/{project_id}/elements", response={200: list[ElementOut], 404: Problem})
-def list_elements(request: HttpRequest, project_id: int) -> list[ElementOut]:
+def list_elements(request: HttpRequest, project_id: int) -> HttpResponse:
     project = project_for(request.user, project_id)
     rows = project.elements.annotate(change_count=Count("changes")).order_by("id")
-    return [element_out(r, r.change_count) for r in rows]
+    return _answer(rows)
+
+
+_ROWS = TypeAdapter(list[ElementOut])
+
+
+def _answer(rows: Iterable[Any]) -> HttpResponse:
+    """Written out here: the framework would check every row of thousands a second time."""
+    data = _ROWS.dump_json([element_out(r, r.change_count) for r in rows])
+    return HttpResponse(data, content_type="application/json")
 
 
 @router.post("elements/reading", response={200: list[ElementOut], 404: Problem, 422: Problem})
-def change_reading(request: HttpRequest, body: ReadingIn) -> list[ElementOut]:
+def change_reading(request: HttpRequest, body: ReadingIn) -> HttpResponse:
     """Set reading, encoding, rate, gaps or kinds of one or many elements; what is left out stays."""
     rows = elements_for(request, body.elements)
     if body.rate:
@@ -60,7 +72,10 @@ def change_reading(request: HttpRequest, body: ReadingIn) -> list[ElementOut]:
         rows, request.user, reading=body.reading, encoding=body.encoding, rate=body.rate, gaps=body.gaps,
         kinds=dict(body.kinds) if body.kinds is not None else None,
     )  # fmt: skip
-    return [element_out(r) for r in changed]
+    numbers = [r.pk for r in changed]
+    return _answer(
+        Element.objects.filter(pk__in=numbers).annotate(change_count=Count("changes")).order_by("id")
+    )
 
 
 @router.post("elements/{element_id}/reading/undo", response={200: ElementOut, 404: Problem, 409: Problem})
@@ -93,7 +108,7 @@ def accept_replaced(request: HttpRequest, element_id: int) -> ElementOut:
 @router.post("elements/{element_id}/take-over", response={200: ElementOut, 404: Problem, 409: Problem})
 def put_in_place(request: HttpRequest, element_id: int, body: TakeOverIn) -> ElementOut:
     """Every use of the element gets the files of another one, which gets its own."""
-    row, other = elements_for(request, [element_id, body.by])
+    row, other = element_for(request, element_id), element_for(request, body.by)
     if row.project_id != other.project_id:
         raise ValueRefused("Both must belong to one project.", where="by")
     return element_out(take_over(row, other))

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from config.errors import Problem
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
 from elements.actions.library import folders_in, register, unregister
@@ -22,6 +22,7 @@ class LibraryOut(Schema):
     there: bool
     seen: datetime | None
     elements: int
+    passed_over: list[str] = Field(description="Entries that cannot be elements, and why.")
 
 
 class LibraryIn(Schema):
@@ -35,7 +36,13 @@ class FolderOut(Schema):
 
 def _out(row: Library) -> LibraryOut:
     return LibraryOut(
-        id=row.pk, name=row.name, path=row.path, there=row.there, seen=row.seen, elements=row.elements.count()
+        id=row.pk,
+        name=row.name,
+        path=row.path,
+        there=row.there,
+        seen=row.seen,
+        elements=row.elements.count(),
+        passed_over=row.passed_over,
     )
 
 

@@ -94,6 +94,7 @@ def _other(request: HttpRequest, body: ElementShown, other: OtherLook) -> Premul
 def element_view(request: HttpRequest, row: Element, body: ElementShown) -> PremultipliedPicture:
     """The picture that was asked for, before the look is put on it."""
     element = _core(row, body)
+    body.area(Box.sized(row.facts["width"], row.facts["height"]).halved(body.level))
     if body.planes:
         names = body.planes
         known = {c["name"] for c in row.facts["channels"]} | {p["name"] for p in row.parts}

@@ -38,7 +38,9 @@ def finish_render(render: Render) -> None:
     for place, row in enumerate(rows):
         kept.append(_part(render, setup, row, place, folder).pk)
     with transaction.atomic():
-        Render.objects.filter(pk=render.pk).update(state=Render.State.DONE, ended=timezone.now())
+        Render.objects.filter(pk=render.pk, state=Render.State.RENDERING).update(
+            state=Render.State.DONE, ended=timezone.now()
+        )
         announce(render.project_id, "renders", render.pk)
     if len(kept) == render.parts.count():
         # the one before stays a while: pictures of it may be on their way

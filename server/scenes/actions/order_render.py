@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from config.events import announce
+from config.queueing import check_range, put_pieces_in_queue, ranges_of
 from django.db import transaction
 from neatveil.errors import ValueRefused
 from neatveil.scene.rendering import check_render
@@ -24,6 +25,7 @@ def order_render(scene: Scene, person: Any, name: str, setup: RenderSetup) -> Re
     Raises what is wrong with scene and set-up, and `ValueRefused` for a name that files cannot have.
     """
     setup = _named(setup, name)
+    check_range(setup.first, setup.last)
     check_render(opened(scene), setup, element_pictures(scene.project_id, setup))
     with transaction.atomic():
         render = Render.objects.create(
@@ -44,6 +46,7 @@ def render_again(render: Render, setup: RenderSetup | None) -> Render:
     from .steer_render import ACTIVE
 
     used = parse_setup(render.document) if setup is None else _named(setup, render.name)
+    check_range(used.first, used.last)
     check_render(opened(render.scene), used, element_pictures(render.project_id, used))
     with transaction.atomic():
         row = Render.objects.select_for_update().get(pk=render.pk)
@@ -67,10 +70,9 @@ def start_pieces(render: Render) -> None:
     from scenes.jobs import render_piece
 
     setup = parse_setup(render.document)
-    for first in range(setup.first, setup.last + 1, PIECE_FRAMES):
-        last = min(setup.last, first + PIECE_FRAMES - 1)
-        piece = RenderPiece.objects.create(render=render, first=first, last=last)
-        render_piece.defer(piece_id=piece.pk)
+    ranges = ranges_of(setup.first, setup.last, PIECE_FRAMES)
+    rows = RenderPiece.objects.bulk_create(RenderPiece(render=render, first=a, last=b) for a, b in ranges)
+    put_pieces_in_queue(render_piece, render.project_id, [r.pk for r in rows])
     announce(render.project_id, "renders", render.pk)
 
 

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from contextlib import AbstractContextManager, nullcontext
 
 from config.events import announce
+from config.trouble import as_problem
 from django.db import transaction
 from django.utils import timezone
 from neatveil.errors import Cancelled, NeatVeilError
@@ -29,9 +30,13 @@ LOOK_AFTER = 0.5
 def render_piece(piece_id: int) -> None:
     """Render the frames that are not there yet; the last piece makes the elements."""
     piece = RenderPiece.objects.select_related("render__scene").filter(pk=piece_id).first()
-    if piece is None or piece.done:
+    if piece is None:
         return
     render = piece.render
+    if piece.done:
+        # the worker may have been killed between its last piece and the elements: finishing may be done twice
+        _finish_if_whole(render)
+        return
     if render.cancel or render.state not in ACTIVE:
         _end_if_cancelled(render)
         return
@@ -43,8 +48,8 @@ def render_piece(piece_id: int) -> None:
         _piece_done(piece)
     except Cancelled:
         _end_if_cancelled(render)
-    except NeatVeilError as error:
-        _failed(render, error)
+    except Exception as error:  # noqa: BLE001 - whatever it is, the row must end
+        _failed(render, as_problem(error, f"Rendering frames {piece.first} to {piece.last}"))
 
 
 def _render(piece: RenderPiece, render: Render) -> None:
@@ -91,6 +96,15 @@ def _piece_done(piece: RenderPiece) -> None:
         announce(render.project_id, "renders", render.pk)
     if last:
         finish_render(render)
+
+
+def _finish_if_whole(render: Render) -> None:
+    if render.state != State.RENDERING or render.pieces.filter(done=False).exists():
+        return
+    try:
+        finish_render(render)
+    except Exception as error:  # noqa: BLE001 - whatever it is, the row must end
+        _failed(render, as_problem(error, "Making elements of the render"))
 
 
 def _failed(render: Render, error: NeatVeilError) -> None:

@@ -2197,6 +2197,13 @@ export interface components {
              */
             mix?: number;
             /**
+             * mixed in
+             * @description A mix or a soft edge of a step on sRGB codes: between the light before and after it, or between the codes.
+             * @default light
+             * @enum {string}
+             */
+            mixed?: "light" | "codes";
+            /**
              * On
              * @description Off leaves the picture as it was.
              * @default true
@@ -2773,6 +2780,13 @@ export interface components {
              */
             mix?: number;
             /**
+             * mixed in
+             * @description A mix or a soft edge of a step on sRGB codes: between the light before and after it, or between the codes.
+             * @default light
+             * @enum {string}
+             */
+            mixed?: "light" | "codes";
+            /**
              * On
              * @description Off leaves the picture as it was.
              * @default true
@@ -2829,7 +2843,10 @@ export interface components {
             ended: string | null;
             /** File */
             file: string;
-            /** Files */
+            /**
+             * Files
+             * @description The first of its files, and its proof.
+             */
             files: string[];
             /** First */
             first: number;
@@ -3551,6 +3568,13 @@ export interface components {
              */
             mix?: number;
             /**
+             * mixed in
+             * @description A mix or a soft edge of a step on sRGB codes: between the light before and after it, or between the codes.
+             * @default light
+             * @enum {string}
+             */
+            mixed?: "light" | "codes";
+            /**
              * On
              * @description Off leaves the picture as it was.
              * @default true
@@ -4261,6 +4285,13 @@ export interface components {
              */
             mix?: number;
             /**
+             * mixed in
+             * @description A mix or a soft edge of a step on sRGB codes: between the light before and after it, or between the codes.
+             * @default light
+             * @enum {string}
+             */
+            mixed?: "light" | "codes";
+            /**
              * offset
              * @description Added to each channel.
              * @default [
@@ -4503,6 +4534,13 @@ export interface components {
              */
             mix?: number;
             /**
+             * mixed in
+             * @description A mix or a soft edge of a step on sRGB codes: between the light before and after it, or between the codes.
+             * @default light
+             * @enum {string}
+             */
+            mixed?: "light" | "codes";
+            /**
              * On
              * @description Off leaves the picture as it was.
              * @default true
@@ -4570,6 +4608,13 @@ export interface components {
              * @default 1
              */
             mix?: number;
+            /**
+             * mixed in
+             * @description A mix or a soft edge of a step on sRGB codes: between the light before and after it, or between the codes.
+             * @default light
+             * @enum {string}
+             */
+            mixed?: "light" | "codes";
             /**
              * On
              * @description Off leaves the picture as it was.
@@ -4918,6 +4963,13 @@ export interface components {
              */
             mix?: number;
             /**
+             * mixed in
+             * @description A mix or a soft edge of a step on sRGB codes: between the light before and after it, or between the codes.
+             * @default light
+             * @enum {string}
+             */
+            mixed?: "light" | "codes";
+            /**
              * On
              * @description Off leaves the picture as it was.
              * @default true
@@ -4967,6 +5019,11 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /**
+             * Passed Over
+             * @description Entries that cannot be elements, and why.
+             */
+            passed_over: string[];
             /** Path */
             path: string;
             /** Seen */
@@ -5390,6 +5447,12 @@ export interface components {
             form: string;
             /** Last */
             last: number;
+            /**
+             * Loss Accepted
+             * @description Order it although the form drops some of the comp.
+             * @default false
+             */
+            loss_accepted?: boolean;
             /** Name */
             name: string;
             /** Place */
