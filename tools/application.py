@@ -42,6 +42,7 @@ class Application:
             **os.environ,
             "NEATVEIL_VAR": str(self.var),
             "NEATVEIL_DATABASE": self.cluster.url(self.database),
+            **({"NEATVEIL_CLUSTER": str(self.cluster.folder)} if self.own_cluster else {}),
             "NEATVEIL_SECRET": self._secret("django-secret", 50),
             "DJANGO_SETTINGS_MODULE": "config.settings",
             "NUMBA_CACHE_DIR": os.environ.get("NUMBA_CACHE_DIR") or str(self.var / "numba"),
@@ -97,6 +98,22 @@ class Application:
         except (OSError, ValueError, IndexError):
             return None
         return pid if b"supervisor.py" in command else None
+
+    def _children(self) -> list[int]:
+        """What the supervisor wrote down that it started."""
+        try:
+            rows = (self.var / "run" / "children").read_text().splitlines()
+        except OSError:
+            return []
+        return [int(row.split()[0]) for row in rows if row.split()[:1] and row.split()[0].isdecimal()]
+
+    def _is_ours(self, pid: int) -> bool:
+        """Whether it is still the process that was started, with this application's data."""
+        try:
+            words = Path(f"/proc/{pid}/environ").read_bytes().split(b"\0")
+        except OSError:
+            return False
+        return f"NEATVEIL_VAR={self.var}".encode() in words and _runs(pid)
 
     @property
     def port(self) -> int:
@@ -154,17 +171,49 @@ class Application:
         raise ApplicationError(f"The web process does not answer; see {self.var / 'log' / 'web.log'}.")
 
     def stop(self, *, keep_database: bool = False) -> None:
-        """End everything that was started; all data stays."""
+        """End everything that was started; all data stays.
+
+        Raises `ApplicationError` where something goes on all the same.
+        """
         pid = self.running()
+        known = self._children()
         if pid is not None:
             os.kill(pid, signal.SIGTERM)
-            deadline = time.monotonic() + 12
-            while self.running() and time.monotonic() < deadline:
-                _reap(pid)
-                time.sleep(0.05)
+            _wait_for([pid], 12)
+        left = [child for child in known if self._is_ours(child)]
+        for child in left:  # of a supervisor that is gone
+            os.kill(child, signal.SIGTERM)
+        left = _wait_for(left, 10)
+        for child in left:
+            os.kill(child, signal.SIGKILL)
+        left = _wait_for(left, 5)
+        if left or self.running():
+            numbers = ", ".join(str(n) for n in [*left, *([pid] if self.running() and pid else [])])
+            raise ApplicationError(f"These processes could not be ended: {numbers}.")
         self._pid_file.unlink(missing_ok=True)
+        (self.var / "run" / "children").unlink(missing_ok=True)
         if self.own_cluster and not keep_database:
             self.cluster.stop()
+
+
+def _wait_for(pids: list[int], seconds: float) -> list[int]:
+    """Those of these processes that still run after so long."""
+    deadline = time.monotonic() + seconds
+    while True:
+        for pid in pids:
+            _reap(pid)
+        pids = [p for p in pids if _runs(p)]
+        if not pids or time.monotonic() > deadline:
+            return pids
+        time.sleep(0.05)
+
+
+def _runs(pid: int) -> bool:
+    """Whether the process is there and no mere entry that nobody has asked for."""
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0] != "Z"
+    except (OSError, IndexError):
+        return False
 
 
 def _reap(pid: int) -> None:

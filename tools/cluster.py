@@ -79,8 +79,11 @@ class Cluster:
         ready = [str(binaries() / "pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(self.port)]
         return subprocess.run(ready).returncode == 0
 
-    def start(self) -> None:
-        """Make the cluster if it is not there, and start it if it does not run."""
+    def start(self, *, keep_port: bool = False) -> None:
+        """Make the cluster if it is not there, and start it if it does not run.
+
+        ``keep_port``: others know its address already; a port that is taken is an error then.
+        """
         if not (self.data / "PG_VERSION").exists():
             self._make()
         if self.running():
@@ -88,6 +91,8 @@ class Cluster:
         self.sockets.mkdir(mode=0o700, exist_ok=True)
         self._own(self.sockets)
         if not _port_free(self.port):
+            if keep_port:
+                raise ClusterError(f"Port {self.port} of the database is taken.")
             self._write_port()
         settings = [f"-p {self.port}", "-c listen_addresses=127.0.0.1", f"-k {self.sockets}"]
         if not self.durable:

@@ -1,10 +1,14 @@
 """Keeps the web process and the workers running: one that ends is started again.
 
 Called by tools/start.py, with the environment set:  supervisor.py PORT WORKERS
+
+NEATVEIL_CLUSTER names the folder of the database's cluster where that is ours to keep running too. What was
+started ends with the supervisor, however that ends: the kernel sends it a signal.
 """
 
 from __future__ import annotations
 
+import ctypes
 import os
 import signal
 import subprocess
@@ -13,7 +17,15 @@ import time
 from pathlib import Path
 from types import FrameType
 
+from cluster import Cluster, ClusterError
+
 SERVER = Path(__file__).resolve().parents[1] / "server"
+#: Seconds between looks at the database.
+LOOK_AFTER = 1.0
+#: The longest wait before one that never lasts is started again; the page is waited for by people.
+LONGEST = {"web": 2.0}
+_PR_SET_PDEATHSIG = 1
+_libc = ctypes.CDLL(None, use_errno=True)
 
 
 def commands(port: int, workers: int) -> dict[str, list[str]]:
@@ -38,6 +50,17 @@ def environment(name: str, workers: int) -> dict[str, str]:
     return env
 
 
+def bring_back(cluster: Cluster) -> None:
+    """Start the database again where it ended, under the address that everybody knows."""
+    if cluster.running():
+        return
+    try:
+        cluster.start(keep_port=True)
+        print("the database had ended; it runs again", file=sys.stderr, flush=True)
+    except ClusterError as error:
+        print(error, file=sys.stderr, flush=True)  # tried again at the next look
+
+
 class Supervisor:
     def __init__(self, port: int, workers: int) -> None:
         self.commands = commands(port, workers)
@@ -47,11 +70,14 @@ class Supervisor:
         self.last_wait: dict[str, float] = {}
         self.waits: dict[str, float] = {}
         self.stopping = False
+        folder = os.environ.get("NEATVEIL_CLUSTER")
+        self.cluster = Cluster(Path(folder)) if folder else None
 
     def start(self, name: str) -> None:
         log = (Path(os.environ["NEATVEIL_VAR"]) / "log" / f"{name}.log").open("ab")
 
         def lower() -> None:
+            _libc.prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
             if name != "web":
                 os.nice(5)  # people who look come before files that are written
 
@@ -60,15 +86,23 @@ class Supervisor:
             stdout=log, stderr=log, preexec_fn=lower,
         )  # fmt: skip
         log.close()
+        self._write_down()
         self.started[name] = time.monotonic()
         self.waits.pop(name, None)
+
+    def _write_down(self) -> None:
+        """Process numbers of what runs, for `./start --stop` should this process be gone by then."""
+        rows = [f"{p.pid} {n}\n" for n, p in self.running.items()]
+        run = Path(os.environ["NEATVEIL_VAR"]) / "run"
+        run.mkdir(parents=True, exist_ok=True)
+        (run / "children").write_text("".join(rows))
 
     def again_at(self, name: str) -> float:
         """When one that has ended is started again: at once, but later and later if it never lasts."""
         if name not in self.waits:
             lasted = time.monotonic() - self.started[name]
             before = 0.0 if lasted > 60 else self.last_wait.get(name, 0.0)
-            self.last_wait[name] = 0.2 if before == 0 else min(30.0, before * 2)
+            self.last_wait[name] = 0.2 if before == 0 else min(LONGEST.get(name, 30.0), before * 2)
             self.waits[name] = time.monotonic() + self.last_wait[name]
         return self.waits[name]
 
@@ -80,8 +114,12 @@ class Supervisor:
             signal.signal(each, self.stop)
         for name in self.commands:
             self.start(name)
+        looked = time.monotonic()
         while not self.stopping:
             time.sleep(0.2)
+            if self.cluster is not None and time.monotonic() - looked > LOOK_AFTER:
+                looked = time.monotonic()
+                bring_back(self.cluster)
             for name, process in list(self.running.items()):
                 if process.poll() is not None and time.monotonic() >= self.again_at(name):
                     self.start(name)

@@ -147,3 +147,123 @@ def test_the_order_is_delivered_as_it_was_ordered(ada, comp):
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
     assert (row["good"], row["proof"]["alpha_high"]) == (True, 1)
+
+
+def test_a_folder_that_takes_no_files_ends_the_delivery_with_its_reason(ada, comp, monkeypatch):
+    """EROFS and EACCES are told by the system when a file is made, and root may write everywhere."""
+    import errno
+    import os
+
+    from neatveil.io.backends import oiio_writing
+
+    def refused(path, *args, **options):
+        raise OSError(errno.EROFS, os.strerror(errno.EROFS), str(path))
+
+    monkeypatch.setattr(oiio_writing, "write", refused)
+    row = order(ada, comp, place="fixed").json()
+    run_jobs()
+    row = ada("GET", f"deliveries/{row['id']}").json()
+    assert (row["state"], row["problem"]["code"]) == ("failed", "write-failed")
+    assert "Read-only file system" in row["problem"]["message"]
+    assert ada("POST", f"deliveries/{row['id']}/retry").status_code == 200
+    assert ada("POST", f"deliveries/{row['id']}/cancel").status_code == 200
+    assert ada("DELETE", f"deliveries/{row['id']}").status_code == 204
+
+
+@pytest.mark.parametrize("at", ["write_frames", "prove"])
+def test_an_error_that_nobody_foresaw_ends_the_delivery_too(ada, comp, monkeypatch, at):
+    from deliveries.actions import prove_delivery as proving
+
+    def broken(*args, **options):
+        raise TypeError("a mistake of ours")
+
+    monkeypatch.setattr(writing if at == "write_frames" else proving, at, broken)
+    row = order(ada, comp, place="ours").json()
+    run_jobs()
+    row = ada("GET", f"deliveries/{row['id']}").json()
+    assert (row["state"], row["problem"]["code"]) == ("failed", "unforeseen")
+    assert "TypeError" in row["problem"]["message"]
+
+
+def test_a_failure_that_comes_late_does_not_undo_a_cancellation(ada, comp):
+    row = order(ada, comp, place="late").json()
+    delivery = Delivery.objects.get(pk=row["id"])
+    ada("POST", f"deliveries/{row['id']}/cancel")
+    writing._failed(delivery, DiskFull("The disk is full."))
+    assert ada("GET", f"deliveries/{row['id']}").json()["state"] == "cancelled"
+
+
+def test_a_piece_of_before_a_retry_changes_nothing_any_more(ada, comp, monkeypatch):
+    row = order(ada, comp, place="older").json()
+    old = Delivery.objects.get(pk=row["id"]).pieces.first()
+
+    def begun_again_meanwhile(*args, **options):
+        Delivery.objects.filter(pk=row["id"]).update(state="failed")
+        monkeypatch.undo()
+        ada("POST", f"deliveries/{row['id']}/retry")
+        raise DiskFull("The disk is full.")
+
+    monkeypatch.setattr(writing, "write_frames", begun_again_meanwhile)
+    from config.engine import evaluator
+
+    writing.write_piece(old.pk, evaluator())
+    assert ada("GET", f"deliveries/{row['id']}").json()["state"] == "queued"
+    run_jobs()
+    assert ada("GET", f"deliveries/{row['id']}").json()["good"] is True
+
+
+def test_an_order_of_a_million_frames_is_refused_and_a_long_one_is_cut_into_few_pieces(ada, comp):
+    document = {**comp["document"], "first": -900_000, "last": 900_000}
+    ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
+    refused = order(ada, comp, first=-900_000, last=900_000)
+    assert (refused.status_code, refused.json()["where"]) == (422, "last")
+    row = order(ada, comp, first=1, last=100_000, loss_accepted=True).json()
+    pieces = Delivery.objects.get(pk=row["id"]).pieces
+    assert pieces.count() <= 500
+    assert sum(p.last - p.first + 1 for p in pieces.all()) == 100_000
+
+
+def test_projects_take_turns_whatever_one_of_them_has_ordered(ada, comp, project):
+    """Jobs in the order in which workers take them: the second project's come between those of the first."""
+    from procrastinate.contrib.django.models import ProcrastinateJob
+
+    document = {**comp["document"], "last": 80}
+    ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
+    order(ada, comp, last=80, place="many", loss_accepted=True)
+    other = ada("POST", "projects", {"name": "other"}).json()
+    theirs = ada("POST", f"projects/{other['id']}/comps", {**document, "layers": []}).json()
+    order(ada, theirs, last=16, place="few")
+    taken = ProcrastinateJob.objects.filter(status="todo", task_name__contains="write_piece").order_by(
+        "-priority", "id"
+    )
+    projects = [job.args["project_id"] for job in taken]
+    assert projects[:4] == [project.pk, other["id"], project.pk, other["id"]]
+
+
+def test_light_that_the_form_cannot_hold_is_asked_about_before_and_said_in_the_proof(
+    ada, comp, project, tmp_path
+):
+    import numpy as np
+    from neatveil.io.backends import oiio_writing
+    from neatveil.picture import StoredPicture
+
+    rgba = np.zeros((48, 64, 4), np.float32)
+    rgba[10:20, 10:30, :3] = 0.6
+    path = tmp_path / "glow.exr"
+    oiio_writing.write(
+        path, StoredPicture.from_rgba(rgba), sample="half", alpha_straight=False, encoding="linear"
+    )
+    glow = ada.bring(project.pk, {"glow.exr": path.read_bytes()})[0]
+    document = {**comp["document"], "layers": [{"id": "g", "name": "glow", "element": glow["key"]}]}
+    ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
+    for form in FORMS:
+        answer = order(ada, comp, form=form, place=f"light/{form}")
+        if form.startswith("exr"):
+            assert answer.status_code == 201
+            continue
+        assert (answer.status_code, answer.json()["code"]) == (409, "would-lose")
+        assert "600 pixels of light" in answer.json()["message"], "200 in each of three frames"
+        accepted = order(ada, comp, form=form, place=f"light/{form}", loss_accepted=True).json()
+        run_jobs()
+        proof = ada("GET", f"deliveries/{accepted['id']}").json()["proof"]
+        assert proof["lost_light"] == 600

@@ -152,3 +152,64 @@ def test_forgetting_a_library_leaves_its_files_and_refuses_while_used(ada, proje
     assert ada("DELETE", f"libraries/{library['id']}").status_code == 204
     assert elements(ada, project) == {}
     assert np.all([p.exists() for p in (shelf / "kite.0001.png", shelf / "deep" / "sky.png")])
+
+
+def test_one_bad_entry_is_passed_over_and_said_and_everything_else_is_found(
+    ada, project, library, shelf, tmp_path
+):
+    """A link to itself, a name that is not UTF-8, a path beyond the limit; and another library beside it."""
+    other = tmp_path / "shelf" / "other"
+    save_png(other / "gull.png", soft_disc())
+    ada("POST", f"projects/{project.pk}/libraries", {"path": str(other)})
+    (shelf / "loop.png").symlink_to(shelf / "loop.png")
+    (shelf / "nowhere.png").symlink_to(tmp_path / "gone.png")
+    with open(os.fsencode(shelf) + b"/bad\xff.png", "wb") as file:
+        file.write(b"x")
+    deep = shelf
+    for _ in range(4):
+        deep = deep / ("d" * 200)
+    save_png(deep / "far.png", soft_disc())
+    save_png(shelf / "late.png", soft_disc())
+    save_png(other / "later.png", soft_disc())
+    look(shelf)
+    rows = elements(ada, project)
+    assert {"late.png", "later.png"} <= set(rows)
+    assert not {"loop.png", "far.png"} & set(rows)
+    said = {r["name"]: r["passed_over"] for r in ada("GET", f"projects/{project.pk}/libraries").json()}
+    words = " ".join(said["marsh"])
+    assert "not valid text" in words
+    assert "too long" in words
+    assert said["other"] == []
+
+
+def test_a_library_that_breaks_the_looking_keeps_no_other_waiting(
+    ada, project, library, shelf, tmp_path, monkeypatch
+):
+    from elements.actions import library as acting
+
+    other = tmp_path / "shelf" / "other"
+    save_png(other / "gull.png", soft_disc())
+    ada("POST", f"projects/{project.pk}/libraries", {"path": str(other)})
+    save_png(other / "later.png", soft_disc())
+    real = acting._files
+
+    def broken(root, passed):
+        if root == shelf:
+            raise RuntimeError("a mistake of ours")
+        return real(root, passed)
+
+    monkeypatch.setattr(acting, "_files", broken)
+    look(shelf)
+    assert "later.png" in elements(ada, project)
+    said = {r["name"]: r["passed_over"] for r in ada("GET", f"projects/{project.pk}/libraries").json()}
+    assert "RuntimeError" in said["marsh"][0]
+
+
+def test_registering_that_fails_leaves_no_row(ada, project, shelf, monkeypatch):
+    from elements.actions import library as acting
+    from elements.models import Library
+
+    monkeypatch.setattr(acting, "grouped", lambda names: 1 / 0)
+    answer = ada("POST", f"projects/{project.pk}/libraries", {"path": str(shelf)})
+    assert answer.status_code == 500
+    assert not Library.objects.exists()

@@ -11,6 +11,7 @@ import json
 import mmap
 import os
 import select
+import signal
 import subprocess
 import sys
 import threading
@@ -80,6 +81,17 @@ class _Child:
         os.close(self.memory)
 
 
+class _ChildEnded(DecoderFailed):
+    """A decoding process that ended in the middle of its work."""
+
+
+def _how(status: int | None) -> str:
+    """How a process ended, in words."""
+    if status is None or status >= 0:
+        return f"exit status {status}"
+    return f"ended by the signal {signal.Signals(-status).name}"
+
+
 class IsolatedDecoder:
     """A `Decoder` that works in child processes; safe to use from many threads.
 
@@ -141,17 +153,29 @@ class IsolatedDecoder:
             _end_all(self._idle)
 
     def _ask(self, request: dict[str, Any], seconds: float) -> tuple[dict[str, Any], _Child]:
+        """The answer of a child; one that ends on the way proves nothing against the file: asked twice."""
+        try:
+            return self._ask_once(request, seconds)
+        except _ChildEnded:
+            return self._ask_once(request, seconds)
+
+    def _ask_once(self, request: dict[str, Any], seconds: float) -> tuple[dict[str, Any], _Child]:
         source = request["source"]
         child = self._take(source)
+        name = Path(source).name
         try:
             answer = child.ask(request, seconds)
-        except (EOFError, TimeoutError, ValueError) as error:
+        except TimeoutError as error:
             self._discard(child)
-            name = Path(source).name
-            why = "took too long" if isinstance(error, TimeoutError) else "ended unexpectedly"
             raise DecoderFailed(
-                f"{name}: the decoding process {why} and was stopped.",
-                advice="The file is probably damaged; copy or export it again.",
+                f"{name}: decoding took longer than {seconds:.0f} s and was stopped.",
+                advice="The file is probably damaged; copy or export it again.", where=name,
+            ) from error  # fmt: skip
+        except (EOFError, ValueError) as error:
+            self._discard(child)
+            raise _ChildEnded(
+                f"{name}: the decoding process ended unexpectedly twice ({_how(child.process.returncode)}).",
+                advice="Where the machine is short of memory, try again later; else the file may be damaged.",
                 where=name,
             ) from error
         if "error" in answer:

@@ -75,9 +75,10 @@ def element_out(row: Element, changes: int | None = None) -> ElementOut:
     # all of it comes from our own rows and is checked already: a list of thousands need not be checked again
     return ElementOut.model_construct(
         id=row.pk, key=key(row), name=row.name, folder=row.folder, library=row.library_id, state=row.state,
-        problem=Problem(**row.problem) if row.problem else None, facts=facts, reading=reading, reading_words=reading.words(),
-        reading_set=row.reading_set,
-        suggestion=Suggestion.model_validate(row.suggestion) if row.suggestion else None, encoding=row.encoding,
+        problem=Problem(**row.problem) if row.problem else None, facts=facts, reading=reading,
+        reading_words=reading.words(), reading_set=row.reading_set,
+        suggestion=Suggestion.model_validate(row.suggestion) if row.suggestion else None,
+        encoding=row.encoding,
         rate=row.rate or (facts.rate if facts else None), gaps=row.gaps, only=row.only,
         parts=[CarriedOut(**p) for p in row.parts],
         kinds=row.kinds, has_alpha=own or any(p["name"] == "A" for p in row.parts),

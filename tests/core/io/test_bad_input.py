@@ -138,7 +138,7 @@ HANG = "import time, sys; sys.stdin.readline(); time.sleep(600)"
 
 
 @pytest.mark.parametrize(
-    ("script", "word", "seconds"), [(CRASH, "ended unexpectedly", 60), (HANG, "took too long", 0.5)]
+    ("script", "word", "seconds"), [(CRASH, "ended unexpectedly twice", 60), (HANG, "took longer than", 0.5)]
 )
 def test_decoder_that_crashes_or_hangs_is_stopped(script, word, seconds, tmp_path):
     decoder = IsolatedDecoder(1, read_seconds=seconds, command=[sys.executable, "-c", script])
@@ -189,3 +189,15 @@ def test_errors_of_random_damage_are_typed(tmp_path):
             DECODER.read(str(path), 0)
         except NeatVeilError as error:
             assert path.name in error.message  # noqa: PT017
+
+
+def test_a_decoder_that_is_killed_once_is_no_proof_against_the_file(tmp_path):
+    """As by a system that is short of memory: asked again, the file is read; killed twice, it is told how."""
+    path = save_png(tmp_path / "kite.png", soft_disc(16, 16))
+    decoder = IsolatedDecoder(1)
+    before = decoder.read(str(path), 0)
+    decoder._idle[0].process.kill()
+    np.testing.assert_array_equal(decoder.read(str(path), 0)["R"], before["R"])
+    shot = [sys.executable, "-c", "import os, signal; input(); os.kill(os.getpid(), signal.SIGKILL)"]
+    with pytest.raises(DecoderFailed, match=r"ended unexpectedly twice .*SIGKILL"):
+        IsolatedDecoder(1, command=shot).read(str(path), 0)
