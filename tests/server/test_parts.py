@@ -1,5 +1,8 @@
 """Joining and parting: two files that are one picture, one file that is two."""
 
+import io
+import zipfile
+
 import numpy as np
 import pytest
 import tifffile
@@ -135,9 +138,45 @@ def test_a_form_without_alpha_is_refused_unless_the_alpha_may_go(ada, project, d
     ada("POST", "elements/reading", {"elements": [disc["id"]], "rate": "25"})
     order = {"elements": [disc["id"]], "form": "h264"}
     answer = ada("POST", "rewrites", order)
-    assert (answer.status_code, answer.json()["code"]) == (422, "cannot-hold-alpha")
+    assert (answer.status_code, answer.json()["code"]) == (409, "would-lose")
+    (said,) = ada("POST", "rewrites/losses", order).json()
+    assert said["dropped"] == ["H.264 movie cannot hold its alpha."]
     assert ada("GET", f"projects/{project.pk}/rewrites").json() == []
-    assert ada("POST", "rewrites", {**order, "alpha_may_go": True}).status_code == 201
+    assert ada("POST", "rewrites", {**order, "loss_accepted": True}).status_code == 201
     run_jobs()
     (done,) = ada("GET", f"projects/{project.pk}/rewrites").json()
     assert (done["state"], done["problem"]) == ("done", None)
+
+
+def test_a_still_stays_a_still_and_says_in_its_name_what_it_became(ada, project, png):
+    (row,) = ada.bring(project.pk, {"card.png": png()})
+    ada("POST", "rewrites", {"elements": [row["id"]], "form": "exr"})
+    run_jobs()
+    (done,) = ada("GET", f"projects/{project.pk}/rewrites").json()
+    assert (done["state"], done["problem"]) == ("done", None)
+    made = next(e for e in ada("GET", f"projects/{project.pk}/elements").json() if e["id"] == done["result"])
+    assert made["name"] == "card.png (OpenEXR frames, half)"
+    assert (made["facts"]["kind"], made["encoding"]) == ("still", "linear")
+    assert made["reading"]["alpha"] == "premultiplied"
+
+
+def test_pairs_that_are_joined_already_are_not_offered_again(ada, project, pair):
+    colour, alpha, _ = pair
+    body = {"pairs": [{"colour": colour["id"], "alpha": alpha["id"]}]}
+    assert ada("POST", f"projects/{project.pk}/pairs/join", body).status_code == 200
+    assert ada("GET", f"projects/{project.pk}/pairs").json() == []
+    order = {"elements": [colour["id"]], "form": "png16", "take_over": True}
+    ada("POST", "elements/reading", {"elements": [colour["id"], alpha["id"]], "rate": "25"})
+    ada("POST", "rewrites", order)
+    run_jobs()
+    assert ada("GET", f"projects/{project.pk}/pairs").json() == []
+
+
+def test_the_files_of_an_element_can_be_fetched(ada, project, disc, png):
+    answer = ada("GET", f"elements/{disc['id']}/files")
+    data = b"".join(answer.streaming_content)
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        assert archive.namelist() == [f"disc.{n:04d}.png" for n in (1, 2, 3)]
+        assert archive.read("disc.0002.png") == png(2)
+    (row,) = ada.bring(project.pk, {"card.png": png(5)})
+    assert b"".join(ada("GET", f"elements/{row['id']}/files").streaming_content) == png(5)

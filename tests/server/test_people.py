@@ -86,6 +86,8 @@ def addresses(project, disc, comp, ada):
         ("GET", f"projects/{p}/folders", None), ("POST", f"projects/{p}/libraries", {"path": "/x"}),
         ("DELETE", f"libraries/{library.pk}", None), ("GET", f"projects/{p}/rewrites", None),
         ("POST", "rewrites", {"elements": [e], "form": "png16"}),
+        ("POST", "rewrites/losses", {"elements": [e], "form": "png16"}),
+        ("GET", f"elements/{e}/files", None),
         ("POST", f"rewrites/{rewrite.pk}/cancel", None), ("DELETE", f"rewrites/{rewrite.pk}", None),
         ("GET", f"projects/{p}/reading-rules", None),
         ("POST", f"projects/{p}/reading-rules", {"pattern": "*", "reading": {}}),

@@ -6,33 +6,35 @@ from typing import Any
 
 from config.errors import Conflict
 from config.events import announce
+from config.queueing import put_in_queue
 from django.db import transaction
-from neatveil.errors import CannotHoldAlpha, RateMissing, ValueRefused
+from neatveil.errors import RateMissing, ValueRefused, WouldLose
 from neatveil.io import Facts
-from neatveil.rewrite import rewrite_form_named
+from neatveil.rewrite import dropped, narrowed, rewrite_form_named
 
 from elements.models import Element, Rewrite
+from elements.resolve import core_element
 
 State = Rewrite.State
 ACTIVE = (State.QUEUED, State.WRITING, State.CHECKING)
 
 
 def order_rewrites(
-    rows: list[Element], person: Any, form_name: str, *, alpha_may_go: bool = False, take_over: bool = False
+    rows: list[Element], person: Any, form_name: str, *, loss_accepted: bool = False, take_over: bool = False
 ) -> list[Rewrite]:
     """One rewrite each, all or none.
 
-    Raises `CannotHoldAlpha` unless ``alpha_may_go``; `ValueRefused` for a still that would become a movie or
-    gaps that are errors; `RateMissing`; `Conflict` for one that is not ready or is being rewritten.
+    Raises `WouldLose` unless ``loss_accepted``; `ValueRefused` for a still that would become a movie or gaps
+    that are errors; `RateMissing`; `Conflict` for one that is not ready or is being rewritten.
     """
     form = rewrite_form_named(form_name)
     for row in rows:
         facts = _checked(row)
-        has_alpha = facts.alpha or any(p["name"] == "A" for p in row.parts)
-        if has_alpha and not form.alpha and not alpha_may_go and row.reading.get("alpha") != "none":
-            raise CannotHoldAlpha(
-                f"{form.title} cannot hold the alpha of {row.name}.",
-                advice="Choose another form, or say that the alpha may go.", where=row.name,
+        lost = dropped(core_element(row), facts, form)
+        if lost and not loss_accepted:
+            raise WouldLose(
+                f"{row.name}: {' '.join(lost)}", advice="Choose another form, or say that it may go.",
+                where=row.name,
             )  # fmt: skip
         if form.kind == "movie" and facts.kind == "still":
             raise ValueRefused(
@@ -55,10 +57,16 @@ def order_rewrites(
                 project_id=row.project_id, element=row, form=form.name, take_over=take_over, person=person,
                 count=facts.last - facts.first + 1,
             )  # fmt: skip
-            rewrite_element.defer(rewrite_id=one.pk)
+            put_in_queue(rewrite_element, rewrite_id=one.pk)
             announce(row.project_id, "elements", row.pk)
             made.append(one)
     return made
+
+
+def losses_of(row: Element, form_name: str) -> tuple[list[str], list[str]]:
+    """What a form cannot hold of an element, and what it holds in less: sentences, before it is ordered."""
+    form, facts, element = rewrite_form_named(form_name), _checked(row), core_element(row)
+    return dropped(element, facts, form), narrowed(element, facts, form)
 
 
 def _checked(row: Element) -> Facts:

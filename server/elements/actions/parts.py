@@ -128,9 +128,12 @@ def matches(rows: Sequence[Element]) -> list[Match]:
         stem, kind = _stem(row.name)
         (alphas if kind == "alpha" else colours).setdefault(stem, row)
     found = []
+    joined = {p["element"] for row in rows for p in row.parts if p["name"] == "A"}
     for stem, alpha in alphas.items():
         colour = colours.get(stem)
-        if colour is not None and not any(p["name"] == "A" for p in colour.parts):
+        if alpha.pk in joined or colour is None or (colour.facts or {}).get("alpha"):
+            continue
+        if not any(p["name"] == "A" for p in colour.parts):
             remarks, blocked = reconcile(colour, alpha)
             found.append(Match(colour, alpha, remarks, blocked))
     return found

@@ -9,13 +9,23 @@ from fractions import Fraction
 from pathlib import Path
 
 from config.events import announce
+from config.trouble import as_problem
 from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
-from neatveil.errors import Cancelled, NeatVeilError, ValueRefused
+from neatveil.comp import Element as CoreElement
+from neatveil.errors import Cancelled, ValueRefused
 from neatveil.io import Decoder, Facts
 from neatveil.io.decoder import describe
-from neatveil.rewrite import RewriteForm, check, reading_after, rewrite, rewrite_form_named
+from neatveil.rewrite import (
+    RewriteForm,
+    check,
+    data_channels,
+    extra_channels,
+    reading_after,
+    rewrite,
+    rewrite_form_named,
+)
 
 from elements.models import Element, Rewrite
 from elements.resolve import core_element
@@ -42,9 +52,10 @@ def write_rewrite(rewrite_id: int, decoder: Decoder) -> None:
     except Cancelled:
         shutil.rmtree(folder, ignore_errors=True)
         _set(row, state=State.CANCELLED, ended=timezone.now())
-    except NeatVeilError as error:
+    except Exception as error:  # noqa: BLE001 - whatever it is, the row must end
+        problem = as_problem(error, f"Rewriting {row.element.name}")
         shutil.rmtree(folder, ignore_errors=True)
-        _set(row, state=State.FAILED, problem=describe(error), ended=timezone.now())
+        _set(row, state=State.FAILED, problem=describe(problem), ended=timezone.now())
     else:
         _arrive(row, form, target, decoder)
 
@@ -56,8 +67,9 @@ def _write(row: Rewrite, form: RewriteForm, folder: Path, decoder: Decoder) -> P
         re.sub(r"[.#%]+$", "", Path(row.element.name).stem.split("#")[0].split("%")[0]).strip(" .")
         or "element"
     )
-    target = folder / (f"{stem}{form.ending}" if form.kind == "movie" else f"{stem}.####{form.ending}")
-    frames = range(element.first, element.last + 1)
+    single = form.kind == "movie" or element.still
+    target = folder / (f"{stem}{form.ending}" if single else f"{stem}.####{form.ending}")
+    frames = range(element.first, element.first + 1 if element.still else element.last + 1)
     rate = Fraction(row.element.rate or (row.element.facts or {}).get("rate") or "25")
     rewrite(
         element, decoder, form, target, frames, rate=rate, allow_loss=True, progress=_progress(row, frames),
@@ -83,9 +95,11 @@ def _arrive(row: Rewrite, form: RewriteForm, target: Path, decoder: Decoder) -> 
     has_alpha = facts.alpha or any(p.name == "A" for p in source.parts)
     reading, encoding = reading_after(source, form, has_alpha)
     made = Element.objects.create(
-        project_id=row.project_id, name=target.name, file=target.relative_to(settings.MEDIA).as_posix(),
+        project_id=row.project_id, name=f"{row.element.name} ({form.title})"[:300],
+        file=target.relative_to(settings.MEDIA).as_posix(),
         reading=reading.model_dump(mode="json"), reading_set=True, encoding=encoding,
         rate="" if form.kind == "movie" else str(source.rate or ""), folder=row.element.folder,
+        kinds={**row.element.kinds, **_marked_as_data(source, facts, form)},
     )  # fmt: skip
     made = look_at(made.pk, decoder)
     if row.take_over and made.state == Element.State.READY:
@@ -95,8 +109,14 @@ def _arrive(row: Rewrite, form: RewriteForm, target: Path, decoder: Decoder) -> 
         Element.objects.filter(pk=made.pk).update(
             reading=before.reading, encoding=before.encoding, name=f"{before.name} (before)"[:300]
         )
-        Element.objects.filter(pk=before.pk).update(**meaning, name=target.name)
+        Element.objects.filter(pk=before.pk).update(**meaning)
     _set(row, state=State.DONE, result=made, ended=timezone.now())
+
+
+def _marked_as_data(source: CoreElement, facts: Facts, form: RewriteForm) -> dict[str, str]:
+    """Channels that hold data and are held by the form: what their samples said, the new file cannot say."""
+    kept = {"R", "G", "B", "Y", *extra_channels(source, facts, form)}
+    return dict.fromkeys(sorted(data_channels(source, facts) & kept), "data")
 
 
 def _progress(row: Rewrite, frames: range) -> Callable[[int], None]:

@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any, Literal
 
 from comps.pictures import SampleOut, Shown, shown_response
 from config.engine import drawing, evaluator
 from config.errors import Problem
-from django.http import HttpRequest, HttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from neatveil.alpha import Reading
 from neatveil.comp import Element as CoreElement
-from neatveil.errors import NameUnknown
+from neatveil.errors import FileMissing, NameUnknown
+from neatveil.io import Pattern
 from neatveil.merge.pictures import over
 from neatveil.picture import Box, PremultipliedPicture, cut, whole_frame
 from neatveil.view import channel_picture, difference, profile, sample_element, spreads, straight_profile
 from neatveil.view.values import with_straight
 from ninja import Field, Router, Schema
+from zipstream import ZIP_STORED, ZipStream
 
 from elements.models import Element
 from elements.pictures import card_response
@@ -189,6 +193,30 @@ def element_flicker(request: HttpRequest, element_id: int, frame: int) -> Flicke
     with drawing("", 0):
         got = spreads(whole_frame(evaluator().source(element, frame, 2)))
     return FlickerOut(mean={n: s.mean for n, s in got.items()}, spread={n: s.spread for n, s in got.items()})
+
+
+@router.get("elements/{element_id}/files", response={404: Problem, 422: Problem})
+def element_files(request: HttpRequest, element_id: int) -> HttpResponseBase:
+    """Its file to be kept; the frames of a sequence as one archive, which is made while it is sent."""
+    row = element_for(request, element_id)
+    paths = [p for p in files_of(core_element(row)) if p.is_file()]
+    if not paths:
+        raise FileMissing(f"The files of {row.name} are not there.", where=row.name)
+    if len(paths) == 1:
+        return FileResponse(paths[0].open("rb"), as_attachment=True, filename=paths[0].name)
+    archive = ZipStream(compress_type=ZIP_STORED)
+    for path in paths:
+        archive.add_path(path, path.name)
+    name = f"{paths[0].name.split('.')[0]}.zip"
+    return FileResponse(iter(archive), as_attachment=True, filename=name, content_type="application/zip")
+
+
+def files_of(element: CoreElement) -> list[Path]:
+    """All files of an element's own, in order."""
+    if not Pattern.is_pattern(element.file):
+        return [Path(element.file)]
+    pattern = Pattern.parse(element.file)
+    return [pattern.path(f) for f in range(element.first, element.last + 1)]
 
 
 @router.get("elements/{element_id}/card", response={404: Problem, 422: Problem})

@@ -8,10 +8,10 @@ from typing import Literal
 from config.errors import Problem
 from django.http import HttpRequest
 from neatveil.rewrite import REWRITE_FORMS
-from ninja import Router, Schema, Status
+from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
-from elements.actions.order_rewrite import cancel_rewrite, forget_rewrite, order_rewrites
+from elements.actions.order_rewrite import cancel_rewrite, forget_rewrite, losses_of, order_rewrites
 from elements.models import Rewrite
 
 from .shapes import elements_for
@@ -32,8 +32,21 @@ class RewriteFormOut(Schema):
 class RewriteIn(Schema):
     elements: list[int]
     form: str
-    alpha_may_go: bool = False
+    loss_accepted: bool = Field(False, description="Also where the form cannot hold all of an element.")
     take_over: bool = False
+
+
+class LossesIn(Schema):
+    elements: list[int] = Field(max_length=200)
+    form: str
+
+
+class LossesOut(Schema):
+    """What a form cannot hold of an element, and what it holds in a narrower range; sentences."""
+
+    element: int
+    dropped: list[str]
+    narrowed: list[str]
 
 
 class CheckOut(Schema):
@@ -97,10 +110,20 @@ def list_rewrites(request: HttpRequest, project_id: int) -> list[RewriteOut]:
 def order(request: HttpRequest, body: RewriteIn) -> Status[list[RewriteOut]]:
     """Rewrite elements; each result becomes an element, or takes over every use of its source."""
     rows = order_rewrites(
-        elements_for(request, body.elements), request.user, body.form, alpha_may_go=body.alpha_may_go,
+        elements_for(request, body.elements), request.user, body.form, loss_accepted=body.loss_accepted,
         take_over=body.take_over,
     )  # fmt: skip
     return Status(201, [_out(r) for r in rows])
+
+
+@router.post("rewrites/losses", response={200: list[LossesOut], 404: Problem, 409: Problem, 422: Problem})
+def losses(request: HttpRequest, body: LossesIn) -> list[LossesOut]:
+    """What would be lost, before anything is ordered."""
+    found = []
+    for row in elements_for(request, body.elements):
+        dropped, narrowed = losses_of(row, body.form)
+        found.append(LossesOut(element=row.pk, dropped=dropped, narrowed=narrowed))
+    return found
 
 
 @router.post("rewrites/{rewrite_id}/cancel", response={200: RewriteOut, 404: Problem, 409: Problem})

@@ -504,6 +504,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/elements/{element_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Element Files
+         * @description Its file to be kept; the frames of a sequence as one archive, which is made while it is sent.
+         */
+        get: operations["elements_api_looking_element_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/elements/{element_id}/flicker": {
         parameters: {
             query?: never;
@@ -1307,6 +1327,26 @@ export interface paths {
          * @description Rewrite elements; each result becomes an element, or takes over every use of its source.
          */
         post: operations["elements_api_rewrites_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rewrites/losses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Losses
+         * @description What would be lost, before anything is ordered.
+         */
+        post: operations["elements_api_rewrites_losses"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5161,6 +5201,25 @@ export interface components {
                 number
             ];
         };
+        /** LossesIn */
+        LossesIn: {
+            /** Elements */
+            elements: number[];
+            /** Form */
+            form: string;
+        };
+        /**
+         * LossesOut
+         * @description What a form cannot hold of an element, and what it holds in a narrower range; sentences.
+         */
+        LossesOut: {
+            /** Dropped */
+            dropped: string[];
+            /** Element */
+            element: number;
+            /** Narrowed */
+            narrowed: string[];
+        };
         /** MatchOut */
         MatchOut: {
             /** Alpha */
@@ -6472,15 +6531,16 @@ export interface components {
         };
         /** RewriteIn */
         RewriteIn: {
-            /**
-             * Alpha May Go
-             * @default false
-             */
-            alpha_may_go?: boolean;
             /** Elements */
             elements: number[];
             /** Form */
             form: string;
+            /**
+             * Loss Accepted
+             * @description Also where the form cannot hold all of an element.
+             * @default false
+             */
+            loss_accepted?: boolean;
             /**
              * Take Over
              * @default false
@@ -8615,6 +8675,37 @@ export interface operations {
             };
         };
     };
+    elements_api_looking_element_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     elements_api_looking_element_flicker: {
         parameters: {
             query: {
@@ -10550,6 +10641,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RewriteOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_rewrites_losses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LossesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LossesOut"][];
                 };
             };
             /** @description Not Found */
