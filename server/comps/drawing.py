@@ -60,11 +60,30 @@ def of_matte(document: Document, layer_id: str, step: int | None, part: int | No
         matte = layer.steps[step].through.matte
         change["steps"] = ()
     if part is not None:
-        if part >= len(matte.parts):
-            raise ValueRefused(f"The matte has no part {part + 1}.")
-        alone = matte.parts[part].model_copy(update={"how": "add", "on": True})
-        matte = Matte(parts=(alone,))
+        matte = _alone(matte, part)
     return _changed(document, layer_id, {**change, "matte": matte})
+
+
+def _alone(matte: Matte, part: int) -> Matte:
+    """One part of a matte by itself, as it is looked at and measured."""
+    if part >= len(matte.parts):
+        raise ValueRefused(f"The matte has no part {part + 1}.")
+    one = matte.parts[part].model_copy(update={"how": "add", "on": True, "first": None, "last": None})
+    return Matte(parts=(one,))
+
+
+def with_part_alone(document: Document, layer_id: str, step: int | None, part: int) -> Document:
+    """The comp with one part alone as the layer's matte, or as that of one of its steps."""
+    layer = document.layer(layer_id)
+    if step is None:
+        return _changed(document, layer_id, {"matte": _alone(layer.matte or Matte(), part)})
+    if step >= len(layer.steps):
+        raise ValueRefused(f"Layer {layer.name} has no step {step + 1}.")
+    one = layer.steps[step]
+    through = one.through.model_copy(update={"matte": _alone(one.through.matte, part)})
+    steps = list(layer.steps)
+    steps[step] = one.model_copy(update={"through": through})
+    return _changed(document, layer_id, {"steps": tuple(steps)})
 
 
 def _changed(document: Document, layer_id: str, change: dict[str, Any]) -> Document:

@@ -111,6 +111,8 @@ class ReadingChange(models.Model):
     before = models.JSONField()
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     at = models.DateTimeField(auto_now_add=True)
+    undone = models.DateTimeField(null=True, help_text="When it was taken back.")
+    after = models.JSONField(null=True, help_text="What it had made of them, to do it again.")
 
     def __str__(self) -> str:
         return f"change {self.pk} of element {self.element_id}"

@@ -192,3 +192,50 @@ def test_kept_openapi_description_is_the_apis():
 
     kept = Path(__file__).parents[2] / "docs" / "openapi.json"
     assert kept.read_text("utf-8") == description(), "run tools/openapi.sh"
+
+
+def test_readings_take_part_in_undo_in_the_order_in_which_they_were_made(ada, comp, disc):
+    """A change of the comp, of a reading in a recipe, of the comp: taken back in turn, and done again."""
+
+    def reading():
+        rows = ada("GET", f"projects/{comp['project']}/elements").json()
+        return next(e for e in rows if e["id"] == disc["id"])["reading"]["alpha"]
+
+    def state():
+        return ada("GET", f"comps/{comp['id']}").json()
+
+    def step(way):
+        answer = ada("POST", f"comps/{comp['id']}/{way}", {"base": state()["revision"]})
+        assert answer.status_code == 200, answer.content
+        return answer.json()
+
+    layer = comp["document"]["layers"][0]
+    put(ada, comp, 1, layers=[{**layer, "opacity": 0.5}])
+    ada("POST", "elements/reading", {"elements": [disc["id"]], "reading": {"alpha": "premultiplied"}})
+    put(ada, comp, 2, layers=[{**layer, "opacity": 0.25}])
+
+    def opacity():
+        return state()["document"]["layers"][0]["opacity"]
+
+    step("undo")
+    assert (opacity(), reading()) == (0.5, "premultiplied")
+    assert state()["can_undo"] == "reading of disc.####.png"
+    step("undo")
+    assert (opacity(), reading()) == (0.5, "straight")
+    step("undo")
+    assert (opacity(), reading()) == (1.0, "straight")
+    step("redo")
+    assert (opacity(), reading()) == (0.5, "straight")
+    assert state()["can_redo"] == "reading of disc.####.png"
+    step("redo")
+    assert (opacity(), reading()) == (0.5, "premultiplied")
+    step("redo")
+    assert (opacity(), reading()) == (0.25, "premultiplied")
+
+
+def test_a_reading_of_somebody_else_is_not_taken_back(ada, comp, disc):
+    from webclient import Web
+
+    ben = Web("ben")
+    ben("POST", "elements/reading", {"elements": [disc["id"]], "reading": {"alpha": "premultiplied"}})
+    assert ada("GET", f"comps/{comp['id']}").json()["can_undo"] != "reading of disc.####.png"

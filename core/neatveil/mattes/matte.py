@@ -12,7 +12,7 @@ from typing import Literal
 
 import cv2
 import numpy as np
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ..animation import Animated
 from ..numeric.blocks import new_array
@@ -23,7 +23,7 @@ from ..picture import Plane
 from .key import KeyPart
 from .kinds import PartUnion
 from .morphology import grown
-from .part import Drawn
+from .part import Drawn, check_frames, within
 from .regions import without_holes, without_specks
 
 _ONE = np.float32(1)
@@ -119,6 +119,20 @@ class Matte(Animated):
         json_schema_extra={"slider": [0, 1]},
     )  # fmt: skip
 
+    first: int | None = Field(
+        None, ge=-1000000, le=1000000, title="in frame",
+        description="First comp frame on which it acts; left out, from the start on.",
+    )  # fmt: skip
+    last: int | None = Field(
+        None, ge=-1000000, le=1000000, title="out frame",
+        description="Last comp frame on which it acts; left out, to the end.",
+    )  # fmt: skip
+
+    @model_validator(mode="after")
+    def _in_order(self) -> Matte:
+        check_frames(self.first, self.last)
+        return self
+
     @property
     def card(self) -> KeyPart | None:
         """The key whose card's light is taken out of the layer itself; None where none is to be."""
@@ -134,6 +148,8 @@ class Matte(Animated):
 
     def at(self, frame: float) -> Matte:
         now = super().at(frame)
+        if not within(self.first, self.last, frame):
+            now = now.model_copy(update={"on": False})
         parts = tuple(p.at(frame) for p in self.parts)
         if all(a is b for a, b in zip(parts, self.parts, strict=True)):
             return now

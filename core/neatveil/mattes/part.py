@@ -8,9 +8,9 @@ from __future__ import annotations
 
 from abc import abstractmethod
 from collections.abc import Mapping
-from typing import Literal, NamedTuple
+from typing import Literal, NamedTuple, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ..animation import Animated
 from ..picture import Plane
@@ -33,6 +33,16 @@ class Rows(NamedTuple):
     card: tuple[float, ...] | None = None
 
 
+def within(first: int | None, last: int | None, frame: float) -> bool:
+    """Whether a frame lies between two, of which either may be left out."""
+    return (first is None or frame >= first) and (last is None or frame <= last)
+
+
+def check_frames(first: int | None, last: int | None) -> None:
+    if first is not None and last is not None and last < first:
+        raise ValueError(f"out frame {last} lies before in frame {first}")
+
+
 class Part(Animated):
     """How it comes in, in the order of the list."""
 
@@ -47,6 +57,24 @@ class Part(Animated):
         }},
     )  # fmt: skip
     inverted: bool = Field(False, title="inverted", description="Black keeps, white removes.")
+    first: int | None = Field(
+        None, ge=-1000000, le=1000000, title="in frame",
+        description="First comp frame on which it counts; left out, from the start on.",
+    )  # fmt: skip
+    last: int | None = Field(
+        None, ge=-1000000, le=1000000, title="out frame",
+        description="Last comp frame on which it counts; left out, to the end.",
+    )  # fmt: skip
+
+    @model_validator(mode="after")
+    def _in_order(self) -> Self:
+        check_frames(self.first, self.last)
+        return self
+
+    def at(self, frame: float) -> Self:
+        """As it is at a frame of the comp: off beyond its own frames."""
+        now = super().at(frame)
+        return now if within(self.first, self.last, frame) else now.model_copy(update={"on": False})
 
     @property
     def sources(self) -> tuple[str, ...]:

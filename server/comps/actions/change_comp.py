@@ -7,7 +7,8 @@ from typing import Any
 from config.errors import Conflict, Stale
 from config.events import announce
 from django.db import transaction
-from elements.models import Element
+from elements.actions.set_reading import do_again, take_back
+from elements.models import Element, ReadingChange
 from elements.resolve import key
 from neatveil.comp import Comp as Document
 from neatveil.comp.document import is_newer, parse_comp
@@ -41,6 +42,9 @@ def undo(comp_id: int, base: int, person: Any) -> Comp:
         change = reach_of(comp, person).back
         if change is None:
             raise Conflict("There is nothing of yours to undo.")
+        if isinstance(change, ReadingChange):
+            take_back(change, Element.objects.select_for_update().get(pk=change.element_id))
+            return comp
         before = comp.revisions.get(revision=change.revision - 1)
         data = _put_together(comp, change, change.document, before.document)
         what = f"undo: {change.what}"[:200]
@@ -54,6 +58,9 @@ def redo(comp_id: int, base: int, person: Any) -> Comp:
         change = reach_of(comp, person).again
         if change is None:
             raise Conflict("There is nothing of yours to redo.")
+        if isinstance(change, ReadingChange):
+            do_again(change)
+            return comp
         before = comp.revisions.get(revision=change.revision - 1)
         data = _put_together(comp, change, before.document, change.document)
         return _accept(comp, data, person, change.what, does_again=change.revision)

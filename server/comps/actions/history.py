@@ -3,7 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
+
+from elements.models import ReadingChange
+from elements.resolve import numbers_used
+from neatveil.comp.document import parse_comp
 
 from comps.models import Comp, CompRevision
 
@@ -15,12 +20,54 @@ REACH = 2000
 class Reach:
     """The newest change that can be taken back, and the last one taken back that can be done again."""
 
-    back: CompRevision | None
-    again: CompRevision | None
+    back: CompRevision | ReadingChange | None
+    again: CompRevision | ReadingChange | None
+
+    @property
+    def words(self) -> tuple[str | None, str | None]:
+        """Both in words."""
+        return _words(self.back), _words(self.again)
+
+
+def _words(change: CompRevision | ReadingChange | None) -> str | None:
+    if isinstance(change, ReadingChange):
+        return f"reading of {change.element.name}"
+    return change and (change.what or "change")
 
 
 def reach_of(comp: Comp, person: Any) -> Reach:
-    """Undo and redo of one person, past a reload and in every window alike."""
+    """Undo and redo of one person, past a reload and in every window alike.
+
+    Changes of how the comp's elements are read take part, in the order in which they were made.
+    """
+    own = _own_reach(comp, person)
+    readings = ReadingChange.objects.filter(person=person, element_id__in=_elements_of(comp))
+    readings = readings.select_related("element").filter(at__gt=comp.created)
+    last = readings.filter(undone=None).order_by("-pk").first()
+    undone = readings.exclude(undone=None).order_by("-undone").first()
+    back = own.back
+    if last is not None and (back is None or last.at > back.at):
+        back = last
+    again = own.again
+    if undone is not None and undone.undone is not None and not _changed_since(comp, person, undone.undone):
+        # what was taken back last is done again first
+        when = again and comp.revisions.filter(takes_back=again.revision).order_by("-revision").first()
+        if when is None or undone.undone > when.at:
+            again = undone
+    return Reach(back, again)
+
+
+def _changed_since(comp: Comp, person: Any, when: datetime) -> bool:
+    """Whether the person has changed the comp anew since: then there is nothing to be done again."""
+    fresh = comp.revisions.filter(person=person, takes_back=None, does_again=None, at__gt=when)
+    return fresh.exists()
+
+
+def _elements_of(comp: Comp) -> list[int]:
+    return numbers_used(parse_comp(comp.document, comp.name, lenient=True))
+
+
+def _own_reach(comp: Comp, person: Any) -> Reach:
     rows = comp.revisions.filter(person=person, revision__gt=max(1, comp.revision - REACH))
     done: list[int] = []
     undone: list[int] = []

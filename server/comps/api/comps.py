@@ -55,8 +55,7 @@ def comp_out(comp: Comp, person: Any) -> CompOut:
     return CompOut(
         id=comp.pk, project=comp.project_id, name=comp.name, revision=comp.revision,
         document=stored_document(comp), newer=is_newer(comp.document),
-        can_undo=reach.back and (reach.back.what or "change"),
-        can_redo=reach.again and (reach.again.what or "change"),
+        can_undo=reach.words[0], can_redo=reach.words[1],
     )  # fmt: skip
 
 

@@ -18,6 +18,7 @@ from neatveil.view.mattes import matte_figures, part_values
 from ninja import Field, Router, Schema
 
 from comps.asking import document_for
+from comps.drawing import with_part_alone
 
 router = Router()
 
@@ -76,6 +77,7 @@ class FiguresIn(MatteAsk):
     """``step``: the matte that this step acts through. ``before``: what the change is measured from."""
 
     step: int | None = Field(None, ge=0)
+    part: int | None = Field(None, ge=0, description="This part of it alone, as it is looked at.")
     before: int | None = None
 
 
@@ -141,6 +143,8 @@ def matte_colour(request: HttpRequest, comp_id: int, body: CardIn) -> CardOut:
 def matte_measured(request: HttpRequest, comp_id: int, body: FiguresIn) -> FiguresOut:
     """How much of the picture a matte keeps, removes and lets through in part."""
     document = body.drawn(request, comp_id)
+    if body.part is not None:
+        document = with_part_alone(document, body.layer, body.step, body.part)
     with drawing("", 0):
         got = matte_figures(evaluator(), document, body.frame, body.layer, body.step, body.before)
     return FiguresOut.from_orm(got)

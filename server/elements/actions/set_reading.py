@@ -7,6 +7,7 @@ from typing import Any
 from config.errors import Conflict
 from config.events import announce
 from django.db import transaction
+from django.utils import timezone
 from neatveil.alpha import Reading
 
 from elements.models import Element, ReadingChange
@@ -30,6 +31,7 @@ def change_all(rows: list[Element], person: Any, values: dict[str, Any]) -> list
     """Set fields of rows in one go; each can be undone."""
     with transaction.atomic():
         locked = list(Element.objects.select_for_update().filter(pk__in=[r.pk for r in rows]).order_by("pk"))
+        ReadingChange.objects.filter(element__in=locked).exclude(undone=None).delete()
         ReadingChange.objects.bulk_create(
             ReadingChange(element=row, before={f: getattr(row, f) for f in FIELDS}, person=person)
             for row in locked
@@ -48,13 +50,39 @@ def undo_reading(row: Element) -> Element:
     """Take the last change of the element back; `Conflict` where there is none."""
     with transaction.atomic():
         row = Element.objects.select_for_update().get(pk=row.pk)
-        change = row.changes.order_by("-pk").first()
+        change = row.changes.filter(undone=None).order_by("-pk").first()
         if change is None:
             raise Conflict(f"The reading of {row.name} was never changed.", where=row.name)
-        for field in FIELDS:
-            if field in change.before:
-                setattr(row, field, change.before[field])
-        change.delete()
-        row.save(update_fields=FIELDS)
-        announce(row.project_id, "elements", row.pk)
+        return take_back(change, row)
+
+
+def take_back(change: ReadingChange, row: Element) -> Element:
+    """Give the element what it had before the change; the change is kept, to be done again."""
+    now = {f: getattr(row, f) for f in FIELDS}
+    if change.after is not None and any(now[f] != change.after[f] for f in change.after):
+        raise Conflict(
+            f"The reading of {row.name} was changed again since.",
+            advice="Set it by hand, on the Elements desk.", where=row.name,
+        )  # fmt: skip
+    change.after, change.undone = now, timezone.now()
+    change.save(update_fields=["after", "undone"])
+    return _give(row, change.before)
+
+
+def do_again(change: ReadingChange) -> Element:
+    """Do a change that was taken back once more; inside a transaction."""
+    row = Element.objects.select_for_update().get(pk=change.element_id)
+    if any(getattr(row, f) != v for f, v in change.before.items()):
+        raise Conflict(f"The reading of {row.name} was changed again since.", where=row.name)
+    change.undone = None
+    change.save(update_fields=["undone"])
+    return _give(row, change.after or {})
+
+
+def _give(row: Element, values: dict[str, Any]) -> Element:
+    for field in FIELDS:
+        if field in values:
+            setattr(row, field, values[field])
+    row.save(update_fields=FIELDS)
+    announce(row.project_id, "elements", row.pk)
     return row

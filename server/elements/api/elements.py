@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from typing import Any, Literal
 
 from config.errors import Problem
-from django.db.models import Count
+from django.db.models import Count, Q
 from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
 from neatveil.comp.rate import parse_rate
@@ -46,10 +46,14 @@ class TakeOverIn(Schema):
 @router.get("projects/{project_id}/elements", response={200: list[ElementOut], 404: Problem})
 def list_elements(request: HttpRequest, project_id: int) -> HttpResponse:
     project = project_for(request.user, project_id)
-    rows = project.elements.annotate(change_count=Count("changes")).order_by("id")
+    rows = project.elements.annotate(change_count=Count("changes", filter=Q(changes__undone=None))).order_by(
+        "id"
+    )
     return _answer(rows)
 
 
+#: Changes of a reading that can be taken back.
+_CHANGES = Count("changes", filter=Q(changes__undone=None))
 _ROWS = TypeAdapter(list[ElementOut])
 
 
@@ -74,7 +78,9 @@ def change_reading(request: HttpRequest, body: ReadingIn) -> HttpResponse:
     )  # fmt: skip
     numbers = [r.pk for r in changed]
     return _answer(
-        Element.objects.filter(pk__in=numbers).annotate(change_count=Count("changes")).order_by("id")
+        Element.objects.filter(pk__in=numbers)
+        .annotate(change_count=Count("changes", filter=Q(changes__undone=None)))
+        .order_by("id")
     )
 
 

@@ -82,7 +82,8 @@ def element_out(row: Element, changes: int | None = None) -> ElementOut:
         rate=row.rate or (facts.rate if facts else None), gaps=row.gaps, only=row.only,
         parts=[CarriedOut(**p) for p in row.parts],
         kinds=row.kinds, has_alpha=own or any(p["name"] == "A" for p in row.parts),
-        replaced=row.replaced is not None, changes=row.changes.count() if changes is None else changes,
+        replaced=row.replaced is not None,
+        changes=row.changes.filter(undone=None).count() if changes is None else changes,
     )  # fmt: skip
 
 

@@ -1903,11 +1903,13 @@ export interface components {
              *         0.35,
              *         0.08
              *       ],
+             *       "first": null,
              *       "fit": "stretch",
              *       "how": "add",
              *       "inverted": false,
              *       "keys": {},
              *       "kind": "key",
+             *       "last": null,
              *       "on": true,
              *       "plate": "",
              *       "read": "steps",
@@ -2077,6 +2079,11 @@ export interface components {
              */
             channel?: string;
             /**
+             * in frame
+             * @description First comp frame on which it counts; left out, from the start on.
+             */
+            first?: number | null;
+            /**
              * sizes
              * @default stretch
              * @enum {string}
@@ -2114,6 +2121,11 @@ export interface components {
              * @constant
              */
             kind?: "channel";
+            /**
+             * out frame
+             * @description Last comp frame on which it counts; left out, to the end.
+             */
+            last?: number | null;
             /**
              * low
              * @default 0
@@ -3953,6 +3965,11 @@ export interface components {
             frame?: number;
             /** Layer */
             layer: string;
+            /**
+             * Part
+             * @description This part of it alone, as it is looked at.
+             */
+            part?: number | null;
             /** Step */
             step?: number | null;
         };
@@ -4772,6 +4789,11 @@ export interface components {
                 number
             ];
             /**
+             * in frame
+             * @description First comp frame on which it counts; left out, from the start on.
+             */
+            first?: number | null;
+            /**
              * sizes
              * @default stretch
              * @enum {string}
@@ -4804,6 +4826,11 @@ export interface components {
              * @constant
              */
             kind?: "key";
+            /**
+             * out frame
+             * @description Last comp frame on which it counts; left out, to the end.
+             */
+            last?: number | null;
             /**
              * On
              * @default true
@@ -5244,6 +5271,11 @@ export interface components {
              */
             edges?: "plain" | "inside" | "card";
             /**
+             * in frame
+             * @description First comp frame on which it acts; left out, from the start on.
+             */
+            first?: number | null;
+            /**
              * grow
              * @description Above 0 grows, below 0 shrinks.
              * @default 0
@@ -5275,6 +5307,11 @@ export interface components {
             keys?: {
                 [key: string]: components["schemas"]["Curve"];
             };
+            /**
+             * out frame
+             * @description Last comp frame on which it acts; left out, to the end.
+             */
+            last?: number | null;
             /**
              * On
              * @default true
@@ -5425,6 +5462,11 @@ export interface components {
          */
         ObjectPart: {
             /**
+             * in frame
+             * @description First comp frame on which it counts; left out, from the start on.
+             */
+            first?: number | null;
+            /**
              * sizes
              * @default stretch
              * @enum {string}
@@ -5457,6 +5499,11 @@ export interface components {
              * @constant
              */
             kind?: "object";
+            /**
+             * out frame
+             * @description Last comp frame on which it counts; left out, to the end.
+             */
+            last?: number | null;
             /**
              * ranks
              * @description Name of the ID layer: its channels are called so with 00.R and so on.
@@ -5579,6 +5626,11 @@ export interface components {
          */
         PaintPart: {
             /**
+             * in frame
+             * @description First comp frame on which it counts; left out, from the start on.
+             */
+            first?: number | null;
+            /**
              * how
              * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
              * @default add
@@ -5605,6 +5657,11 @@ export interface components {
              * @constant
              */
             kind?: "paint";
+            /**
+             * out frame
+             * @description Last comp frame on which it counts; left out, to the end.
+             */
+            last?: number | null;
             /**
              * On
              * @default true
@@ -6784,6 +6841,11 @@ export interface components {
          */
         ShapePart: {
             /**
+             * in frame
+             * @description First comp frame on which it counts; left out, from the start on.
+             */
+            first?: number | null;
+            /**
              * height
              * @default 400
              */
@@ -6821,6 +6883,11 @@ export interface components {
              * @constant
              */
             kind?: "shape";
+            /**
+             * out frame
+             * @description Last comp frame on which it counts; left out, to the end.
+             */
+            last?: number | null;
             /**
              * On
              * @default true
