@@ -7,6 +7,7 @@ export type FolderOut = Sent<"FolderOut">;
 export type MatchOut = Sent<"MatchOut">;
 export type RuleOut = Sent<"RuleOut">;
 export type RewriteOut = Sent<"RewriteOut">;
+export type LossesOut = Sent<"LossesOut">;
 export type RewriteFormOut = Sent<"RewriteFormOut">;
 export type TrialOut = Sent<"TrialOut">;
 export type Suggestion = Sent<"Suggestion">;
@@ -76,6 +77,8 @@ export const elementCalls = {
     take<RuleOut>(client.POST("/api/projects/{project_id}/reading-rules", { ...inProject(project), body })),
   dropRule: (rule: number) =>
     take<undefined>(client.DELETE("/api/reading-rules/{rule_id}", { params: { path: { rule_id: rule } } })),
+  losses: (elements: number[], form: string) =>
+    take<LossesOut[]>(client.POST("/api/rewrites/losses", { body: { elements, form } })),
   rewrite: (body: components["schemas"]["RewriteIn"]) =>
     take<RewriteOut[]>(client.POST("/api/rewrites", { body })),
   cancelRewrite: (rewrite: number) =>

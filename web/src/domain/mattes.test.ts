@@ -8,6 +8,7 @@ import {
   matteOf,
   newChannel,
   newKey,
+  proposedChannel,
   newObjects,
   newPaint,
   newShape,
@@ -87,5 +88,31 @@ describe("a matte", () => {
     expect(takes(document, "layer1", "layer3")).toBe(true);
     expect(takes(document, "layer3", "layer1")).toBe(false);
     expect(takes(document, "layer2", "layer2")).toBe(true);
+  });
+});
+
+describe("what a matte is proposed to take", () => {
+  const used = { has_alpha: true, facts: { alpha_use: "used" } };
+  const opaque = { has_alpha: true, facts: { alpha_use: "opaque" } };
+  const grey = { has_alpha: false, facts: { alpha_use: "none" } };
+
+  it("is the alpha where there is one, else the luma", () => {
+    expect(proposedChannel("e3", used).channel).toBe("alpha");
+    expect(proposedChannel("e3", opaque).channel).toBe("luma");
+    expect(proposedChannel("e3", grey).channel).toBe("luma");
+    expect(proposedChannel("", used).channel).toBe("luma");
+  });
+
+  it("takes a layer as it lies in the comp, an element as it is", () => {
+    expect(proposedChannel("layer:kite", used).read).toBe("placed");
+    expect(proposedChannel("e3", used).read).toBe("steps");
+  });
+
+  it("says the frames that it is limited to", () => {
+    const part = { ...newChannel(""), first: 3, last: 9 };
+    expect(matteInWords(addPart(EMPTY, part), () => "kite")).toBe("alpha of kite, frames 3 to 9");
+    expect(matteInWords({ ...addPart(EMPTY, newChannel("")), last: 9 }, () => "kite")).toContain(
+      ", to frame 9",
+    );
   });
 });

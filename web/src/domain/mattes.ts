@@ -27,10 +27,12 @@ export const EMPTY: Matte = {
   inverted: false,
   edges: "plain",
   inside: 0.95,
+  first: null,
+  last: null,
   keys: {},
 };
 
-const ANY = { on: true, how: "add", inverted: false, keys: {} } as const;
+const ANY = { on: true, how: "add", inverted: false, first: null, last: null, keys: {} } as const;
 const OF_PICTURE = { read: "steps", fit: "stretch" } as const;
 
 export const newChannel = (source: string, change: Partial<ChannelPart> = {}): ChannelPart => ({
@@ -48,6 +50,25 @@ export const newChannel = (source: string, change: Partial<ChannelPart> = {}): C
   passes: 1,
   ...change,
 });
+
+/** What is said of an element that a matte may take. */
+interface Taken {
+  has_alpha: boolean;
+  facts: { alpha_use: string } | null;
+}
+
+/**
+ * The channel that a matte most likely wants of a source: its alpha where that is used, else its luma; of
+ * another layer as it lies in the comp, whatever its size and place.
+ */
+export function proposedChannel(source: string, element: Taken | undefined): ChannelPart {
+  const constant =
+    element && (!element.has_alpha || ["opaque", "empty"].includes(element.facts?.alpha_use ?? ""));
+  return newChannel(source, {
+    channel: source === "" || constant ? "luma" : "alpha",
+    read: source.startsWith("layer:") ? "placed" : "steps",
+  });
+}
 
 export const newKey = (source: string, change: Partial<PartOf<"key">> = {}): PartOf<"key"> => ({
   ...ANY,
@@ -167,6 +188,13 @@ function mattesOf(layer: Layer): Matte[] {
   return [...(layer.matte ? [layer.matte] : []), ...steps];
 }
 
+/** The frames that a matte or a part of it is limited to; nothing where it is not. */
+export function framesInWords({ first, last }: { first: number | null; last: number | null }): string {
+  if (first === null && last === null) return "";
+  if (first === null) return `, to frame ${last}`;
+  return last === null ? `, from frame ${first}` : `, frames ${first} to ${last}`;
+}
+
 const SIGNS: Record<Part["how"], string> = {
   add: "plus",
   subtract: "minus",
@@ -176,7 +204,7 @@ const SIGNS: Record<Part["how"], string> = {
 
 /** What a part is, in few words; ``name``: how its source is called. */
 export function partInWords(part: Part, nameOf: (source: string) => string): string {
-  const turned = part.inverted ? ", inverted" : "";
+  const turned = `${part.inverted ? ", inverted" : ""}${framesInWords(part)}`;
   if (part.kind === "shape") return `${SHAPES[part.shape]}${turned}`;
   if (part.kind === "paint")
     return `paint, ${part.strokes.length} ${part.strokes.length === 1 ? "stroke" : "strokes"}${turned}`;
@@ -206,7 +234,8 @@ export function matteInWords(matte: Matte | null, nameOf: (source: string) => st
     return p.how === "subtract" ? `all minus ${text}` : text;
   });
   const text = words.join(" ") || "all";
-  return `${matte.on ? "" : "off: "}${matte.inverted ? `all but ${text}` : text}`;
+  const turned = matte.inverted ? `all but ${text}` : text;
+  return `${matte.on ? "" : "off: "}${turned}${framesInWords(matte)}`;
 }
 
 export interface Thread {

@@ -26,7 +26,7 @@ export function Segments<T extends string>({ name, value, choices, onChange, sma
       aria-label={name}
       value={value}
       onValueChange={(next) => next && onChange(next as T)}
-      className="inline-flex shrink-0 overflow-hidden rounded-md border border-line bg-card"
+      className="inline-flex min-w-0 flex-wrap overflow-hidden rounded-md border border-line bg-card"
     >
       {choices.map((choice) => {
         const item = (

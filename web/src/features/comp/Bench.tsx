@@ -13,6 +13,7 @@ import { createDocumentStore, serverCalls } from "./documentStore";
 import { Foot } from "./Foot";
 import { Lineup } from "./Lineup";
 import { Picture } from "./Picture";
+import { useReady } from "./readyFrames";
 import { Recipe } from "./Recipe";
 import { Refused } from "./Refused";
 import { TimeBar } from "./TimeBar";
@@ -43,6 +44,7 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
     const asked = fromParams(params, first.document.first);
     const frame = clampFrame(asked.frame ?? 1, first.document.first, first.document.last);
     useDesk.setState({ ...asked, frame, range: null, mark: null, ...NOTHING_DRAWN });
+    useReady.setState({ dropped: 0 }); // of the comp before
     return createDocumentStore(first, serverCalls(first.id));
   });
   const elements = useQuery(queries.elements(project));
@@ -50,7 +52,7 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
   const problem = store((s) => s.problem);
 
   useEffect(() => store.getState().adopt(newest), [store, newest]);
-  useAddress();
+  useAddress(first.id);
   usePlaying(document);
   useKeys(store);
 
@@ -92,13 +94,17 @@ function OpenBench({ first, newest, project }: { first: CompOut; newest: CompOut
 }
 
 /** The address holds what is looked at: written a moment after it rests. */
-function useAddress(): void {
+function useAddress(comp: number): void {
   const [, setParams] = useSearchParams();
   const desk = useDesk();
   const text = toParams(desk).toString();
   useEffect(() => {
     if (desk.playing) return;
-    const timer = setTimeout(() => setParams(new URLSearchParams(text), { replace: true }), 250);
+    const timer = setTimeout(() => {
+      // another comp may have been chosen meanwhile: its address is not ours to write
+      if (!window.location.pathname.endsWith(`/comp/${comp}`)) return;
+      setParams(new URLSearchParams(text), { replace: true });
+    }, 250);
     return () => clearTimeout(timer);
-  }, [text, desk.playing, setParams]);
+  }, [text, desk.playing, setParams, comp]);
 }

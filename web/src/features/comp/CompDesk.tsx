@@ -8,6 +8,7 @@ import { asProblem, client, take, type CompOut, type CompRow } from "../../api/c
 import { queries } from "../../api/queries";
 import { Shell } from "../../app/Shell";
 import { newDocument } from "../../domain/comp";
+import { remember, remembered } from "../../domain/remember";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { Bench } from "./Bench";
@@ -23,8 +24,13 @@ export function CompDesk() {
   const known = rows.find((c) => c.id === chosen);
 
   useEffect(() => {
-    const first = comps.data?.[0];
-    if (first && !known) void go(`/projects/${project}/comp/${first.id}`, { replace: true });
+    if (known) {
+      remember(`comp.${project}`, String(known.id));
+      return;
+    }
+    const last = Number(remembered(`comp.${project}`));
+    const next = comps.data?.find((c) => c.id === last) ?? comps.data?.[0];
+    if (next) void go(`/projects/${project}/comp/${next.id}`, { replace: true });
   }, [comps.data, known, go, project]);
 
   return (

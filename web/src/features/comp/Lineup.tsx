@@ -5,8 +5,8 @@ import { memo, useRef, useState, type PointerEvent } from "react";
 import type { ElementOut } from "../../api/client";
 import { AskRate } from "./AskRate";
 import { addLayer, layerOf, lifeOf, moveLayer, type Layer } from "../../domain/comp";
-import { addPart, newChannel, threadsOf, withMatte } from "../../domain/mattes";
-import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
+import { addPart, proposedChannel, threadsOf, withMatte } from "../../domain/mattes";
+import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { moved, useReorder } from "../../ui/useReorder";
 import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
@@ -33,7 +33,16 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
     if (!source || !target) return;
     // a layer that takes its own source in a circle is refused by the server, which names the loop
     commit(
-      (d) => withMatte(d, { layer: to, step: null }, (m) => addPart(m, newChannel(`layer:${from}`))),
+      (d) =>
+        withMatte(d, { layer: to, step: null }, (m) =>
+          addPart(
+            m,
+            proposedChannel(
+              `layer:${from}`,
+              elements.find((e) => e.key === source.element),
+            ),
+          ),
+        ),
       `${source.name} cuts ${target.name}`,
     );
     useDesk.setState({ layer: to });
@@ -175,15 +184,23 @@ const LayerCard = memo(function LayerCard(props: CardProps) {
           <span className="min-w-0 flex-1 truncate font-semibold" title={layer.name}>
             {layer.name}
           </span>
-          {element && needsConfirming(element) && (
+          {element && (doubted(element) || needsConfirming(element)) && (
             <span
+              role="img"
+              aria-label={
+                doubted(element) ? "The pixels speak for another reading" : "Its reading is to be confirmed"
+              }
               className="size-2.5 shrink-0 rounded-[2px] bg-warn"
-              title="Its reading is to be confirmed: the file says nothing of its alpha"
+              title={
+                doubted(element)
+                  ? "The pixels speak for another reading: see its recipe"
+                  : "Its reading is to be confirmed: the file says nothing of its alpha"
+              }
             />
           )}
         </span>
         <span className="block truncate text-[12px] text-soft" title={element?.reading_words}>
-          {layer.shown ? (element?.facts?.alpha ? element.reading_words : "no alpha") : "hidden"}
+          {layer.shown ? (element?.has_alpha ? element.reading_words : "no alpha") : "hidden"}
         </span>
         <span className="relative mt-1 block h-1 rounded bg-line" title={`Frames ${from} to ${to}`}>
           <span

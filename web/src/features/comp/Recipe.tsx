@@ -1,6 +1,7 @@
 /** The chosen layer's recipe, read from top to bottom in the order in which the arithmetic happens. */
 import { Copy, Eye, EyeOff, Trash2 } from "lucide-react";
 import { memo, useMemo, useState, type ReactNode } from "react";
+import { Link } from "react-router";
 import { asProblem, type ElementOut } from "../../api/client";
 import {
   changeLayer,
@@ -13,6 +14,7 @@ import {
 import { encodingInWords } from "../../domain/encoding";
 import { matteInWords } from "../../domain/mattes";
 import { readingInWords } from "../../domain/words";
+import { doubted } from "../../parts/ElementPicture";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useReading } from "../../parts/useReading";
 import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
@@ -37,6 +39,8 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
     document,
     useDesk((d) => d.layer),
   );
+  // another layer's recipe opens where this one was worked in
+  const [open, setOpen] = useState<RungName | null>("steps");
   const names = useMemo(() => Object.fromEntries(elements.map((e) => [e.key, e.name])), [elements]);
   return (
     <aside aria-label="Recipe" className="flex min-h-0 flex-col border-l border-line bg-panel">
@@ -50,6 +54,8 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
             element={elements.find((e) => e.key === layer.element)}
             names={names}
             project={project}
+            open={open}
+            onOpen={setOpen}
           />
         ) : (
           <Empty title="No layer chosen">Choose a card in the lineup: its recipe stands here.</Empty>
@@ -68,6 +74,8 @@ interface LayerProps {
   /** Of elements by their keys. */
   names: Record<string, string>;
   project: number;
+  open: RungName | null;
+  onOpen: (open: RungName | null) => void;
 }
 
 /** How people know what a matte or a step takes. */
@@ -79,14 +87,13 @@ function nameOfSource(source: string, document: CompDocument, names: Record<stri
 
 type RungName = "reading" | "steps" | "matte" | "place" | "meets" | "life";
 
-function LayerRecipe({ store, document, layer, element, names, project }: LayerProps) {
-  const [open, setOpen] = useState<RungName | null>("steps");
+function LayerRecipe({ store, document, layer, element, names, project, open, onOpen }: LayerProps) {
   const rung = (name: RungName, title: string, words: string, body: ReactNode) => (
     <Rung
       title={title}
       words={words}
       open={open === name}
-      onToggle={() => setOpen(open === name ? null : name)}
+      onToggle={() => onOpen(open === name ? null : name)}
     >
       {body}
     </Rung>
@@ -100,8 +107,8 @@ function LayerRecipe({ store, document, layer, element, names, project }: LayerP
         rung(
           "reading",
           "Reading",
-          element.facts?.alpha
-            ? `${readingInWords(element.reading)}, ${encodingInWords(element.encoding)}`
+          element.has_alpha
+            ? `${doubted(element) ? "the pixels say otherwise: " : ""}${readingInWords(element.reading)}, ${encodingInWords(element.encoding)}`
             : encodingInWords(element.encoding),
           <ReadingBody element={element} project={project} />,
         )}
@@ -244,13 +251,24 @@ function ReadingBody({ element, project }: { element: ElementOut; project: numbe
       <ReadingEditor
         reading={element.reading}
         encoding={element.encoding}
-        hasAlpha={element.facts?.alpha ?? false}
+        hasAlpha={element.has_alpha}
         onReading={(reading) => set.mutate({ elements: [element.id], reading })}
         onEncoding={(encoding) => set.mutate({ elements: [element.id], encoding })}
         picking={picking}
         onPicking={(on) => usePicking.setState({ picking: on })}
       />
       <p className="text-soft">It holds for every use of {element.name}.</p>
+      {doubted(element) && (
+        <p role="note" className="flex gap-1.5 rounded-md border border-warn px-2 py-1">
+          <span aria-hidden className="mt-1 size-2.5 shrink-0 rounded-[2px] bg-warn" />
+          <span>
+            Its pixels speak for {readingInWords(element.suggestion!.reading!)}.{" "}
+            <Link className="underline" to={`/projects/${project}/elements?element=${element.id}&view=trial`}>
+              Compare readings
+            </Link>
+          </span>
+        </p>
+      )}
       {element.changes > 0 && (
         <Button onClick={() => undo.mutate(element.id)} disabled={undo.isPending}>
           Take back the last change

@@ -35,8 +35,9 @@ export const ViewBar = memo(function ViewBar({
             ]}
             onChange={(extent) => desk.set({ extent, matteShown: null })}
           />
-          {desk.extent === "layer" && further.length > 0 && (
-            <span className="flex w-36">
+          {/* it keeps its room, so that the picture keeps its size when the layer alone is looked at */}
+          {further.length > 0 && (
+            <span className={`flex w-36 ${desk.extent === "layer" ? "" : "invisible"}`}>
               <Choose
                 name="Channel of the layer"
                 live

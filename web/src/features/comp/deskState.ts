@@ -4,6 +4,7 @@ import type { Look } from "../../api/pictures";
 import type { CompDocument, Step } from "../../domain/comp";
 import type { Curve } from "../../domain/curve";
 import type { View } from "../../domain/geometry";
+import { remember, remembered } from "../../domain/remember";
 import type { Loop } from "../../domain/time";
 import type { Owner } from "../../domain/mattes";
 import { colourOf, hexOf } from "../../domain/words";
@@ -85,7 +86,7 @@ export const useDesk = create<DeskState>((set) => ({
   playing: false,
   loop: "loop",
   range: null,
-  eightBit: false,
+  eightBit: remembered("eightBit") === "yes",
   copied: [],
   copiedCurve: null,
   curves: false,
@@ -100,6 +101,10 @@ export const useDesk = create<DeskState>((set) => ({
   matteShown: null,
   set: (part) => set(part),
 }));
+
+useDesk.subscribe((now, before) => {
+  if (now.eightBit !== before.eightBit) remember("eightBit", now.eightBit ? "yes" : "no");
+});
 
 /** The frames that are played. */
 export function rangeOfDesk(

@@ -86,6 +86,9 @@ export function PlaceRung({ store, layer }: Props) {
   );
 }
 
+/** What a table says in a few words, as a sentence of its own. */
+const sentence = (words = "") => (words ? `${words[0]!.toUpperCase()}${words.slice(1)}.` : "");
+
 export function MeetsRung({ store, layer }: Props) {
   const { commit } = store.getState();
   const tables = useQuery(queries.tables());
@@ -113,7 +116,8 @@ export function MeetsRung({ store, layer }: Props) {
         />
       </div>
       <p className="text-soft">
-        {options.find((o) => o.value === layer.operator)?.help} ↑ ↓ on the list try one after another.
+        {sentence(options.find((o) => o.value === layer.operator)?.help)} ↑ ↓ on the list try one after
+        another.
       </p>
       <AnimatedNumber
         {...{ store, layer }}

@@ -20,6 +20,7 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
   const forms = useQuery(queries.forms());
   const [comp, setComp] = useState(comps[0]!.id);
   const details = useQuery(queries.comp(comp));
+  const deliveries = useQuery(queries.deliveries(project));
   const [formName, setFormName] = useState("png16-straight");
   const [typed, setTyped] = useState<Partial<Fields>>({});
   const document = details.data?.document;
@@ -32,13 +33,16 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
     first: String(document?.first ?? 1),
     last: String(document?.last ?? 1),
     rate: document?.rate ?? "",
-    place: `${base}/v1`,
+    place: freePlace(
+      base,
+      (deliveries.data ?? []).map((d) => d.place),
+    ),
     name: base,
     ...typed,
   };
   const form = forms.data?.find((f) => f.name === formName);
   const order = useMutation({
-    mutationFn: () =>
+    mutationFn: (lossAccepted: boolean) =>
       take<DeliveryOut>(
         client.POST("/api/projects/{project_id}/deliveries", {
           params: { path: { project_id: project } },
@@ -50,10 +54,15 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
             rate: fields.rate,
             place: fields.place,
             name: fields.name,
+            loss_accepted: lossAccepted,
           },
         }),
       ),
-    onSuccess: () => cache.invalidateQueries({ queryKey: ["deliveries", project] }),
+    onSuccess: () => {
+      // what was written is never written over: the next order goes to the next version
+      setTyped((now) => ({ ...now, place: undefined }));
+      return cache.invalidateQueries({ queryKey: ["deliveries", project] });
+    },
   });
   const field = (key: keyof Fields) => ({
     value: fields[key],
@@ -64,7 +73,7 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
       className="space-y-3"
       onSubmit={(event) => {
         event.preventDefault();
-        order.mutate();
+        order.mutate(false);
       }}
     >
       <Row label="Comp">
@@ -118,11 +127,25 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
         help={form ? `${fields.name}${form.kind === "movie" ? "" : ".0001"}${form.ending}` : ""}
       />
       {order.error && <ProblemNote problem={asProblem(order.error)} />}
+      {order.error && asProblem(order.error).code === "would-lose" && (
+        <Button disabled={order.isPending} onClick={() => order.mutate(true)} className="w-full">
+          Deliver it without that light
+        </Button>
+      )}
       <Button kind="main" type="submit" disabled={order.isPending || !document} className="w-full">
-        {order.isPending ? "Ordering …" : "Deliver"}
+        {order.isPending ? "Looking at three frames …" : "Deliver"}
       </Button>
     </form>
   );
+}
+
+/** A folder that no delivery has gone to: the next version of the comp's own. */
+export function freePlace(base: string, taken: string[]): string {
+  const versions = taken.flatMap((place) => {
+    const [folder, version] = place.split("/v");
+    return folder === base && version && /^\d+$/.test(version) ? [Number(version)] : [];
+  });
+  return `${base}/v${Math.max(0, ...versions) + 1}`;
 }
 
 function Row({ label, children }: { label: string; children: React.ReactNode }) {

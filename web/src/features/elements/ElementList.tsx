@@ -1,6 +1,6 @@
 /** The list of elements; the reading stands on every card. Several can be marked for one change. */
 import type { ElementOut } from "../../api/client";
-import { ElementPicture, needsConfirming } from "../../parts/ElementPicture";
+import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { FileName } from "../../ui/FileName";
 
 interface Props {
@@ -88,18 +88,5 @@ function ElementWords({ element, rows }: { element: ElementOut; rows: ElementOut
         </span>
       )}
     </span>
-  );
-}
-
-/** Whether the pixels speak clearly for another reading than the one that nobody has chosen. */
-export function doubted(element: ElementOut): boolean {
-  const said = element.suggestion?.reading;
-  if (!said || element.reading_set || !element.suggestion?.sure) return false;
-  const now = element.reading;
-  const far = said.matte.some((v, i) => Math.abs(v - (now.matte[i] ?? 0)) > 0.02);
-  return (
-    said.alpha !== now.alpha ||
-    said.inverted !== now.inverted ||
-    (said.alpha === "premultiplied" && (far || said.multiplied !== now.multiplied))
   );
 }

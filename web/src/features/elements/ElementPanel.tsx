@@ -1,17 +1,16 @@
 /** The chosen element: what it is, how it is read, what it carries, what can be made of it. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { Trash2, Undo2 } from "lucide-react";
+import { Download, Trash2, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { asProblem, client, take, type ElementOut } from "../../api/client";
 import { elementCalls } from "../../api/elements";
 import { queries } from "../../api/queries";
 import { differencesInWords } from "../../domain/words";
-import { needsConfirming } from "../../parts/ElementPicture";
+import { doubted, needsConfirming } from "../../parts/ElementPicture";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useReading, type ReadingChange } from "../../parts/useReading";
 import { Ask } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
-import { doubted } from "./ElementList";
 import { FactsTable, RateField } from "./FactsTable";
 import { GapsField } from "./GapsField";
 import { PartsSection } from "./PartsSection";
@@ -118,7 +117,16 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
           <RewriteSection elements={[element]} project={project} />
         </>
       )}
-      <div className="px-3 py-2">
+      <div className="flex flex-wrap gap-1.5 px-3 py-2">
+        {element.state === "ready" && (
+          <a
+            href={`/api/elements/${element.id}/files`}
+            download
+            className="inline-flex min-h-7 items-center gap-1.5 rounded-md px-2 hover:bg-well"
+          >
+            <Download className="size-3.5" /> Fetch {facts?.kind === "sequence" ? "its frames" : "its file"}
+          </a>
+        )}
         <RemoveButton element={element} project={project} />
       </div>
     </div>

@@ -35,7 +35,7 @@ const facts = (more: Partial<Facts> = {}): Facts =>
   }) as Facts;
 
 const element = (more: Partial<ElementOut> = {}) =>
-  ({ key: "e1", name: "kite", rate: "25", ...more }) as ElementOut;
+  ({ key: "e1", name: "kite", rate: "25", parts: [], ...more }) as unknown as ElementOut;
 const row = (rows: [string, string][], name: string) => rows.find(([n]) => n === name)?.[1];
 
 describe("the facts of a file at a glance", () => {

@@ -9,7 +9,7 @@ import { rangeInWords } from "./channels";
 type Row = [string, string];
 
 /** The few facts that are looked for most. */
-export function glanceRows(facts: Facts, rate: string | null): Row[] {
+export function glanceRows(facts: Facts, rate: string | null, joined = false): Row[] {
   const frames = facts.kind === "still" ? "one still" : `${facts.count} (${facts.first} to ${facts.last})`;
   const rows: Row[] = [
     ["kind", `${facts.kind}, ${facts.format}${facts.codec ? `, ${facts.codec}` : ""}`],
@@ -19,14 +19,16 @@ export function glanceRows(facts: Facts, rate: string | null): Row[] {
   if (facts.kind !== "still") rows.push(["rate", rate ? rateInWords(rate) : "not given: say which below"]);
   rows.push(
     ["samples", `${facts.pixel_format}, ${facts.bit_depth} bits`],
-    ["alpha", ALPHA_USE[facts.alpha_use]],
+    ["alpha", joined ? "joined from another element" : ALPHA_USE[facts.alpha_use]],
     [
       "file claims",
       facts.alpha_claim
         ? `${facts.alpha_claim} (${facts.alpha_claim_by})`
         : facts.alpha
           ? "nothing"
-          : "no alpha",
+          : joined
+            ? "nothing: the alpha is another file's"
+            : "no alpha",
     ],
   );
   return rows;
@@ -66,7 +68,13 @@ export function FactsTable({ element, facts }: { element: ElementOut; facts: Fac
   const [full, setFull] = useState(false);
   return (
     <>
-      <Rows rows={glanceRows(facts, element.rate)} />
+      <Rows
+        rows={glanceRows(
+          facts,
+          element.rate,
+          element.parts.some((p) => p.name === "A"),
+        )}
+      />
       {facts.notes.map((note) => (
         <p key={note} className="mt-1 flex gap-1.5 text-warn">
           <span aria-hidden className="mt-1 size-2.5 shrink-0 rounded-[2px] bg-warn" />

@@ -67,6 +67,11 @@ function LibraryAsk({ project, libraries, onClose }: Props) {
             <span className="font-medium">{l.name}</span>{" "}
             <span className="text-soft">{counted(l.elements, "element")}</span>
             {!l.there && <span className="block text-warn">It cannot be reached just now.</span>}
+            {l.passed_over.map((entry) => (
+              <span key={entry} className="block text-warn [overflow-wrap:anywhere]">
+                Passed over: {entry}
+              </span>
+            ))}
           </span>
           <Button disabled={forget.isPending} onClick={() => forget.mutate(l.id)}>
             Forget

@@ -29,10 +29,21 @@ export function RewriteSection({ elements, project }: { elements: ElementOut[]; 
       elementCalls.rewrite({
         elements: elements.map((e) => e.id),
         form: chosen!.name,
-        alpha_may_go: mayGo,
+        loss_accepted: mayGo,
         take_over: takeOver,
       }),
   });
+  const losses = useQuery({
+    queryKey: ["rewrite-losses", chosen?.name, elements.map((e) => [e.id, e.facts?.bytes, e.parts.length])],
+    queryFn: () =>
+      elementCalls.losses(
+        elements.map((e) => e.id),
+        chosen!.name,
+      ),
+    enabled: chosen !== undefined && elements.every((e) => e.state === "ready"),
+  });
+  const dropped = (losses.data ?? []).filter((l) => l.dropped.length > 0);
+  const narrowed = [...new Set((losses.data ?? []).flatMap((l) => l.narrowed))];
   const own = (rewrites.data ?? []).filter((r) => elements.some((e) => e.id === r.element));
   return (
     <Section title="Rewrite">
@@ -55,25 +66,39 @@ export function RewriteSection({ elements, project }: { elements: ElementOut[]; 
           {!chosen.floating && elements.some((e) => partsOfEncoding(e.encoding).transfer === "linear") && (
             <p className="text-soft">
               Linear light is written as sRGB code values with straight alpha: in integers it would band.
-              Light above 1 is clipped.
             </p>
           )}
-          {alpha && (
-            <Tick label="The alpha may go: offer forms without one" checked={mayGo} onChange={setMayGo} />
+          {narrowed.map((sentence) => (
+            <p key={sentence} className="text-soft">
+              {sentence}
+            </p>
+          ))}
+          {dropped.map((l) => (
+            <p key={l.element} role="note" className="text-warn [overflow-wrap:anywhere]">
+              {elements.length > 1 && `${elements.find((e) => e.id === l.element)?.name}: `}
+              {l.dropped.join(" ")}
+            </p>
+          ))}
+          {(alpha || dropped.length > 0) && (
+            <Tick
+              label="What a form cannot hold may go: offer forms without alpha too"
+              checked={mayGo}
+              onChange={setMayGo}
+            />
           )}
           <Tick
             label="Put it in place of the old one in every use"
             checked={takeOver}
             onChange={setTakeOver}
           />
-          <Button disabled={order.isPending} onClick={() => order.mutate()}>
+          <Button disabled={order.isPending || (dropped.length > 0 && !mayGo)} onClick={() => order.mutate()}>
             Rewrite{elements.length > 1 ? ` all ${elements.length}` : ""}
           </Button>
           {order.error && <ProblemNote problem={asProblem(order.error)} />}
         </div>
       )}
       {own.map((r) => (
-        <RewriteRow key={r.id} row={r} />
+        <RewriteRow key={r.id} row={r} name={elements.find((e) => e.id === r.element)?.name ?? ""} />
       ))}
     </Section>
   );
@@ -88,7 +113,7 @@ const STATE: Record<RewriteOut["state"], string> = {
   cancelled: "cancelled",
 };
 
-function RewriteRow({ row }: { row: RewriteOut }) {
+function RewriteRow({ row, name }: { row: RewriteOut; name: string }) {
   const active = ["queued", "writing", "checking"].includes(row.state);
   const cancel = useMutation({ mutationFn: () => elementCalls.cancelRewrite(row.id) });
   const forget = useMutation({ mutationFn: () => elementCalls.forgetRewrite(row.id) });
@@ -96,7 +121,8 @@ function RewriteRow({ row }: { row: RewriteOut }) {
   return (
     <div className="mt-2 rounded-md border border-line bg-card px-2 py-1.5">
       <div className="flex items-start justify-between gap-2">
-        <p className="min-w-0">
+        <p className="min-w-0 [overflow-wrap:anywhere]">
+          <span className="block text-soft">{name}</span>
           <span className="font-medium">{row.title}</span>{" "}
           <span className="text-soft">{STATE[row.state]}</span>
         </p>

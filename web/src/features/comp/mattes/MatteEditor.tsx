@@ -9,11 +9,11 @@ import type { Layer } from "../../../domain/comp";
 import {
   addPart,
   matteOf,
-  newChannel,
   newKey,
   newObjects,
   newPaint,
   newShape,
+  proposedChannel,
   takes,
   withMatte,
   type Matte,
@@ -29,6 +29,7 @@ import { useDesk } from "../deskState";
 import type { DocumentStore } from "../documentStore";
 import { useSources } from "../steps/SourceField";
 import { useObjects } from "./kinds/ObjectFields";
+import { FrameLimits } from "./FrameLimits";
 import { PartRow } from "./PartRow";
 import { showMatte } from "./showing";
 
@@ -65,6 +66,14 @@ export function MatteEditor({ store, layer, step, called }: Props) {
   const matte = matteOf({ ...document, layers: [layer] }, owner);
   const change = (edit: (matte: Matte) => Matte, what: string) =>
     store.getState().commit((d) => withMatte(d, owner, edit), what);
+  const project = Number(useParams()["project"]);
+  const elements = useQuery(queries.elements(project));
+  const elementOf = (source: string) => {
+    const key = source.startsWith("layer:")
+      ? document.layers.find((l) => `layer:${l.id}` === source)?.element
+      : source;
+    return elements.data?.find((e) => e.key === key);
+  };
   const own: Option = { value: "", label: `${layer.name} itself` };
   // a layer that takes this one would close a circle
   const possible = sources.filter(
@@ -112,7 +121,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                   )}
                   <DropdownMenu.Item
                     className={item}
-                    onSelect={() => add(newChannel(s.value, { channel: s.value ? "alpha" : "luma" }))}
+                    onSelect={() => add(proposedChannel(s.value, elementOf(s.value)))}
                   >
                     {s.label}
                   </DropdownMenu.Item>
@@ -234,6 +243,11 @@ export function MatteEditor({ store, layer, step, called }: Props) {
               />
             </div>
           )}
+          <FrameLimits
+            value={matte}
+            within={document}
+            onChange={(frames) => change((m) => ({ ...m, ...frames }), `frames of the matte of ${called}`)}
+          />
           <Tick
             label="inverted: keeps what it else would remove"
             checked={matte.inverted}

@@ -23,7 +23,8 @@ export function MatteInstrument({ store, comp }: Props) {
   const step = matteShown?.owner.layer === id ? matteShown.owner.step : null;
   const revision = store((s) => s.comp.revision);
   const there = step !== null || (layer?.matte?.parts.length ?? 0) > 0;
-  const body = { frame, layer: id ?? "", step };
+  const part = matteShown?.owner.layer === id ? matteShown.part : null;
+  const body = { frame, layer: id ?? "", step, part };
   const got = useQuery({
     queryKey: ["matte-figures", comp, revision, body],
     queryFn: ({ signal }) => compCalls.matteFigures(comp, body, signal),

@@ -15,6 +15,7 @@ import { SignButton } from "../../../ui/basics";
 import { Segments } from "../../../ui/Segments";
 import { useDesk } from "../deskState";
 import type { DocumentStore } from "../documentStore";
+import { FrameLimits } from "./FrameLimits";
 import { ChannelChoice, ChannelFields } from "./kinds/ChannelFields";
 import { KeyFields } from "./kinds/KeyFields";
 import { ObjectFields } from "./kinds/ObjectFields";
@@ -47,7 +48,7 @@ const HOW: { value: Part["how"]; label: string; tip: string }[] = [
 export function PartRow(props: Props) {
   const { store, layer, owner, part, index, called, sources, picks, open, onToggle } = props;
   const shown = useDesk((d) => d.matteShown);
-  const { commit } = store.getState();
+  const { commit, document } = store.getState();
   const set = (change: PartChange, what: string) =>
     commit((d) => withMatte(d, owner, (m) => withPart(m, index, change)), `${what} of ${called}`);
   const alone = shown?.part === index && shown.owner.layer === owner.layer && shown.owner.step === owner.step;
@@ -56,7 +57,7 @@ export function PartRow(props: Props) {
       aria-label={`Part ${index + 1} of the matte`}
       className="space-y-1 rounded-md border border-line bg-panel px-1 py-1"
     >
-      <div className="flex items-center gap-0.5">
+      <div className="flex min-w-0 items-center gap-0.5">
         <SignButton
           name={open ? "Fold" : "Open"}
           aria-expanded={open}
@@ -152,6 +153,11 @@ export function PartRow(props: Props) {
       {open && (
         <div className="space-y-0.5 border-t border-line pt-1">
           <Fields {...{ store, layer, owner, part, index, called, sources, set, picks }} />
+          <FrameLimits
+            value={part}
+            within={document}
+            onChange={(frames) => set(frames, "frames in the matte")}
+          />
         </div>
       )}
     </section>

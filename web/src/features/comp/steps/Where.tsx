@@ -41,7 +41,9 @@ export function whereInWords(step: Step): string {
   const parts = [];
   if (step.further) parts.push(`on ${step.further}`);
   if (step.mix < 1) parts.push(`${Math.round(step.mix * 100)} %`);
-  const { by, channel, inverted } = step.through;
+  const { by, channel, matte } = step.through;
+  // what is inverted twice is as it was: one word for all of it
+  const inverted = step.through.inverted !== (by === "matte" && matte.inverted);
   if (by !== "everywhere")
     parts.push(
       `${inverted ? "outside" : "in"} ${by === "channel" ? channel : by === "matte" ? "its matte" : `a soft ${by}`}`,
@@ -132,7 +134,7 @@ export function Where({ store, layer, step, index, table }: Props) {
           name={`Where ${table.title} acts`}
           value={through.by}
           options={BY}
-          onChange={(by) => changeThrough({ by })}
+          onChange={(by) => changeThrough(by === "matte" ? { by, inverted: false } : { by })}
         />
       </div>
       {through.by === "channel" && (
@@ -163,7 +165,8 @@ export function Where({ store, layer, step, index, table }: Props) {
             digits={1}
           />
         ))}
-      {through.by !== "everywhere" && (
+      {/* a matte has an inversion of its own; this one is shown where an older comp has it */}
+      {through.by !== "everywhere" && (through.by !== "matte" || through.inverted) && (
         <Tick
           label="inverted: acts where it else would not"
           checked={through.inverted}
