@@ -18,6 +18,8 @@ Kind = Literal["none", "plain", "smeared", "light", "varied"]
 #: How far the RGB may lie from the one colour of a plain ground, in code value.
 TOLERANCE = 3 / 255
 SMEAR = 10 / 255
+#: Least rise of a gradient from one side of the ground to the other.
+SLOPE = 10 / 255
 #: How far the ground colours of frames may lie apart and still be one.
 SNAP_APART = 0.01
 #: Most clear pixels looked at: more would tell nothing new.
@@ -65,6 +67,8 @@ def ground_of(picture: StoredPicture, top: float) -> Ground:
     off = _off(planes, colour)
     if (off[settled] <= TOLERANCE).mean() > 0.97:
         return Ground("plain", _triple(colour), count)
+    if _slopes(planes, places, clear.shape[1]):
+        return Ground("varied", None, count)
     light = _light(planes, colour, off, far, count)
     if light is None and (off[settled] <= SMEAR).mean() > 0.6:
         # between hairs a codec's coarse colour smears everywhere: most pixels agree on the colour
@@ -133,6 +137,21 @@ def _light(
         if one_sided and fades:
             return Ground("light", _triple(ground), count)
     return None
+
+
+def _slopes(planes: list[Values], places: NDArray[np.int64], width: int) -> bool:
+    """Whether the ground is a gradient: it changes evenly from one side to the other, in some channel."""
+    y, x = places // width, places % width
+    middle, size = (x.mean(), y.mean()), max(float(np.ptp(x)), float(np.ptp(y)), 1.0)
+    rows = np.stack([np.ones(x.size), (x - middle[0]) / size, (y - middle[1]) / size], axis=1)
+    for values in planes:
+        plane, *_ = np.linalg.lstsq(rows, values.astype(float), rcond=None)
+        even = rows @ plane
+        rise = float(np.quantile(even, 0.98) - np.quantile(even, 0.02))
+        left = float(np.quantile(np.abs(values - even), 0.9))
+        if rise > SLOPE and left < rise / 5:
+            return True
+    return False
 
 
 def _off(planes: list[Values], colour: tuple[float, ...]) -> Values:

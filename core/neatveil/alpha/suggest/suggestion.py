@@ -27,6 +27,10 @@ SNAP = 0.012
 #: Share of colours out of range that refutes a matte colour, unless the lead is beyond this.
 OUT_OF_RANGE, BEYOND_DOUBT = 0.8, 1.0
 GOES_ON = "The colour goes on past the edge, as straight colour does."
+#: Where no pair is of less alpha than this, the matte colour is an extrapolation.
+THIN = 0.35
+#: Standard error of a matte colour that is estimated from edges alone, from which on it is left open.
+UNCERTAIN = 0.03
 #: Mean difference between two readings that nobody would see, code value.
 UNSEEN = 0.004
 
@@ -146,7 +150,8 @@ class _Court:
             reading = Reading(alpha="straight")
         elif verdict == "premultiplied":
             reading = as_reading(matte)
-        sure = verdict != "cannot-tell" and abs(self.errors) > 2 * ERRORS and abs(self.lead) > 2 * LEAD
+        decided = abs(self.errors) > 2 * ERRORS and abs(self.lead) > 2 * LEAD
+        sure = verdict != "cannot-tell" and decided and not self._guessed()
         return Suggestion(
             verdict=verdict, reading=reading, reason=reason, sure=sure,
             pairs=self.weighing.pairs.count, candidates=self._candidates(reading),
@@ -173,6 +178,12 @@ class _Court:
                 f"Read as premultiplied over {over}, {out:.0%} of the thin pixels would be of colours "
                 "that cannot be."
             )
+        fit = self.fits[self.readings[self.best].multiplied]
+        if self._guessed() and (fit is None or max(fit.spread) > UNCERTAIN):
+            return (
+                "cannot-tell",
+                "No pixel is clear enough to show what lies behind, and the edges leave it open.",
+            )
         if self.lead > LEAD and self.errors > ERRORS:
             words = f"Toward the edge the colour moves to {over} just as the alpha falls"
             return "premultiplied", words + (
@@ -181,6 +192,10 @@ class _Court:
         if self.lead < -LEAD and self.errors < -ERRORS:
             return "straight", "The colour stays as it is while the alpha falls toward the edge."
         return "cannot-tell", "The edge pixels fit straight and premultiplied about equally well."
+
+    def _guessed(self) -> bool:
+        """Whether no clear pixel shows the matte colour and no edge comes near to it either: a veil."""
+        return self.ground.kind == "none" and float(np.quantile(self.weighing.pairs.aq, 0.05)) > THIN
 
     def _is_a_picture(self) -> bool:
         local = self.costs[next(i for i, r in enumerate(self.readings) if r.local)]

@@ -1,0 +1,92 @@
+"""Nothing leaves its panel: at the usual widths, with the longest words there are."""
+
+import time
+from pathlib import Path
+
+import pytest
+from browser.driver import resize
+from browser.hand import until
+from browser.test_comp import demo, saved
+from browser.test_recipe import add_step
+from selenium.webdriver.common.by import By
+
+pytestmark = pytest.mark.browser
+
+__all__ = ["demo"]
+
+WIDTHS = (1280, 1366)
+
+OUTSIDE = (Path(__file__).parent / "outside.js").read_text()
+
+
+def outside(hand):
+    return hand.driver.execute_script(OUTSIDE)
+
+
+def all_in(hand, what):
+    for width in WIDTHS:
+        resize(hand.driver, width, 800)
+        time.sleep(0.15)  # what follows the width has followed
+        assert outside(hand) == [], f"{what} at {width}"
+    resize(hand.driver, 1280, 800)
+
+
+def test_every_rung_of_a_recipe_keeps_its_controls_inside(demo):
+    demo.click("Layer kite")
+    demo.settled()
+    for rung in ("Reading", "Matte", "Place", "Meets", "Life", "Steps"):
+        if demo.named(rung).get_attribute("aria-expanded") != "true":
+            demo.click(rung)
+        all_in(demo, rung)
+
+
+def test_every_step_keeps_its_controls_inside(demo):
+    demo.click("Layer kite")
+    demo.settled()
+    demo.click("Add a step")
+    titles = [e.text.split("\n")[0] for e in demo.all("[role=menuitem]")]
+    demo.driver.find_element(By.TAG_NAME, "body").send_keys("\ue00c")
+    assert len(titles) >= 20
+    for title in titles:
+        add_step(demo, title)
+        all_in(demo, title)
+        demo.named("Take this step out").click()
+        saved(demo)
+        until(lambda: not demo.all("section[aria-label^='Step ']"), "the step is gone")
+
+
+def test_every_kind_of_part_of_a_matte_keeps_its_controls_inside(demo):
+    demo.click("Layer kite")
+    demo.settled()
+    demo.click("Matte")
+    kinds = ("Difference from a clean plate", "Ellipse", "Free form", "Paint", "Objects by their names")
+    for kind in kinds:
+        demo.click("Make …")
+        demo.click(kind)
+        saved(demo)
+        all_in(demo, kind)
+        demo.driver.find_element(By.TAG_NAME, "body").send_keys("\ue00c")
+
+
+@pytest.mark.parametrize("desk", ["elements", "findings", "delivery", "scene"])
+def test_every_desk_keeps_its_controls_inside(demo, desk):
+    demo.open(f"projects/1/{desk}")
+    demo.wait_for("Comp")
+    all_in(demo, desk)
+
+
+def test_another_comp_stays_chosen_after_stepping_and_choosing_a_layer(demo):
+    """The address of the old one is written a moment later: it must not bring it back."""
+    demo.click("Layer kite")
+    demo.driver.find_element(By.TAG_NAME, "body").send_keys("\ue014")
+    before = demo.driver.current_url.split("?")[0]
+    demo.driver.find_element(By.CSS_SELECTOR, "header button[aria-haspopup=menu]").click()
+    others = [e for e in demo.all("[role=menuitem]") if "/comp/" in (e.get_attribute("href") or "")]
+    other = next(e for e in others if e.get_attribute("href") != before)
+    wanted = other.get_attribute("href")
+    other.click()
+    for _ in range(10):
+        time.sleep(0.1)
+        assert demo.driver.current_url.split("?")[0] == wanted
+    demo.open("projects/1/comp")
+    until(lambda: demo.driver.current_url.split("?")[0] == wanted, "the comp used last opens")
