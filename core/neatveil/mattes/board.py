@@ -1,7 +1,10 @@
 """Which channel tells best what stays from what goes: every candidate with its figures.
 
 Contrast is the distance of the two regions' means, noise the root of the mean of their variances, overlap the
-share that their histograms have in common. Common practice, no source.
+share that their histograms have in common. Blocks are what changes more from one 8 x 8 block of a codec to
+the next than within a block. Noise, blocks and the step of an eight-bit code show as a ragged edge once the
+channel is crushed, however well it parts the regions, so their share of the contrast weighs in the order.
+Common practice, no source.
 """
 
 from __future__ import annotations
@@ -19,12 +22,16 @@ from ..picture import Box, Plane
 
 #: Pixels of a region that are looked at, at most, and those that it must have.
 MOST, FEWEST = 60000, 9
+#: Side of a codec's blocks; so many boxes, so many pixels wide, are looked at for them.
+BLOCK, CROPS, CROP = 8, 8, 256
 #: Bins of the histograms, and the share of a region that proposed levels leave beyond their ends.
 _BINS, _BEYOND = 64, 0.02
 #: Codes within which colours are alike whatever their spread, and the share of a region that must be left.
 _NEAR, _LEFT = 0.01, 0.1
 #: Contrast in noises above which two regions are as far apart as they need be.
 _FLAT = 1e-6
+#: A step of an eight-bit code, which most blocky pictures are kept in.
+_CODE = 1 / 255
 
 
 @dataclass(frozen=True)
@@ -43,11 +50,13 @@ class Candidate:
     high: float
     inverted: bool
     grey: Plane
+    blocks: float = 0.0
 
     @property
     def order(self) -> tuple[float, float]:
-        """Sorts the best first."""
-        return round(self.overlap, 3), -self.contrast / (self.noise + _FLAT)
+        """Sorts the best first: by overlap, and by the share of its contrast that is ragged."""
+        ragged = (self.noise + self.blocks + _CODE) / (self.contrast + _FLAT)
+        return round(self.overlap + min(1.0, ragged), 3), -self.contrast
 
 
 def board(
@@ -75,7 +84,8 @@ def board(
     given = [{n: np.ascontiguousarray(p[where]) for n, p in planes.items()} for where in regions]
     given[0] = _unlike(given[0], given[1])
     given[1] = _unlike(given[1], given[0])
-    found = [_candidate(n, given, small) for n in [*names, *further]]
+    crops = [_crop(planes, box) for box in [*stay[: CROPS // 2], *go[: CROPS // 2]]]
+    found = [_candidate(n, given, small, [c for c in crops if c["R"].size]) for n in [*names, *further]]
     return sorted(found, key=lambda c: c.order)
 
 
@@ -123,15 +133,37 @@ def _unlike(own: Mapping[str, Plane], other: Mapping[str, Plane]) -> dict[str, P
     return {n: np.ascontiguousarray(p[kept]) for n, p in own.items()}
 
 
-def _candidate(name: str, given: Sequence[Mapping[str, Plane]], small: Mapping[str, Plane]) -> Candidate:
+def _crop(planes: Mapping[str, Plane], box: Box) -> dict[str, Plane]:
+    """A region's own pixels, on whole blocks of the picture, as many as are looked at."""
+    height, width = planes["R"].shape
+    x0, y0 = max(0, box.x0) // BLOCK * BLOCK, max(0, box.y0) // BLOCK * BLOCK
+    x1, y1 = min(width, box.x1, x0 + CROP), min(height, box.y1, y0 + CROP)
+    return {n: np.ascontiguousarray(p[y0:y1, x0:x1]) for n, p in planes.items()}
+
+
+def _blocks(values: Plane) -> float:
+    """How much more neighbours of two blocks differ than those within one; 0 where too little is seen."""
+    step = np.abs(np.diff(np.nan_to_num(values), axis=1))
+    if step.shape[1] < BLOCK:
+        return 0.0
+    between = np.zeros(step.shape[1], bool)
+    between[BLOCK - 1 :: BLOCK] = True
+    return max(0.0, float(step[:, between].mean()) - float(step[:, ~between].mean()))
+
+
+def _candidate(
+    name: str, given: Sequence[Mapping[str, Plane]], small: Mapping[str, Plane],
+    crops: Sequence[Mapping[str, Plane]],
+) -> Candidate:  # fmt: skip
     code: Callable[[Plane], Plane] = coded
     stay, go = (_sound(picked(g, name, code=code)) for g in given)
     means = float(stay.mean()), float(go.mean())
     noise = float(np.sqrt((stay.var() + go.var()) / 2))
     low, high, inverted = _levels(stay, go)
+    blocks = float(np.mean([_blocks(picked(c, name, code=code)) for c in crops])) if crops else 0.0
     return Candidate(
         name, abs(means[0] - means[1]), noise, _overlap(stay, go), low, high, inverted,
-        _stretched(picked(small, name, code=code)),
+        _stretched(picked(small, name, code=code)), blocks,
     )  # fmt: skip
 
 

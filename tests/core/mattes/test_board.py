@@ -98,3 +98,45 @@ def test_regions_that_tell_nothing_are_refused(stay, go, told):
     given = planes((0.2, 0.5, 0.1), (0.3, 0.5, 0.8))
     with pytest.raises(ValueRefused, match=told):
         board(given, given, stay, go)
+
+
+@pytest.mark.parametrize("subsampling", [0, 2], ids=["4:4:4", "4:2:0"])
+@pytest.mark.parametrize("quality", [30, 60, 85, 95])
+def test_on_a_jpeg_the_noisy_and_blocky_hue_is_not_the_best(quality, subsampling):
+    """A grey-blue thing before a grey-green wall: their hues lie apart, in blocks of a codec and noise."""
+    import io
+
+    from PIL import Image
+
+    rng = np.random.default_rng(8)
+    codes = np.empty((160, 240, 3))
+    codes[:, :120], codes[:, 120:] = (0.30, 0.31, 0.34), (0.52, 0.56, 0.53)
+    codes = np.clip(codes + rng.normal(0, 0.02, codes.shape), 0, 1)
+    file = io.BytesIO()
+    Image.fromarray(np.rint(codes * 255).astype(np.uint8)).save(
+        file, "jpeg", quality=quality, subsampling=subsampling
+    )
+    got = np.asarray(Image.open(file)).astype(np.float32) / 255
+    light = {
+        n: lit(np.ascontiguousarray(got[..., i]).reshape(-1)).reshape(160, 240) for i, n in enumerate("RGB")
+    }
+    light["A"] = np.ones((160, 240), np.float32)
+    ranked = board(light, light, [Box(8, 8, 104, 152)], [Box(136, 8, 232, 152)])
+    names = [c.channel for c in ranked]
+    assert names[0] not in {"hue", "saturation"}
+    assert names.index("luma") < names.index("hue")
+
+
+def test_blocks_are_told_from_noise():
+    """What changes only every eighth pixel, counted from the picture's corner, is a codec's doing."""
+    rng = np.random.default_rng(2)
+    steps = np.kron(rng.random((10, 10)).astype(np.float32), np.ones((8, 8), np.float32))
+    codes = np.dstack([steps[:60, :80] * 0.1 + 0.3] * 3).astype(np.float32)
+    codes[:, 42:] += 0.3
+    light = {
+        n: lit(np.ascontiguousarray(codes[..., i]).reshape(-1)).reshape(60, 80) for i, n in enumerate("RGB")
+    }
+    blocky = found({**light, "A": np.ones((60, 80), np.float32)})["red"]
+    grainy = found(planes((0.3, 0.3, 0.3), (0.6, 0.6, 0.6), noise=0.03))["red"]
+    assert blocky.blocks > 0.01
+    assert grainy.blocks < 0.1 * grainy.noise
