@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import OpenImageIO as oiio
-from measure import Row, best_of, ms
+from measure import Row, best_of, ms, sized
 from neatveil import arrays
 from neatveil.merge import merge_planes
 from neatveil.numeric.pool import for_strips
@@ -17,6 +17,8 @@ from neatveil.steps.points import Points, Where
 from neatveil.view import Look, display
 
 GAMMA = 1.5
+FOUR_K = sized((2160, 3840), (216, 384))
+HD = sized((1080, 1920), (108, 192))
 
 
 def _pair(height: int, width: int) -> tuple[Any, Any]:
@@ -35,16 +37,16 @@ def _buffer(pixels: Any) -> oiio.ImageBuf:
 
 
 def over() -> list[Row]:
-    front, back = _pair(2160, 3840)
+    front, back = _pair(*FOUR_K)
     out = np.empty_like(front)
     a, b, c = _buffer(front), _buffer(back), _buffer(back)
-    flat_in, flat_out = front.reshape(2160, -1), np.empty_like(front).reshape(2160, -1)
+    flat_in, flat_out = front.reshape(FOUR_K[0], -1), np.empty_like(front).reshape(FOUR_K[0], -1)
 
     def copy() -> None:
         def strip(y0: int, y1: int) -> None:
             np.copyto(flat_out[y0:y1], flat_in[y0:y1])
 
-        for_strips(2160, 3840 * 4, strip)
+        for_strips(FOUR_K[0], FOUR_K[1] * 4, strip)
 
     times = best_of(
         {
@@ -107,16 +109,16 @@ def _oiio_chain(front: oiio.ImageBuf, back: oiio.ImageBuf) -> oiio.ImageBuf:
 
 
 def chain() -> list[Row]:
-    front, back = _pair(1080, 1920)
+    front, back = _pair(*HD)
     f, b = (PremultipliedPicture.from_rgba(p) for p in (front, back))
-    out = new_planes(RGBA, 1080, 1920)
+    out = new_planes(RGBA, *HD)
     result = PremultipliedPicture(out)
     points = Points([LevelsStep(in_black=0.02, in_white=0.98, gamma=GAMMA)])
 
     def ours() -> None:
         def strip(y0: int, y1: int) -> None:
-            rows = (y1 - y0, 1920)
-            where = Where(Box(0, y0, 1920, y1), f.display_window, 0)
+            rows = (y1 - y0, HD[1])
+            where = Where(Box(0, y0, HD[1], y1), f.display_window, 0)
             done = points.apply([f[n][y0:y1].reshape(-1) for n in RGBA], where)
             merge_planes(
                 "over",
@@ -126,7 +128,7 @@ def chain() -> list[Row]:
                 1.0,
             )
 
-        for_strips(1080, 1920, strip)
+        for_strips(*HD, strip)
 
     a_buffer, b_buffer = _buffer(front), _buffer(back)
     times = best_of(

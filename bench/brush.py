@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import statistics
-import tempfile
-from pathlib import Path
 
-from application import Application
 from browser.driver import browser
 from browser.hand import Hand, until
-from cluster import free_port
-from measure import Row
+from measure import Row, sized
+from running import demo_running
 
-MOVES = 80
+MOVES = sized(80, 12)
 
 WATCH = """
 window.times = [];
@@ -39,17 +36,8 @@ one(40);
 
 
 def brush() -> list[Row]:
-    with tempfile.TemporaryDirectory(prefix="neatveil-bench-") as name:
-        Path(name).chmod(0o711)
-        application = Application(Path(name))
-        try:
-            application.prepare(demo=True, demo_frames=12)
-            application.start(free_port())
-            password = (application.var / "secret" / "demo-password").read_text()
-            with browser(1296, 866) as driver:
-                times, bare = _strokes(Hand(driver, application.address), password)
-        finally:
-            application.stop()
+    with demo_running() as (address, password), browser(1296, 866) as driver:
+        times, bare = _strokes(Hand(driver, address), password)
     median, alone = statistics.median(times), statistics.median(bare)
     return [
         Row("brush, from move to drawn, median", f"{median:.0f} ms", f"a frame of the browser {alone:.0f} ms",

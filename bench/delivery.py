@@ -9,7 +9,7 @@ from fractions import Fraction
 from pathlib import Path
 
 from ferrow_marsh.make import make
-from measure import Row
+from measure import Row, sized
 from neatveil.comp import Comp
 from neatveil.comp.document import parse_comp
 from neatveil.delivery import Target, form_named, write_frames
@@ -20,7 +20,7 @@ from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_writing
 from neatveil.numeric.threads import workers
 
-FRAMES = 12
+FRAMES = sized(12, 2)
 
 
 def document(files: dict[str, Path]) -> dict[str, object]:
@@ -75,7 +75,7 @@ def _one_form(comp: Comp, form: Form, folder: Path) -> list[Row]:
         "at hand": lambda: deliver(warm),
         "read": lambda: deliver(Evaluator(LocalDecoder(), memory_bytes=400 << 20)),
     }
-    for _ in range(3):
+    for _ in range(sized(3, 1)):
         for name, work in ways.items():
             begun = time.perf_counter()
             work()

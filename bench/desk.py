@@ -6,8 +6,6 @@ import json
 import os
 import re
 import statistics
-import subprocess
-import sys
 import tempfile
 import time
 from collections.abc import Callable, Iterator
@@ -17,15 +15,19 @@ from typing import Any
 from ferrow_marsh import arrivals
 from ferrow_marsh.comps import whole_dusk
 from ferrow_marsh.make import FILES, make
-from measure import Row, ms
+from measure import Row, ms, of_another_process, sized
 from neatveil.comp import Comp, element_frame
 from neatveil.comp.document import parse_comp
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 
 LIMIT = 800 << 20
-FRAME = 10
-FRAMES = 12
+FRAMES = sized(12, 3)
+#: The frames that are drawn from scratch, those of a range after a first one, and those that memory is for.
+SCRATCH = sized((9, 10, 11), (2,))
+RANGE = sized((7, 8, 9, 10, 11, 12), (1, 2, 3))
+HELD = sized((5, 6, 7, 8), (1, 2))
+FRAME = SCRATCH[len(SCRATCH) // 2]
 ELEMENTS = (
     ("plate", "none", "srgb"),
     ("kite", "straight", "rec709"),
@@ -39,7 +41,7 @@ _FILES = {name: {**FILES, **arrivals.FILES}[name] for name, _, _ in ELEMENTS}
 PEAK = """
 import sys
 from pathlib import Path
-from desk import FRAMES, LIMIT, document, peak
+from desk import HELD, LIMIT, document, peak
 from neatveil.comp.document import parse_comp
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
@@ -48,7 +50,7 @@ comp = parse_comp(document(Path(sys.argv[1]), int(sys.argv[2])))
 warm()  # what compiled code takes is no picture
 before = peak()
 evaluator = Evaluator(LocalDecoder(), memory_bytes=LIMIT)
-for frame in range(5, 9):
+for frame in HELD:
     evaluator.picture(comp, frame)
 print(peak() - before)
 """
@@ -143,8 +145,8 @@ def _decoded(comp: Comp, frame: int) -> float:
 def _range(comp: Comp) -> Iterator[float]:
     """Frames one after another, as a range is rendered: files, steps and layers, memory bounded."""
     evaluator = Evaluator(LocalDecoder(), memory_bytes=LIMIT)
-    evaluator.picture(comp, 7)
-    for frame in range(8, 13):
+    evaluator.picture(comp, RANGE[0])
+    for frame in RANGE[1:]:
         yield _timed(lambda frame=frame: evaluator.picture(comp, frame))
 
 
@@ -153,9 +155,8 @@ def desk() -> list[Row]:
         _files(Path(name), 4)
         one, four = (parse_comp(document(Path(name), times)) for times in (1, 4))
         _scratch(one, FRAME)
-        frames = (9, 10, 11)
-        scratch = statistics.median(_scratch(one, f) for f in frames)
-        decoded = statistics.median(_decoded(one, f) for f in frames)
+        scratch = statistics.median(_scratch(one, f) for f in SCRATCH)
+        decoded = statistics.median(_decoded(one, f) for f in SCRATCH)
         again = _last_step(one)
         pairs = list(zip(_range(one), _range(four), strict=True))
         eight, many = (statistics.median(times) for times in zip(*pairs, strict=True))
@@ -173,7 +174,4 @@ def desk() -> list[Row]:
 
 
 def _peak(folder: str, times: int) -> int:
-    run = subprocess.run(
-        [sys.executable, "-c", PEAK, folder, str(times)], capture_output=True, text=True, check=True
-    )
-    return int(run.stdout)
+    return of_another_process(PEAK, folder, str(times))

@@ -7,14 +7,14 @@ from typing import Any
 
 import cv2
 import numpy as np
-from measure import Row, best_of, ms
+from measure import Row, best_of, ms, sized
 from neatveil.evaluate.matting import kept_of
 from neatveil.mattes import ChannelPart, Drawn, Matte, Rows
 from neatveil.mattes.board import board
 from neatveil.mattes.morphology import footprint
 from neatveil.picture import Box
 
-HEIGHT, WIDTH = 2160, 3840
+HEIGHT, WIDTH = sized((2160, 3840), (1080, 1920))
 Array = Any
 
 

@@ -10,7 +10,7 @@ from pathlib import Path
 
 import numpy as np
 from ferrow_marsh.scenes.setups import SCENES, SKY, file_name, write_all
-from measure import Row, best_of
+from measure import Row, best_of, sized
 from neatveil.io import LocalDecoder
 from neatveil.numeric.pool import in_this_thread
 from neatveil.numeric.threads import workers
@@ -23,9 +23,9 @@ from neatveil.scene.samples import Grid
 from neatveil.scene.setup import load_setup
 from neatveil.scene.world import World
 
-WIDTH, HEIGHT, SAMPLES = 1280, 720, 16
+WIDTH, HEIGHT, SAMPLES = sized((1280, 720, 16), (160, 90, 2))
 #: Frames of the range that is shared out.
-FRAMES = 16
+FRAMES = sized(16, 2)
 
 
 def scene() -> list[Row]:

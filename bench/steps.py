@@ -7,7 +7,7 @@ from typing import Any
 
 import cv2
 import numpy as np
-from measure import Row, best_of, ms
+from measure import Row, best_of, ms, sized
 from neatveil.mattes.morphology import footprint
 from neatveil.numeric.gaussian import gaussian
 from neatveil.numeric.pool import for_strips
@@ -16,7 +16,7 @@ from neatveil.picture import RGBA, PremultipliedPicture, new_planes
 from neatveil.steps import STEPS, Step
 from neatveil.steps.doing import do_steps
 
-HEIGHT, WIDTH = 2160, 3840
+HEIGHT, WIDTH = sized((2160, 3840), (216, 384))
 Array = Any
 
 

@@ -3,19 +3,16 @@
 from __future__ import annotations
 
 import statistics
-import tempfile
 import time
-from pathlib import Path
 
-from application import Application
 from browser.driver import browser
 from browser.hand import Hand
-from cluster import free_port
-from measure import Row
+from measure import Row, sized
+from running import demo_running
 
-MOVES = 60
+MOVES = sized(60, 5)
 #: Seconds in which the desk has filled its frames in, so that nothing else is asked of the server.
-FILLING = 15
+FILLING = sized(15, 0)
 #: A comp of the demo, and what the median and the 95th percentile should stay under.
 CASES = {"4 layers": (1, (45, 90)), "8 layers, 20 steps": (2, (70, 140))}
 
@@ -62,18 +59,8 @@ const [comp, done] = arguments;
 
 
 def viewer() -> list[Row]:
-    with tempfile.TemporaryDirectory(prefix="neatveil-bench-") as name:
-        Path(name).chmod(0o711)
-        application = Application(Path(name))
-        try:
-            application.prepare(demo=True, demo_frames=12)
-            application.start(free_port())
-            password = (application.var / "secret" / "demo-password").read_text()
-            measured = {
-                case: _moves(application.address, password, comp) for case, (comp, _) in CASES.items()
-            }
-        finally:
-            application.stop()
+    with demo_running() as (address, password):
+        measured = {case: _moves(address, password, comp) for case, (comp, _) in CASES.items()}
     return [row for case, (times, alone) in measured.items() for row in _rows(case, times, alone)]
 
 

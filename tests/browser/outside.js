@@ -7,7 +7,7 @@ for (const control of document.querySelectorAll(wanted)) {
   const own = getComputedStyle(control);
   if (r.width === 0 || r.height === 0 || own.visibility === "hidden" || own.opacity === "0") continue;
   // rows of cards and lists scroll sideways on purpose
-  if (control.closest("ol, ul, [role=menu]")) continue;
+  if (control.closest("ol, ul, [role=menu], [data-pass]")) continue;
   if (r.right > innerWidth + 1 || r.left < -1) found.add(`beyond the window: ${name(control)}`);
   for (let box = control.parentElement; box && box !== document.body; box = box.parentElement) {
     const how = getComputedStyle(box).overflowX;

@@ -8,6 +8,7 @@ from browser.driver import resize
 from browser.hand import until
 from browser.test_comp import demo, saved
 from browser.test_recipe import add_step
+from neatveil.steps import STEPS
 from selenium.webdriver.common.by import By
 
 pytestmark = pytest.mark.browser
@@ -43,9 +44,7 @@ def test_every_rung_of_a_recipe_keeps_its_controls_inside(demo):
 def test_every_step_keeps_its_controls_inside(demo):
     demo.click("Layer kite")
     demo.settled()
-    demo.click("Add a step")
-    titles = [e.text.split("\n")[0] for e in demo.all("[role=menuitem]")]
-    demo.driver.find_element(By.TAG_NAME, "body").send_keys("\ue00c")
+    titles = sorted(step.title for step in STEPS.values())
     assert len(titles) >= 20
     for title in titles:
         add_step(demo, title)
@@ -65,13 +64,15 @@ def test_every_kind_of_part_of_a_matte_keeps_its_controls_inside(demo):
         demo.click(kind)
         saved(demo)
         all_in(demo, kind)
-        demo.driver.find_element(By.TAG_NAME, "body").send_keys("\ue00c")
+        demo.click("Take this part out")
+        saved(demo)
 
 
-@pytest.mark.parametrize("desk", ["elements", "findings", "delivery", "scene"])
+@pytest.mark.parametrize("desk", ["elements", "delivery", "scene"])
 def test_every_desk_keeps_its_controls_inside(demo, desk):
     demo.open(f"projects/1/{desk}")
-    demo.wait_for("Comp")
+    until(lambda: demo.all("header"), "the desk")
+    time.sleep(1)
     all_in(demo, desk)
 
 

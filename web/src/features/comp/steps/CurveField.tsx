@@ -126,7 +126,7 @@ export function CurveField({ store, layer, index, step, name, field, title }: St
           />
         ))}
       </svg>
-      <div className="flex gap-3">
+      <div>
         {(["from", "to"] as const).map((label, side) => (
           <NumberField
             key={label}
