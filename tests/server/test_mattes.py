@@ -159,6 +159,26 @@ def test_too_many_strokes_are_refused_and_nothing_is_lost(ada, comp):
     assert ada("GET", f"comps/{comp['id']}").json()["document"] == comp["document"]
 
 
+def test_a_thing_with_spill_is_whole_after_one_drag(ada, project, comp, ask, tmp_path):
+    """Grey with some of the card's light on it: the proposed white end closes its core."""
+    codes = np.broadcast_to([0.15, 0.6, 0.2], (48, 64, 3)).copy()
+    codes[14:44, 20:50] = [0.5, 0.56, 0.5]
+    save_png(tmp_path / "spill.png", np.dstack([codes, np.ones((48, 64))]).astype(np.float32))
+    card = ada.bring(project.pk, {"spill.png": (tmp_path / "spill.png").read_bytes()})[0]
+    draft = copy.deepcopy(comp["document"])
+    draft["layers"][0] |= {"element": card["key"], "steps": []}
+    part = {"kind": "key", "uneven": "even"}
+    got = ask("colour", within=[4, 2, 60, 10], document=draft, part=part).json()
+    assert 0.5 < got["white"] < 0.9
+    kept = []
+    for white in (1.0, got["white"]):
+        whole = {**part, "colour": got["colour"], "black": got["black"], "white": white}
+        draft["layers"][0]["matte"] = {"parts": [whole]}
+        kept.append(ask("figures", document=draft).json()["kept"])
+    assert kept[0] < 0.01
+    assert kept[1] == pytest.approx(30 * 30 / (48 * 64), abs=0.01)
+
+
 def test_a_noisy_card_sets_its_own_black_end(ada, project, comp, ask, tmp_path):
     """One drag: what the key keeps of the clean card then is nothing, but for a few pixels."""
     rng = np.random.default_rng(2)

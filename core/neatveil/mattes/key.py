@@ -14,6 +14,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
+import cv2
 import numpy as np
 from pydantic import Field
 
@@ -113,6 +114,32 @@ def black_end(kept: Plane) -> float:
     sound = kept[np.isfinite(kept)]
     noise = float(np.quantile(sound, 0.995)) if sound.size else 0.0
     return min(_NOISE, float(np.ceil(noise * 1000)) / 1000)
+
+
+#: The least that is taken for the white end: what keeps less is half card rather than a thing's core.
+_WHITE = 0.45
+#: What the key keeps in a core, at least; how much it may change there across a reach of pixels, smoothed;
+#: the share of a core below the white end, and that of a picture that a core has at least.
+_CORE, _EVEN, _BELOW, _SEEN = 0.5, 0.06, 0.01, 0.002
+
+
+def white_end(kept: Plane, black: float) -> float:
+    """The white end over which the core of what stands before the card is whole, but for a few pixels.
+
+    ``kept``: ``(h, w)``, what the key keeps with ends of 0 and 1. A core is where it keeps much and about the
+    same all around: edges and motion blur rise there, so that they say nothing. 1 where no core is seen; at
+    least `_WHITE`, and a tenth above ``black``; rounded down to thousandths. Common practice, no source.
+    """
+    plane = np.nan_to_num(np.clip(kept, 0, 1)).astype(np.float32)
+    reach = max(2, round(plane.shape[0] / 120))
+    smooth = cv2.blur(plane, (2 * reach + 1, 2 * reach + 1))
+    around = np.ones((2 * reach + 1, 2 * reach + 1), np.uint8)
+    low, high = cv2.erode(smooth, around), cv2.dilate(smooth, around)
+    core = plane[(low > _CORE) & (high - low < _EVEN)]
+    if core.size < _SEEN * plane.size:
+        return 1.0
+    found = float(np.floor(np.quantile(core, _BELOW) * 1000)) / 1000
+    return min(1.0, max(_WHITE, black + 0.1, found))
 
 
 class KeyPart(PicturePart):

@@ -1,4 +1,4 @@
-"""What regions marked in the picture say: the channel board, a card's colour and its noise."""
+"""What regions marked in the picture say: the channel board, a card's colour and the ends it asks for."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from ..errors import ValueRefused
 from ..evaluate import Evaluator
 from ..mattes import KeyPart, Matte
 from ..mattes.board import Candidate, board
-from ..mattes.key import black_end
+from ..mattes.key import black_end, white_end
 from ..picture import Box, plane_over
 from ..steps.further import whole_picture
 
@@ -66,15 +66,18 @@ def region_colour(
     return r, g, b
 
 
-def card_noise(evaluator: Evaluator, comp: Comp, frame: int, layer: str, part: KeyPart, box: Box) -> float:
-    """The `black_end` that a key's noise asks for, over a region of the comp that is clean card."""
+def card_ends(
+    evaluator: Evaluator, comp: Comp, frame: int, layer: str, part: KeyPart, box: Box
+) -> tuple[float, float]:
+    """A key's ends: `black_end` of a region of the comp that is clean card, `white_end` of the whole."""
     bare = part.model_copy(update={"how": "add", "on": True, "inverted": False, "black": 0.0, "white": 1.0})
     own = comp.layer(layer).model_copy(update={"matte": Matte(parts=(bare,))})
     layers = tuple(own if x.id == layer else x for x in comp.layers)
     plane = evaluator.matte(comp.model_copy(update={"layers": layers}), frame, layer, None, 0)
     _, into = evaluator.named(comp, frame, layer, "")
     area = _moved(box, into).intersect(Box.sized(plane.shape[1], plane.shape[0]))
-    return 0.0 if area.empty else black_end(plane[area.y0 : area.y1, area.x0 : area.x1])
+    black = 0.0 if area.empty else black_end(plane[area.y0 : area.y1, area.x0 : area.x1])
+    return black, white_end(plane, black)
 
 
 def _moved(box: Box, into: np.ndarray[tuple[int, ...], np.dtype[np.float64]]) -> Box:

@@ -13,7 +13,7 @@ from neatveil.comp import Comp as Document
 from neatveil.errors import ValueRefused
 from neatveil.mattes import ChannelPart, KeyPart
 from neatveil.picture import Box
-from neatveil.view.boards import board_of, card_noise, region_colour
+from neatveil.view.boards import board_of, card_ends, region_colour
 from neatveil.view.mattes import matte_figures, part_values
 from ninja import Field, Router, Schema
 
@@ -66,11 +66,15 @@ class CardIn(MatteAsk):
 
 
 class CardOut(Schema):
-    """The card's light, linear, which card that is, and the black end that takes its noise out."""
+    """The card's light, linear, and which card that is.
+
+    ``black``, ``white``: the ends that clear the card and keep the core of what stands before it whole.
+    """
 
     colour: tuple[float, float, float]
     card: str
     black: float
+    white: float
 
 
 class FiguresIn(MatteAsk):
@@ -126,7 +130,7 @@ def _png(grey: np.ndarray) -> str:  # type: ignore[type-arg]
 
 @router.post("comps/{comp_id}/matte/colour", response={200: CardOut, 404: Problem, 422: Problem})
 def matte_colour(request: HttpRequest, comp_id: int, body: CardIn) -> CardOut:
-    """The median light of a clean piece of card, and its noise; refused where it is no green or blue."""
+    """The median light of a clean piece of card, and a key's ends; refused where it is no green or blue."""
     document = body.drawn(request, comp_id)
     asked = (evaluator(), document, body.frame, body.layer)
     with drawing("", 0):
@@ -135,8 +139,8 @@ def matte_colour(request: HttpRequest, comp_id: int, body: CardIn) -> CardOut:
             raise ValueRefused("What is marked holds no number.", advice="Mark another piece of the card.")
         part = body.part.model_copy(update={"colour": (max(0.0, r), max(0.0, g), max(0.0, b))})
         part.whole()
-        black = card_noise(*asked, part, Box(*body.within))
-    return CardOut(colour=part.colour, card="green" if g >= b else "blue", black=black)
+        black, white = card_ends(*asked, part, Box(*body.within))
+    return CardOut(colour=part.colour, card="green" if g >= b else "blue", black=black, white=white)
 
 
 @router.post("comps/{comp_id}/matte/figures", response={200: FiguresOut, 404: Problem, 422: Problem})

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from neatveil.errors import ValueRefused
 from neatveil.evaluate.matting import kept_of
 from neatveil.mattes import KeyPart, Rows
-from neatveil.mattes.key import black_end
+from neatveil.mattes.key import black_end, white_end
 from skimage.data import coffee
 
 GREEN = (0.1, 0.6, 0.2)
@@ -152,3 +152,17 @@ def test_the_black_end_is_the_noise_of_a_clean_card():
     assert black_end(np.zeros((4, 4), np.float32)) == 0
     assert black_end(np.full((4, 4), 0.9, np.float32)) == 0.25, "a piece that is kept is no clean card"
     assert black_end(np.full((4, 4), np.nan, np.float32)) == 0
+
+
+def test_the_white_end_is_the_core_of_what_stands_before_the_card():
+    """A soft round thing that a key keeps at 0.8, with a long ramp as of motion blur around it."""
+    y, x = np.mgrid[:240, :320]
+    away = np.hypot(x - 160, y - 120)
+    kept = (0.8 * np.clip((100 - away) / 50, 0, 1)).astype(np.float32)
+    assert 0.74 < white_end(kept, 0.03) <= 0.8
+    assert white_end(np.zeros((240, 320), np.float32), 0.03) == 1, "nothing stands there"
+    assert white_end(np.ones((240, 320), np.float32), 0.03) == 1, "whole already"
+    assert white_end(np.full((240, 320), 0.55, np.float32), 0.5) == pytest.approx(0.6), "above the black end"
+    assert white_end(np.full((240, 320), np.nan, np.float32), 0) == 1
+    ramp = np.tile(np.linspace(0, 1, 320, dtype=np.float32), (240, 1))
+    assert white_end(ramp, 0) >= 0.45

@@ -141,7 +141,7 @@ export interface paths {
         put?: never;
         /**
          * Matte Colour
-         * @description The median light of a clean piece of card, and its noise; refused where it is no green or blue.
+         * @description The median light of a clean piece of card, and a key's ends; refused where it is no green or blue.
          */
         post: operations["comps_api_mattes_matte_colour"];
         delete?: never;
@@ -1929,7 +1929,9 @@ export interface components {
         };
         /**
          * CardOut
-         * @description The card's light, linear, which card that is, and the black end that takes its noise out.
+         * @description The card's light, linear, and which card that is.
+         *
+         *     ``black``, ``white``: the ends that clear the card and keep the core of what stands before it whole.
          */
         CardOut: {
             /** Black */
@@ -1942,6 +1944,8 @@ export interface components {
                 number,
                 number
             ];
+            /** White */
+            white: number;
         };
         /**
          * Carried

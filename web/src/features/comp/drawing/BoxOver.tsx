@@ -102,7 +102,7 @@ function Marked({
   );
 }
 
-/** The colour under the box becomes the card's and its noise the black end; what is wrong with it otherwise. */
+/** The colour under the box becomes the card's, and the ends are those that clear it and keep cores whole; what is wrong with it otherwise. */
 async function pick(
   ground: Ground,
   tool: Extract<Boxes, { kind: "card" }>,
@@ -115,7 +115,7 @@ async function pick(
   try {
     const { frame } = useDesk.getState();
     const got = await compCalls.cardColour(comp, { document, frame, layer: layer.id, part, within });
-    const change = { colour: got.colour, black: got.black, white: Math.max(part.white, got.black + 0.1) };
+    const change = { colour: got.colour, black: got.black, white: got.white };
     store
       .getState()
       .commit(
