@@ -108,7 +108,7 @@ function LayerRecipe({ store, document, layer, element, names, project, open, on
           "reading",
           "Reading",
           element.has_alpha
-            ? `${doubted(element) ? "the pixels say otherwise: " : ""}${readingInWords(element.reading)}, ${encodingInWords(element.encoding)}`
+            ? `${readingInWords(element.reading)}, ${doubted(element) ? "but the pixels say otherwise" : encodingInWords(element.encoding)}`
             : encodingInWords(element.encoding),
           <ReadingBody element={element} project={project} />,
         )}
