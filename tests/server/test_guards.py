@@ -1,6 +1,9 @@
 """Who asks, from where, how much: limits that hold before anything is done."""
 
+import asyncio
+
 import pytest
+from config.asgi import OneHopHandler
 from django.core.management import CommandError, call_command
 from django.test import Client
 from elements.actions.receive_file import part_of, safe_name
@@ -120,3 +123,25 @@ def test_many_elements_are_listed_and_read_otherwise_in_few_questions(
     assert all(e["changes"] >= 1 for e in answer.json())
     foreign = ada("POST", "elements/reading", {"elements": [*numbers, 999999], "reading": {"alpha": "none"}})
     assert foreign.status_code == 404
+
+
+@pytest.mark.parametrize("method", ["POST", "PUT"])
+def test_the_body_of_nobody_is_read_no_further_than_a_megabyte(method):
+    """The web process answers while the rest is still to come: nothing of it is kept on disk."""
+    pieces = [{"type": "http.request", "body": b"0" * (256 << 10), "more_body": True} for _ in range(64)]
+    left, sent = iter(pieces), []
+
+    async def receive():
+        return next(left)
+
+    async def send(message):
+        sent.append(message)
+
+    scope = {
+        "type": "http", "method": method, "path": "/api/projects/1/elements", "root_path": "",
+        "raw_path": b"", "query_string": b"", "headers": [(b"host", b"127.0.0.1")], "server": ("127.0.0.1", 80),
+    }  # fmt: skip
+    asyncio.run(OneHopHandler()(scope, receive, send))
+    assert sent[0]["status"] == 401
+    assert b"signed" in b"".join(m.get("body", b"") for m in sent)
+    assert len(list(left)) > 56
