@@ -139,7 +139,8 @@ def test_the_body_of_nobody_is_read_no_further_than_a_megabyte(method):
 
     scope = {
         "type": "http", "method": method, "path": "/api/projects/1/elements", "root_path": "",
-        "raw_path": b"", "query_string": b"", "headers": [(b"host", b"127.0.0.1")], "server": ("127.0.0.1", 80),
+        "raw_path": b"", "query_string": b"", "headers": [(b"host", b"127.0.0.1")],
+        "server": ("127.0.0.1", 80),
     }  # fmt: skip
     asyncio.run(OneHopHandler()(scope, receive, send))
     assert sent[0]["status"] == 401
