@@ -54,9 +54,9 @@ class Candidate:
 
     @property
     def order(self) -> tuple[float, float]:
-        """Sorts the best first: by overlap, and by the share of its contrast that is ragged."""
+        """Sorts the best first: by overlap, then by the share of the contrast that is ragged."""
         ragged = (self.noise + self.blocks + _CODE) / (self.contrast + _FLAT)
-        return round(self.overlap + min(1.0, ragged), 3), -self.contrast
+        return round(self.overlap, 3), ragged
 
 
 def board(
