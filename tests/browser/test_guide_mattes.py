@@ -118,8 +118,7 @@ def test_matte_a_moving_texture_through_a_caption(walk):
     hand.click("Channel of part 1")
     hand.click("luma")
     hand.set_number("low", "0.6")
-    hand.click("Where the channel is read")
-    hand.click("as it lies in the comp")
+    assert hand.named("Where the channel is read").text == "as it lies in the comp", "it is proposed"
     saved(hand)
     until(lambda: words(hand) == "luma of caption", "by its luma")
     hand.settled()
