@@ -213,3 +213,19 @@ def test_registering_that_fails_leaves_no_row(ada, project, shelf, monkeypatch):
     answer = ada("POST", f"projects/{project.pk}/libraries", {"path": str(shelf)})
     assert answer.status_code == 500
     assert not Library.objects.exists()
+
+
+def test_many_bad_entries_are_said_once_and_not_at_every_look(ada, library, shelf, monkeypatch):
+    """A library is looked through every few seconds: pages are told only where something changed."""
+    from elements.actions import library as acting
+
+    for n in range(acting.SHOWN + 5):
+        with open(os.fsencode(shelf) + b"/bad%d\xff.png" % n, "wb") as file:
+            file.write(b"x")
+    told = []
+    monkeypatch.setattr(acting, "announce", lambda *what: told.append(what))
+    look(shelf)
+    assert told
+    told.clear()
+    look(shelf)
+    assert told == []

@@ -119,8 +119,8 @@ def look_through(row: Library) -> None:
         for folder, name in grouped(_files(root, passed))
         if _fits(row, folder, name, passed)
     }
-    if passed != row.passed_over:
-        Library.objects.filter(pk=row.pk).update(passed_over=passed[:SHOWN])
+    if (shown := passed[:SHOWN]) != row.passed_over:
+        Library.objects.filter(pk=row.pk).update(passed_over=shown)
         announce(row.project_id, "elements", 0)
     known = {e.file: e for e in row.elements.select_related("library")}
     from elements.jobs import look_at_element
