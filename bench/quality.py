@@ -16,6 +16,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 import numpy as np
+from core.mattes.shots import eight_bit, keyed, light_of
 from ferrow_marsh import puppet, reeds
 from neatveil.colour.codes import lit
 from neatveil.evaluate.matting import kept_of
@@ -45,22 +46,9 @@ class Row(NamedTuple):
     errors: MatteErrors
 
 
-def light_of(codes: np.ndarray) -> Planes:  # type: ignore[type-arg]
-    """Planes of light from codes that were rounded to eight bits."""
-    whole = (np.rint(np.clip(codes, 0, 1) * 255) / 255).astype(np.float32)
-    planes = {n: lit(np.ascontiguousarray(whole[..., i]).reshape(-1)) for i, n in enumerate("RGB")}
-    shaped = {n: p.reshape(whole.shape[:2]) for n, p in planes.items()}
-    return {**shaped, "A": np.ones(whole.shape[:2], np.float32)}
-
-
 def picked_colour(planes: Planes) -> tuple[float, float, float]:
     r, g, b = (float(np.median(planes[n][CARD.y0 : CARD.y1, CARD.x0 : CARD.x1])) for n in "RGB")
     return r, g, b
-
-
-def keyed(planes: Planes, part: KeyPart, plate: Planes | None = None) -> Plane:
-    card = part.survey({n: p[3::8, 3::8] for n, p in planes.items()}) if part.surveys else None
-    return kept_of(part, Rows(planes, plate, 0, planes["R"].shape[0], card))
 
 
 def refined(plane: Plane, matte: Matte) -> Plane:
@@ -88,7 +76,7 @@ def keys_of(shot: str, planes: Planes, true: Plane, plate: Planes | None) -> lis
 
 
 def reeds_by_board() -> list[Row]:
-    planes, true = light_of(reeds.shot(3)), reeds.true_reeds(3)[..., 3]
+    planes, true = light_of(eight_bit(reeds.shot(3))), reeds.true_reeds(3)[..., 3]
     small = {n: np.ascontiguousarray(p[4::8, 4::8]) for n, p in planes.items()}
     best = board(planes, small, STALKS, SKY)[0]
     rows = []
@@ -125,12 +113,14 @@ def photograph() -> list[Row]:
     front[500:800, 700:1140] = cat
     light = front * true[..., None] + (1 - true[..., None]) * puppet.card()
     noise = rng.normal(0, 1, light.shape).astype(np.float32) * (0.0015 + 0.004 * np.sqrt(light))
-    return keys_of("photograph of a cat, drawn matte", light_of(puppet.srgb(light + noise)), true, None)
+    return keys_of(
+        "photograph of a cat, drawn matte", light_of(eight_bit(puppet.srgb(light + noise))), true, None
+    )
 
 
 def measured() -> list[Row]:
-    shot, true = light_of(puppet.shot(4)), puppet.true_puppet(4)[..., 3]
-    plate = light_of(puppet.empty_shot())
+    shot, true = light_of(eight_bit(puppet.shot(4))), puppet.true_puppet(4)[..., 3]
+    plate = light_of(eight_bit(puppet.empty_shot()))
     return [*keys_of("puppet before the green card", shot, true, plate), *reeds_by_board(), *photograph()]
 
 

@@ -159,14 +159,20 @@ def test_too_many_strokes_are_refused_and_nothing_is_lost(ada, comp):
     assert ada("GET", f"comps/{comp['id']}").json()["document"] == comp["document"]
 
 
+def shot_of(codes, ada, project, comp, tmp_path):
+    """The comp with its first layer an opaque picture of these codes."""
+    save_png(tmp_path / "shot.png", np.dstack([codes, np.ones(codes.shape[:2])]).astype(np.float32))
+    shot = ada.bring(project.pk, {"shot.png": (tmp_path / "shot.png").read_bytes()})[0]
+    draft = copy.deepcopy(comp["document"])
+    draft["layers"][0] |= {"element": shot["key"], "steps": []}
+    return draft
+
+
 def test_a_thing_with_spill_is_whole_after_one_drag(ada, project, comp, ask, tmp_path):
     """Grey with some of the card's light on it: the proposed white end closes its core."""
     codes = np.broadcast_to([0.15, 0.6, 0.2], (48, 64, 3)).copy()
     codes[14:44, 20:50] = [0.5, 0.56, 0.5]
-    save_png(tmp_path / "spill.png", np.dstack([codes, np.ones((48, 64))]).astype(np.float32))
-    card = ada.bring(project.pk, {"spill.png": (tmp_path / "spill.png").read_bytes()})[0]
-    draft = copy.deepcopy(comp["document"])
-    draft["layers"][0] |= {"element": card["key"], "steps": []}
+    draft = shot_of(codes, ada, project, comp, tmp_path)
     part = {"kind": "key", "uneven": "even"}
     got = ask("colour", within=[4, 2, 60, 10], document=draft, part=part).json()
     assert 0.5 < got["white"] < 0.9
@@ -183,11 +189,7 @@ def test_a_noisy_card_sets_its_own_black_end(ada, project, comp, ask, tmp_path):
     """One drag: what the key keeps of the clean card then is nothing, but for a few pixels."""
     rng = np.random.default_rng(2)
     codes = np.clip(np.array([0.15, 0.6, 0.2]) + rng.normal(0, 0.02, (48, 64, 3)), 0, 1)
-    rgba = np.dstack([codes, np.ones((48, 64))]).astype(np.float32)
-    save_png(tmp_path / "card.png", rgba)
-    card = ada.bring(project.pk, {"card.png": (tmp_path / "card.png").read_bytes()})[0]
-    draft = copy.deepcopy(comp["document"])
-    draft["layers"][0] |= {"element": card["key"], "steps": []}
+    draft = shot_of(codes, ada, project, comp, tmp_path)
     part = {"kind": "key", "uneven": "even"}
     got = ask("colour", within=[4, 4, 60, 44], document=draft, part=part).json()
     assert 0.01 < got["black"] < 0.25

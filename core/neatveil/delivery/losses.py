@@ -7,12 +7,11 @@ from collections.abc import Sequence
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..numeric.half import HALF_MOST
 from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
 from .forms import Form
 from .write import FrameSource, meant
 
-#: Largest number that a half holds (IEEE 754 binary16).
-HALF_MOST = 65504.0
 #: Light of a pixel without coverage that counts as any.
 SEEN = 1e-6
 
@@ -48,7 +47,7 @@ def lost_in(picture: PremultipliedPicture, wanted: StoredPicture, form: Form) ->
         light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
         lost = int(np.count_nonzero((whole["A"] == 0) & (light > SEEN)))
     planes = [wanted[n] for n in (*RGB, "A") if n in wanted.planes]
-    if form.sample.startswith("uint") or form.kind == "movie":
+    if form.whole_numbers:
         slack = np.float32(1e-6)
         outside = [(p > 1 + slack) | (p < -slack) for p in planes]
     elif form.sample == "half":

@@ -12,9 +12,10 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..errors import Cancelled, NeatVeilError
 from ..io.decoder import Decoder
+from ..numeric.half import HALF_MOST
 from ..picture import RGB, PremultipliedPicture, StoredPicture
 from .forms import Form
-from .losses import HALF_MOST, lost_in
+from .losses import lost_in
 from .write import FrameSource, Target, meant
 
 
@@ -142,13 +143,12 @@ def _compare(picture: PremultipliedPicture, found: StoredPicture, form: Form, fr
     wanted = meant(picture, form)
     lost, clipped = lost_in(picture, wanted, form)
     alpha = wanted.planes.get("A", np.ones_like(wanted["R"]))
-    integer = form.sample.startswith("uint") or form.kind == "movie"
     if found["R"].shape != wanted["R"].shape:
         return _unlike(found, frame)
     colour = 0.0
     within = True
     for n in RGB:
-        want = np.clip(wanted[n], 0, 1) if integer else wanted[n]
+        want = np.clip(wanted[n], 0, 1) if form.whole_numbers else wanted[n]
         if form.sample == "half":
             want = np.clip(want, -HALF_MOST, HALF_MOST)
         difference = np.abs(found[n] - want)
@@ -157,7 +157,7 @@ def _compare(picture: PremultipliedPicture, found: StoredPicture, form: Form, fr
         limit = form.colour_tolerance * (np.maximum(np.abs(want), 1e-4) if form.relative else 1)
         within = within and bool(np.all(seen <= limit))
     got = found.planes.get("A", np.ones_like(alpha))
-    alpha_error = float(np.abs(got - (np.clip(alpha, 0, 1) if integer else alpha)).max(initial=0))
+    alpha_error = float(np.abs(got - (np.clip(alpha, 0, 1) if form.whole_numbers else alpha)).max(initial=0))
     return FrameProof(
         frame=frame, colour_error=colour, alpha_error=alpha_error,
         alpha_low=float(got.min()), alpha_high=float(got.max()), lost_light=lost, clipped=clipped,

@@ -14,6 +14,7 @@ from ..mattes import Drawn, KeyPart, Matte, PicturePart, Rows
 from ..numeric.blocks import new_array
 from ..numeric.pool import for_strips
 from ..picture import RGB, RGBA, Plane, PremultipliedPicture, cut, plane_over
+from ..steps.doing import tamed
 from ..steps.further import whole_picture
 from ..steps.two import fitted
 from ..steps.warp import warped
@@ -129,9 +130,7 @@ def _as_placed(
     matrix = np.linalg.inv(centre) @ scaled @ centre
     if np.allclose(matrix, np.eye(3), atol=1e-9) and plane.shape == (shape[1], shape[0]):
         return plane
-    # what is no number would spread
-    sound = plane if np.isfinite(plane.sum()) else np.nan_to_num(plane, nan=0, posinf=0, neginf=0)
-    return warped(np.ascontiguousarray(sound), matrix, shape, theirs.filter)
+    return warped(np.ascontiguousarray(tamed(plane)), matrix, shape, theirs.filter)
 
 
 def _full(how: Placing) -> NDArray[np.float64]:

@@ -4,17 +4,11 @@ from __future__ import annotations
 
 from ..comp import Element
 from ..io import Facts
-from ..io.decoder import Decoder
 from ..picture import RGBA
 from .forms import RewriteForm
 
 #: Samples that hold light above 1 and below 0.
 _FLOATING = {"half", "float", "double"}
-
-
-def facts_of(decoder: Decoder, element: Element) -> Facts:
-    """Facts of the element's own file."""
-    return decoder.probe(element.file)
 
 
 def channels_of(element: Element, facts: Facts) -> list[str]:

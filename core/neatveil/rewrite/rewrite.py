@@ -14,7 +14,7 @@ from ..colour import encoding_name, encoding_named
 from ..comp import Element
 from ..errors import CannotHoldAlpha, NeatVeilError
 from ..evaluate.stored import read_stored
-from ..io import Pattern
+from ..io import Facts, Pattern
 from ..io.backends import oiio_writing
 from ..io.backends.av_movies import MovieReader
 from ..io.backends.av_writing import write_pictures
@@ -22,11 +22,12 @@ from ..io.backends.samples import clamped
 from ..io.decoder import Decoder
 from ..io.whole import whole_file
 from ..numeric.ahead import ahead, unless
+from ..numeric.half import within_half
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
-from ..picture import RGB, RGBA, Plane, StoredPicture, plane_over, rgb_planes, whole_frame
+from ..picture import RGB, RGBA, StoredPicture, plane_over, rgb_planes, whole_frame
 from .forms import RewriteForm
-from .kept import channels_of, extra_channels, facts_of
+from .kept import channels_of, extra_channels
 
 Asked = Callable[[], bool]
 Progress = Callable[[int], None]
@@ -112,16 +113,6 @@ def as_held(picture: StoredPicture, element: Element, form: RewriteForm) -> Stor
     return StoredPicture({**held, **further}, frame, data_planes=picture.data_planes)
 
 
-#: The largest number that a half holds.
-HALF_MOST = 65504.0
-
-
-def within_half(plane: Plane) -> Plane:
-    """Finite values within what a half holds: it would make infinity of them."""
-    limit = np.float32(HALF_MOST)
-    return np.where(np.isfinite(plane), np.clip(plane, -limit, limit), plane).astype(np.float32, copy=False)
-
-
 def rewrite(
     element: Element, decoder: Decoder, form: RewriteForm, path: Path, frames: Iterable[int],
     *, rate: Fraction, allow_loss: bool = False, progress: Progress | None = None,
@@ -133,7 +124,8 @@ def rewrite(
     reading and writing.
     """
     numbers = list(frames)
-    wanted = _wanted(element, decoder, form)
+    facts = decoder.probe(element.file)
+    wanted = _wanted(element, facts, form)
     first = read_stored(decoder, element, numbers[0], wanted)
     if first.has_alpha and not form.alpha and not allow_loss and element.reading.alpha != "none":
         raise CannotHoldAlpha(
@@ -148,8 +140,7 @@ def rewrite(
 
     going = unless(cancelled, numbers, "Rewriting was cancelled.")
     if form.kind == "frames":
-        samples = _samples(element, decoder, wanted)
-        _frames(held, form, path, going, meaning, samples, progress)
+        _frames(held, form, path, going, meaning, _samples(facts, wanted), progress)
         return
     # one ahead: a movie is decoded in order
     write_pictures(
@@ -164,20 +155,19 @@ def frame_path(path: Path, frame: int) -> Path:
     return Pattern.parse(path).path(frame) if Pattern.is_pattern(path) else path
 
 
-def _wanted(element: Element, decoder: Decoder, form: RewriteForm) -> list[str] | None:
+def _wanted(element: Element, facts: Facts, form: RewriteForm) -> list[str] | None:
     """The channels to read; None where colour and alpha are all that the form keeps."""
-    facts = facts_of(decoder, element)
     further = extra_channels(element, facts, form)
     if not further:
         return None
     return [n for n in channels_of(element, facts) if n in {*RGBA, "Y"}] + further
 
 
-def _samples(element: Element, decoder: Decoder, wanted: list[str] | None) -> dict[str, str]:
+def _samples(facts: Facts, wanted: list[str] | None) -> dict[str, str]:
     """Sample types of channels besides colour and alpha: halves stay halves, all others become float."""
     if wanted is None:
         return {}
-    halves = {c.name for c in facts_of(decoder, element).channels if c.sample == "half"}
+    halves = {c.name for c in facts.channels if c.sample == "half"}
     return {n: "half" if n in halves else "float" for n in wanted if n not in {*RGBA, "Y"}}
 
 
@@ -207,7 +197,7 @@ def check(
 ) -> RewriteReport:  # fmt: skip
     """Read every frame of both again and compare what was to be held with what is held."""
     numbers = list(frames)
-    wanted = _wanted(element, decoder, form)
+    wanted = _wanted(element, decoder.probe(element.file), form)
     report = RewriteReport(form=form.name, frames_before=len(numbers), frames_after=0)
     if form.kind == "movie":
         report.frames_after = _counted(path, report)

@@ -162,8 +162,12 @@ def without_nan(picture: PremultipliedPicture) -> PremultipliedPicture:
     """With 0 in the place of NaN and infinities, which would spread where pixels are mixed."""
     if picture.finite():
         return picture
-    tamed = {n: np.nan_to_num(picture[n], nan=0, posinf=0, neginf=0) for n in RGBA}
-    return picture.with_planes({**picture.planes, **tamed})
+    return picture.with_planes({**picture.planes, **{n: tamed(picture[n]) for n in RGBA}})
+
+
+def tamed(plane: Plane) -> Plane:
+    """A plane with 0 in the place of NaN and infinities; itself where there are none."""
+    return plane if np.isfinite(plane.sum()) else np.nan_to_num(plane, nan=0, posinf=0, neginf=0)
 
 
 def _mixed_pictures(

@@ -41,8 +41,12 @@ def reach_of(comp: Comp, person: Any) -> Reach:
     Changes of how the comp's elements are read take part, in the order in which they were made.
     """
     own = _own_reach(comp, person)
-    readings = ReadingChange.objects.filter(person=person, element_id__in=_elements_of(comp))
-    readings = readings.select_related("element").filter(at__gt=comp.created)
+    readings = ReadingChange.objects.filter(
+        person=person, element__project_id=comp.project_id, at__gt=comp.created
+    )
+    if not readings.exists():  # the document is parsed only where it matters: every change asks for this
+        return own
+    readings = readings.filter(element_id__in=_elements_of(comp)).select_related("element")
     last = readings.filter(undone=None).order_by("-pk").first()
     undone = readings.exclude(undone=None).order_by("-undone").first()
     back = own.back

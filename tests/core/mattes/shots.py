@@ -12,7 +12,9 @@ from typing import NamedTuple
 import cv2
 import numpy as np
 from neatveil.colour.codes import coded, lit
-from neatveil.picture import Box
+from neatveil.evaluate.matting import kept_of
+from neatveil.mattes import KeyPart, Rows
+from neatveil.picture import Box, Plane
 
 HEIGHT, WIDTH = 360, 640
 CARD = np.array([0.06, 0.34, 0.09])
@@ -27,6 +29,26 @@ COLOURS = {
     "cyan": (0.10, 0.45, 0.50),
 }
 WAYS = ("hard", "hair", "motion blur", "uneven card", "noise", "hair, uneven, noise")
+
+
+def eight_bit(codes: np.ndarray) -> np.ndarray:
+    """Codes 0..1 as a file of eight bits holds them."""
+    return (np.rint(np.clip(codes, 0, 1) * 255) / 255).astype(np.float32)
+
+
+def light_of(codes: np.ndarray) -> dict[str, Plane]:
+    """Opaque planes R, G, B, A of light from sRGB codes ``(H, W, 3)``."""
+    planes = {
+        n: lit(np.ascontiguousarray(codes[..., i], np.float32).reshape(-1)).reshape(codes.shape[:2])
+        for i, n in enumerate("RGB")
+    }
+    return {**planes, "A": np.ones(codes.shape[:2], np.float32)}
+
+
+def keyed(planes: dict[str, Plane], part: KeyPart, plate: dict[str, Plane] | None = None) -> Plane:
+    """What a key keeps of a whole picture, an uneven card surveyed as the evaluator does."""
+    card = part.survey({n: p[3::8, 3::8] for n, p in planes.items()}) if part.surveys else None
+    return kept_of(part, Rows(planes, plate, 0, planes["R"].shape[0], card))
 
 
 class Shot(NamedTuple):
@@ -72,12 +94,8 @@ def _shot(colour: str, way: str, rng: np.random.Generator) -> Shot:
     light = alpha[..., None] * thing + (1 - alpha[..., None]) * card
     grain = 0.02 if "noise" in way else 0.005
     light = np.maximum(0, light + rng.normal(0, grain, light.shape) * np.sqrt(np.maximum(light, 0.01)))
-    planes = {}
-    for i, n in enumerate("RGB"):
-        code = coded(np.ascontiguousarray(light[..., i], dtype=np.float32).reshape(-1))
-        held = (np.rint(np.clip(code, 0, 1) * 255) / 255).astype(np.float32)
-        planes[n] = lit(held).reshape(HEIGHT, WIDTH)
-    planes["A"] = np.ones((HEIGHT, WIDTH), np.float32)
+    codes = coded(np.ascontiguousarray(light, np.float32).reshape(-1)).reshape(light.shape)
+    planes = light_of(eight_bit(codes))
     inner = cv2.erode((alpha > 0.999).astype(np.uint8), np.ones((7, 7), np.uint8)) > 0
     outer = cv2.erode((alpha < 0.001).astype(np.uint8), np.ones((7, 7), np.uint8)) > 0
     return Shot(f"{colour}, {way}", planes, alpha, inner, outer)

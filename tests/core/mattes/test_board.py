@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 import scipy.stats
-from neatveil.colour.codes import lit
+from core.mattes.shots import light_of
 from neatveil.errors import ValueRefused
 from neatveil.mattes.board import board
 from neatveil.mattes.channel import ChannelPart
@@ -18,8 +18,7 @@ def planes(left, right, noise=0.01):
     codes = np.empty((60, 80, 3), np.float32)
     codes[:, :42], codes[:, 42:] = left, right
     codes = np.clip(codes + rng.normal(0, noise, codes.shape), 0, 1).astype(np.float32)
-    light = {n: lit(codes[..., i].reshape(-1)).reshape(60, 80) for i, n in enumerate("RGB")}
-    return {**light, "A": np.ones((60, 80), np.float32)}
+    return light_of(codes)
 
 
 def found(given, stay=(STAY,), go=(GO,)):
@@ -117,10 +116,7 @@ def test_on_a_jpeg_the_noisy_and_blocky_hue_is_not_the_best(quality, subsampling
         file, "jpeg", quality=quality, subsampling=subsampling
     )
     got = np.asarray(Image.open(file)).astype(np.float32) / 255
-    light = {
-        n: lit(np.ascontiguousarray(got[..., i]).reshape(-1)).reshape(160, 240) for i, n in enumerate("RGB")
-    }
-    light["A"] = np.ones((160, 240), np.float32)
+    light = light_of(got)
     ranked = board(light, light, [Box(8, 8, 104, 152)], [Box(136, 8, 232, 152)])
     names = [c.channel for c in ranked]
     assert names[0] not in {"hue", "saturation"}
@@ -133,10 +129,7 @@ def test_blocks_are_told_from_noise():
     steps = np.kron(rng.random((10, 10)).astype(np.float32), np.ones((8, 8), np.float32))
     codes = np.dstack([steps[:60, :80] * 0.1 + 0.3] * 3).astype(np.float32)
     codes[:, 42:] += 0.3
-    light = {
-        n: lit(np.ascontiguousarray(codes[..., i]).reshape(-1)).reshape(60, 80) for i, n in enumerate("RGB")
-    }
-    blocky = found({**light, "A": np.ones((60, 80), np.float32)})["red"]
+    blocky = found(light_of(codes))["red"]
     grainy = found(planes((0.3, 0.3, 0.3), (0.6, 0.6, 0.6), noise=0.03))["red"]
     assert blocky.blocks > 0.01
     assert grainy.blocks < 0.1 * grainy.noise

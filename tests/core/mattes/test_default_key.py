@@ -2,16 +2,10 @@
 
 import numpy as np
 import pytest
-from core.mattes.shots import CLEAN, COLOURS, shots
-from neatveil.evaluate.matting import kept_of
-from neatveil.mattes import KeyPart, Rows
+from core.mattes.shots import CLEAN, COLOURS, keyed, shots
+from neatveil.mattes import KeyPart
 from neatveil.mattes.key import black_end, white_end
 from neatveil.mattes.scores import matte_errors
-
-
-def keyed(planes, part):
-    seen = part.survey({n: p[3::8, 3::8] for n, p in planes.items()})
-    return kept_of(part, Rows(planes, None, 0, planes["R"].shape[0], seen))
 
 
 @pytest.fixture(scope="module")

@@ -40,3 +40,8 @@ class Form:
     colour_tolerance: float = 0.0
     alpha_tolerance: float = 0.0
     relative: bool = False
+
+    @property
+    def whole_numbers(self) -> bool:
+        """Whether it holds code values of 0..1 and nothing beyond."""
+        return self.kind == "movie" or self.sample.startswith("uint")

@@ -11,6 +11,7 @@ from __future__ import annotations
 
 import struct
 from dataclasses import dataclass
+from fractions import Fraction
 from math import isfinite
 from pathlib import Path
 from typing import Any
@@ -24,6 +25,7 @@ from ...picture import Box, Plane, StoredPicture, new_planes
 from ..facts import ChannelFact, Facts
 from ..rates import usual_rate
 from . import orientation
+from .movie_notes import INTERLACED, not_square
 
 _MAGIC = {b"SDPX": ">", b"XPDS": "<"}
 _UNDEFINED = 0xFFFFFFFF
@@ -99,13 +101,11 @@ def _notes(h: _Header, colour: _Element) -> list[str]:
             "its colours are not right."
         )
     if h.turn != 1:
-        found.append("The file says that it was stored turned or mirrored; it is shown upright.")
+        found.append(orientation.SHOWN_UPRIGHT)
     if h.aspect is not None and h.aspect[0] != h.aspect[1]:
-        found.append(
-            f"Its pixels are not square: {h.aspect[0]}:{h.aspect[1]}; they are shown as if they were."
-        )
+        found.append(not_square(Fraction(*h.aspect)))
     if h.interlaced:
-        found.append("It is interlaced: each frame holds two moments, in alternate rows.")
+        found.append(INTERLACED)
     return found
 
 
@@ -198,7 +198,7 @@ def _fill(
     planes: dict[str, Plane], chosen: dict[str, int], element: _Element, h: _Header, data: bytes
 ) -> None:
     count = h.width * len(element.letters)
-    row_bytes, padded = _row_bytes(count, element), 0
+    row_bytes = _row_bytes(count, element)
     padded = -(-row_bytes // 4) * 4 + element.row_padding
     have = len(data) - element.offset
     stride = row_bytes if have < padded * (h.height - 1) + row_bytes else padded

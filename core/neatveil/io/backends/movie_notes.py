@@ -7,6 +7,7 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Any
 
+INTERLACED = "It is interlaced: each frame holds two moments, in alternate rows."
 #: Transfers by their number in ITU-T H.273, table 3, that are read and not converted.
 UNCONVERTED = {16: "PQ (SMPTE ST 2084)", 18: "HLG (ITU-R BT.2100)"}
 
@@ -32,7 +33,7 @@ def notes_of(stream: Any, pts: Sequence[int]) -> list[str]:
     if aspect and aspect != 1:
         found.append(not_square(Fraction(aspect)))
     if int(getattr(context, "field_order", 0) or 0) > 1:
-        found.append("It is interlaced: each frame holds two moments, in alternate rows.")
+        found.append(INTERLACED)
     if uneven := _uneven(pts, stream.time_base):
         found.append(uneven)
     return found

@@ -74,7 +74,7 @@ def _facts(still: Still) -> Facts:
     if still.format.name != "OpenEXR" and (pages := still.pages()) > 1:
         notes.append(f"The file holds {pages} pictures; the first is read.")
     if turn != 1:
-        notes.append("The file says that it was stored turned or mirrored; it is shown upright.")
+        notes.append(orientation.SHOWN_UPRIGHT)
     notes += [*_header_notes(spec), *damage_notes(path)]
     thin = [c.name for c in channels if c.data and _SAMPLES.get(c.sample, 8) < 16]
     if thin:

@@ -14,6 +14,7 @@ import OpenImageIO as oiio
 from ...colour import encoding_named
 from ...colour.primaries import PRIMARIES
 from ...errors import DiskFull, WriteFailed
+from ...numeric.half import within_half
 from ...picture import Plane, StoredPicture
 from .samples import clamped, to_codes
 
@@ -127,9 +128,8 @@ def _write_error(path: Path, reason: str) -> WriteFailed:
 
 def block_of(planes: Sequence[Plane], sample: str, dither: int | None) -> np.ndarray[Any, Any]:
     """``(H, W, C)`` in the file's sample type: rounded to nearest, or by lot; or float as it stands."""
-    if sample == "half" and any(np.abs(p[np.isfinite(p)]).max(initial=0) > 65504 for p in planes):
-        # a half would make infinity of what is larger than its largest number
-        planes = [np.where(np.isfinite(p), np.clip(p, -65504, 65504), p) for p in planes]
+    if sample == "half":
+        planes = [within_half(p) for p in planes]
     if sample in {"half", "float"}:
         return np.stack(planes, axis=-1).astype(np.float16 if sample == "half" else np.float32, copy=False)
     kind = np.uint8 if sample == "uint8" else np.uint16

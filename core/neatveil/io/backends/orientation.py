@@ -11,6 +11,7 @@ import numpy as np
 
 from ...picture import Box, Plane, StoredPicture
 
+SHOWN_UPRIGHT = "The file says that it was stored turned or mirrored; it is shown upright."
 #: Orientation: (rows and columns exchanged, then rows reversed, then columns reversed).
 _HOW = {
     1: (False, False, False), 2: (False, False, True), 3: (False, True, True), 4: (False, True, False),

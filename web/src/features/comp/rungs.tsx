@@ -23,6 +23,7 @@ import { Segments } from "../../ui/Segments";
 import { Tick } from "../../ui/Tick";
 import { AnimatedNumber } from "./AnimatedNumber";
 import type { DocumentStore } from "./documentStore";
+import { FrameLimits } from "./FrameLimits";
 
 interface Props {
   store: DocumentStore;
@@ -205,39 +206,14 @@ export function LifeRung({
   const { commit } = store.getState();
   const own = element?.facts ? ownFrames(document, layer, element.facts, element.rate) : null;
   const shortfall = shortfallInWords(own, lifeOf(document, layer), layer.ends);
-  const first = layer.first ?? document.first;
-  const last = layer.last ?? document.last;
   const whole = (v: number) => Math.round(v);
   return (
     <div className="space-y-1">
-      <NumberField
-        name="in frame"
-        value={first}
-        min={-1000000}
-        max={last}
-        step={1}
-        digits={0}
-        rest={document.first}
-        onCommit={(v) =>
-          commit(
-            (d) => changeLayer(d, layer.id, { first: whole(v) === document.first ? null : whole(v) }),
-            `in frame of ${layer.name}`,
-          )
-        }
-      />
-      <NumberField
-        name="out frame"
-        value={last}
-        min={first}
-        max={1000000}
-        step={1}
-        digits={0}
-        rest={document.last}
-        onCommit={(v) =>
-          commit(
-            (d) => changeLayer(d, layer.id, { last: whole(v) === document.last ? null : whole(v) }),
-            `out frame of ${layer.name}`,
-          )
+      <FrameLimits
+        value={layer}
+        within={document}
+        onChange={(frames, which) =>
+          commit((d) => changeLayer(d, layer.id, frames), `${which} of ${layer.name}`)
         }
       />
       <NumberField

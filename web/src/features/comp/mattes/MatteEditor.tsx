@@ -29,7 +29,7 @@ import { useDesk } from "../deskState";
 import type { DocumentStore } from "../documentStore";
 import { useSources } from "../steps/SourceField";
 import { useObjects } from "./kinds/ObjectFields";
-import { FrameLimits } from "./FrameLimits";
+import { FrameLimits } from "../FrameLimits";
 import { PartRow } from "./PartRow";
 import { showMatte } from "./showing";
 
@@ -246,6 +246,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
           <FrameLimits
             value={matte}
             within={document}
+            helped
             onChange={(frames) => change((m) => ({ ...m, ...frames }), `frames of the matte of ${called}`)}
           />
           <Tick

@@ -15,7 +15,7 @@ import { SignButton } from "../../../ui/basics";
 import { Segments } from "../../../ui/Segments";
 import { useDesk } from "../deskState";
 import type { DocumentStore } from "../documentStore";
-import { FrameLimits } from "./FrameLimits";
+import { FrameLimits } from "../FrameLimits";
 import { ChannelChoice, ChannelFields } from "./kinds/ChannelFields";
 import { KeyFields } from "./kinds/KeyFields";
 import { ObjectFields } from "./kinds/ObjectFields";
@@ -156,6 +156,7 @@ export function PartRow(props: Props) {
           <FrameLimits
             value={part}
             within={document}
+            helped
             onChange={(frames) => set(frames, "frames in the matte")}
           />
         </div>

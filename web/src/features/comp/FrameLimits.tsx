@@ -1,5 +1,5 @@
-/** The frames on which a matte, or a part of it, counts. */
-import { NumberField } from "../../../ui/NumberField";
+/** The frames on which a layer is there, or a matte or a part of it counts. */
+import { NumberField } from "../../ui/NumberField";
 
 interface Frames {
   first: number | null;
@@ -10,11 +10,13 @@ interface Props {
   value: Frames;
   /** The frames of the comp. */
   within: { first: number; last: number };
-  onChange: (frames: Frames) => void;
+  /** Whether to say what the fields do. */
+  helped?: boolean;
+  onChange: (frames: Frames, which: "in frame" | "out frame") => void;
 }
 
 /** At the comp's own first or last frame there is no limit on that side. */
-export function FrameLimits({ value, within, onChange }: Props) {
+export function FrameLimits({ value, within, helped = false, onChange }: Props) {
   const first = value.first ?? within.first;
   const last = value.last ?? within.last;
   const limited = (frame: number, end: number) => (Math.round(frame) === end ? null : Math.round(frame));
@@ -22,25 +24,25 @@ export function FrameLimits({ value, within, onChange }: Props) {
     <>
       <NumberField
         name="in frame"
-        help="First frame on which it counts; a double click takes the limit off."
+        help={helped ? "First frame on which it counts; a double click takes the limit off." : undefined}
         value={first}
         min={-1000000}
         max={last}
         step={1}
         digits={0}
         rest={within.first}
-        onCommit={(v) => onChange({ first: limited(v, within.first), last: value.last })}
+        onCommit={(v) => onChange({ first: limited(v, within.first), last: value.last }, "in frame")}
       />
       <NumberField
         name="out frame"
-        help="Last frame on which it counts; a double click takes the limit off."
+        help={helped ? "Last frame on which it counts; a double click takes the limit off." : undefined}
         value={last}
         min={first}
         max={1000000}
         step={1}
         digits={0}
         rest={within.last}
-        onCommit={(v) => onChange({ first: value.first, last: limited(v, within.last) })}
+        onCommit={(v) => onChange({ first: value.first, last: limited(v, within.last) }, "out frame")}
       />
     </>
   );
