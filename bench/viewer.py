@@ -83,8 +83,9 @@ def _moves(address: str, password: str, comp: int) -> tuple[list[float], list[fl
         hand.sign_in("warden", password)
         hand.open(f"projects/1/comp/{comp}?layer=lantern&frame=6")
         hand.settled()
-        if not hand.all("[aria-label='gamma, slider']"):  # one of several steps, folded
-            hand.click("Levels")
+        levels = hand.named("Levels")
+        if levels.get_attribute("aria-expanded") == "false":  # folded where there are several steps
+            levels.click()
         thumb = hand.named("gamma, slider")
         box = thumb.rect
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2

@@ -9,9 +9,12 @@ import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from cluster import Cluster, free_port
@@ -194,6 +197,20 @@ class Application:
         (self.var / "run" / "children").unlink(missing_ok=True)
         if self.own_cluster and not keep_database:
             self.cluster.stop()
+
+
+@contextmanager
+def demo_for_a_while(frames: int) -> Iterator[tuple[str, str]]:
+    """An application of its own, gone with its data afterwards: its address and the demo's password."""
+    with tempfile.TemporaryDirectory(prefix="neatveil-demo-") as folder:
+        Path(folder).chmod(0o711)
+        application = Application(Path(folder))
+        try:
+            application.prepare(demo=True, demo_frames=frames)
+            application.start(free_port())
+            yield application.address, (application.var / "secret" / "demo-password").read_text()
+        finally:
+            application.stop()
 
 
 def _wait_for(pids: list[int], seconds: float) -> list[int]:

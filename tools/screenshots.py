@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import sys
-import tempfile
 import time
 from collections.abc import Callable
-from pathlib import Path
 
-from application import ROOT, Application
+from application import ROOT, demo_for_a_while
 from browser.driver import browser
 from browser.hand import Hand, until
-from cluster import free_port
 from selenium.webdriver.common.action_chains import ActionChains
 
 TARGET = ROOT / "docs" / "screenshots"
@@ -20,21 +17,13 @@ TARGET = ROOT / "docs" / "screenshots"
 def main() -> None:
     wanted = sys.argv[1:] or list(VIEWS)
     TARGET.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory(prefix="neatveil-pictures-") as folder:
-        Path(folder).chmod(0o711)
-        application = Application(Path(folder))
-        try:
-            application.prepare(demo=True, demo_frames=24)
-            application.start(free_port())
-            password = (application.var / "secret" / "demo-password").read_text()
-            with browser() as driver:
-                take_light(Hand(driver, application.address), password, wanted)
-            with browser(dark=True) as driver:
-                hand = Hand(driver, application.address)
-                hand.sign_in("warden", password)
-                comp(hand, "comp-dark")
-        finally:
-            application.stop()
+    with demo_for_a_while(24) as (address, password):
+        with browser() as driver:
+            take_light(Hand(driver, address), password, wanted)
+        with browser(dark=True) as driver:
+            hand = Hand(driver, address)
+            hand.sign_in("warden", password)
+            comp(hand, "comp-dark")
 
 
 def save(hand: Hand, name: str) -> None:

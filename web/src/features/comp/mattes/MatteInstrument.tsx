@@ -20,11 +20,11 @@ export function MatteInstrument({ store, comp }: Props) {
   const { layer: id, frame, matteShown } = useDesk();
   const document = store((s) => s.document);
   const layer = layerOf(document, id);
-  const step = matteShown?.owner.layer === id ? matteShown.owner.step : null;
+  const shown = matteShown?.owner.layer === id ? matteShown : null;
+  const step = shown?.owner.step ?? null;
   const revision = store((s) => s.comp.revision);
   const there = step !== null || (layer?.matte?.parts.length ?? 0) > 0;
-  const part = matteShown?.owner.layer === id ? matteShown.part : null;
-  const body = { frame, layer: id ?? "", step, part };
+  const body = { frame, layer: id ?? "", step, part: shown?.part ?? null };
   const got = useQuery({
     queryKey: ["matte-figures", comp, revision, body],
     queryFn: ({ signal }) => compCalls.matteFigures(comp, body, signal),
