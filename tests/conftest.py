@@ -1,4 +1,4 @@
-"""The whole application, once a run: its own var folder and database, real web process and workers."""
+"""The whole application, once a test process: var folder, database, web process and workers of its own."""
 
 from __future__ import annotations
 
@@ -14,21 +14,20 @@ DEMO_FRAMES = 12
 @pytest.fixture(scope="session")
 def application() -> Iterator[object]:
     from application import Application
-    from cluster import Cluster
+    from cluster import Cluster, free_port
+    from pytest_cluster import APPLICATIONS, POSTGRES
 
-    # inside the cluster's folder: a run that is killed is swept away with it by the next one
-    folder = Path(os.environ["NEATVEIL_TEST_CLUSTER"])
-    whole = Application(folder / "application", Cluster(folder, durable=False), "application")
+    # inside the run's folder: what a killed run leaves is swept away with it by the next one
+    process = os.environ.get("PYTEST_XDIST_WORKER", "alone")
+    var = Path(os.environ["NEATVEIL_TEST_CLUSTER"]) / APPLICATIONS / process
+    var.mkdir(parents=True)
+    cluster = Cluster(var / POSTGRES, durable=False)
+    whole = Application(var, cluster)
     whole.prepare(demo=True, demo_frames=DEMO_FRAMES)
-    whole.start(_free_port())
+    whole.start(free_port())
     yield whole
     whole.stop()
-
-
-def _free_port() -> int:
-    from cluster import free_port
-
-    return free_port()
+    cluster.remove()
 
 
 @pytest.fixture(scope="session")

@@ -20,6 +20,8 @@ from application import Application  # noqa: E402
 from cluster import Cluster  # noqa: E402
 
 PREFIX = "neatveil-test-"
+#: In a run's folder: the applications of its test processes, and in each of them its database.
+APPLICATIONS, POSTGRES = "applications", "postgres"
 _own: list[Cluster] = []
 
 
@@ -32,9 +34,11 @@ def _sweep() -> None:
     for folder in Path(tempfile.gettempdir()).glob(f"{PREFIX}*"):
         pid = folder.name.removeprefix(PREFIX)
         if not pid.isdigit() or not Path(f"/proc/{pid}").exists():
-            cluster = Cluster(folder, durable=False)
-            Application(folder / "application", cluster).stop()
-            cluster.remove()
+            for var in folder.glob(f"{APPLICATIONS}/*"):
+                cluster = Cluster(var / POSTGRES, durable=False)
+                Application(var, cluster).stop()
+                cluster.stop()
+            Cluster(folder, durable=False).remove()
 
 
 @pytest.hookimpl(tryfirst=True)

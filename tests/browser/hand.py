@@ -157,6 +157,28 @@ class Hand:
                 chain = chain.move_by_offset(*step)
             chain.release().perform()
 
+    # --- past the page ---------------------------------------------------------------------
+
+    def api(self, method: str, path: str, body: Any = None) -> Any:
+        """What the server answers to the signed-in person; AssertionError where it refuses."""
+        script = """
+          const [method, path, body, done] = arguments;
+          const token = /csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? '';
+          const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': token };
+          fetch('/api/' + path, { method, headers, body: body && JSON.stringify(body) })
+            .then(async (answer) => done([answer.ok, await answer.json()]));
+        """
+        self.driver.set_script_timeout(PATIENCE)
+        fine, answer = self.driver.execute_async_script(script, method, path, body)
+        assert fine, answer
+        return answer
+
+    def undo_all(self, comp: int, until_change: str | None = None) -> None:
+        """Undo this person's changes of a comp, back to the one of these words."""
+        until(lambda: not self.seen("saving"), "saved")
+        while (row := self.api("GET", f"comps/{comp}"))["can_undo"] not in {None, until_change}:
+            self.api("POST", f"comps/{comp}/undo", {"base": row["revision"]})
+
     # --- the picture -----------------------------------------------------------------------
 
     def settled(self) -> None:

@@ -15,11 +15,7 @@ def demo(hand):
     hand.open("projects/1/comp/1")
     hand.settled()
     yield hand
-    for _ in range(40):
-        if not hand.all("button[aria-label^='Undo:']:not(:disabled)"):
-            break
-        hand.one("button[aria-label^='Undo:']").click()
-        until(lambda: not hand.seen("saving"), "undone")
+    hand.undo_all(1)
 
 
 def layers(hand):

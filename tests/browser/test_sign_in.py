@@ -27,6 +27,9 @@ def test_signing_out_closes_every_page(hand):
 
 
 def test_the_way_in_is_the_demo(hand):
+    hand.open("projects/1/comp/1")  # a project opens with the comp that was used last
+    hand.settled()
+    hand.open()
     hand.one("main ul a").click()
     hand.settled()
     assert [c.get_attribute("aria-label") for c in hand.all("[data-layer]")] == [

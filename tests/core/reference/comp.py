@@ -6,23 +6,28 @@ from fractions import Fraction
 from math import floor
 
 import numpy as np
+from neatveil.channels.identity import name_hash
 
 from . import mattes, steps
-from .pixels import halved, merged, read, sampled, warped
+from .pixels import fitted, halved, merged, read, sampled, warped
+from .time import at
 
 
 class Reference:
-    """``stored``: files by name, each a list of ``(H, W, 4)`` frames."""
+    """``stored``: files by name, each a list of ``(H, W, 4)`` frames; ``extra``: further planes of some.
 
-    def __init__(self, comp, stored):
-        self.comp, self.stored = comp, stored
+    ``least``: alpha of a layer below this is taken for none; to find out where that makes a difference.
+    """
+
+    def __init__(self, comp, stored, extra, least=0.0):
+        self.comp, self.stored, self.extra, self.least = comp, stored, extra, least
 
     def picture(self, number, level=0):
         comp = self.comp
         box = [-(-n // 2**level) for n in (comp.width, comp.height)]
         units, last = [], None
         for layer in comp.layers:
-            now = layer.at(number)
+            now = at(layer, number)
             if not seen(comp, now, number) or self.frame_of(now, number) is None:
                 continue
             if now.group and now.group == last:
@@ -77,43 +82,68 @@ class Reference:
         found = self.frame_of(layer, number)
         return self.frame_of(layer.model_copy(update={"ends": "hold"}), number) if found is None else found
 
+    def extra_plane(self, key, name, level):
+        """A further plane of an element, as stored, over the whole frame."""
+        plane = self.extra[self.comp.elements[key].file][name].astype(float)[..., None]
+        for _ in range(level):
+            plane = halved(plane)
+        return plane[..., 0]
+
     def stepped(self, layer, number, level):
-        """After its steps, before its matte."""
+        """After its steps, before its matte: as the matte sees it, as it is cut, and its further planes."""
         base = self.element(layer.element, self.layer_frame(layer, number), level)
-        if layer.cut is not None and layer.cut.card is not None:
-            base_for_cut = mattes.without_screen(base, layer.cut.card)
-            return self.run(base, layer, number, level), self.run(base_for_cut, layer, number, level)
-        done = self.run(base, layer, number, level)
-        return done, done
+        done, extra = self.run(base, layer, number, level)
+        if layer.cut is None or layer.cut.card is None:
+            return done, done, extra
+        key = layer.cut.card
+        plate = self.plate(key, layer, number, level, base)
+        clean = mattes.without_screen(base, key, plate, self.full(layer, number))
+        return done, self.run(clean, layer, number, level)[0], extra
+
+    def full(self, layer, number):
+        return self.element(layer.element, self.layer_frame(layer, number), 0)
+
+    def plate(self, part, layer, number, level, like):
+        """The clean plate of a key, over a picture's frame; None where it needs none."""
+        if not part.second:
+            return None
+        return fitted(self.named(part.second, layer, number, level), like.shape[:2], part.fit)
 
     def run(self, picture, layer, number, level):
+        """The layer's steps: the picture, and the further planes that they have changed."""
         find = Find(self, layer, number, level)
         for step in layer.steps:
             if step.on:
                 picture = steps.done(picture, step, level, find)
-        return picture
+        return picture, find.extra
 
     def cut(self, layer, number, level):
         """After its steps and cut by its matte."""
-        seen_by_matte, cut = self.stepped(layer, number, level)
+        seen_by_matte, picture, extra = self.stepped(layer, number, level)
         if layer.cut is None:
-            return cut
-        return cut * self.matte(layer, layer.cut, number, level, seen_by_matte)[..., None]
+            return picture
+        matte = self.matte(layer, None, number, level, seen_by_matte, extra)
+        done = picture * matte[..., None]
+        if layer.cut.edges == "inside":
+            return mattes.edge_from_inside(done, picture, matte, layer.cut.inside)
+        return done
 
-    def matte(self, layer, matte, number, level, own, *, of_step=False):
+    def matte(self, layer, step, number, level, own, extra):
+        """The layer's matte, or that of one of its steps by its place; ``own``: what it sees of the layer."""
+        matte = matte_of(layer, step)
         if not matte.works:
             return np.ones(own.shape[:2])
         if not matte.steady:
-            return mattes.refined(self.joined(layer, matte, number, level, own), matte, level)
+            return mattes.refined(self.joined(layer, matte, number, level, own, extra), matte, level)
         planes = []
         for frame in range(number - matte.steady, number + matte.steady + 1):
-            then = next(x for x in self.comp.layers if x.id == layer.id).at(frame)
+            then = at(next(x for x in self.comp.layers if x.id == layer.id), frame)
             base = self.element(then.element, self.layer_frame(then, frame), level)
-            picture = base if of_step else self.run(base, then, frame, level)
-            planes.append(self.joined(then, then.cut, frame, level, picture))
+            picture, planes_then = (base, {}) if step is not None else self.run(base, then, frame, level)
+            planes.append(self.joined(then, matte_of(then, step), frame, level, picture, planes_then))
         return mattes.refined(np.median(planes, axis=0), matte, level)
 
-    def joined(self, layer, matte, number, level, own):
+    def joined(self, layer, matte, number, level, own, extra):
         rows = []
         for part in matte.parts:
             if not part.on:
@@ -121,16 +151,16 @@ class Reference:
             if part.kind in {"shape", "paint"}:
                 rows.append((part.how, *mattes.drawn(part, own.shape[1::-1], level)))
             else:
-                rows.append((part.how, self.of_picture(layer, part, number, level, own), None))
+                rows.append((part.how, self.of_picture(layer, part, number, level, own, extra), None))
         return mattes.joined(rows) if rows else np.ones(own.shape[:2])
 
-    def of_picture(self, layer, part, number, level, own):
+    def of_picture(self, layer, part, number, level, own, extra):
+        """What a part keeps of a picture, over the layer's own frame."""
         other = self.layer(part.source, layer, number)
-        if part.read == "source":
-            picture = self.element(other.element, self.layer_frame(other, number), level)
+        if part.kind == "object":
+            values = self.objects(part, layer, level)
         else:
-            picture = self.named(part.source, layer, number, level) if part.source else own
-        values = mattes.picked(picture, part) if part.kind == "channel" else mattes.key_share(picture, part)
+            values = self.values(part, layer, other, number, level, own, extra)
         if part.source and part.read == "placed" and part.source.startswith("layer:"):
             back = self.place(other, 0, 0) @ np.linalg.inv(self.place(layer, 0, 0))
             share = np.diag([0.5**level, 0.5**level, 1])
@@ -138,12 +168,45 @@ class Reference:
             y, x = np.mgrid[: own.shape[0], : own.shape[1]] + 0.5
             u, v = (back[i, 0] * x + back[i, 1] * y + back[i, 2] - 0.5 for i in range(2))
             values = sampled(values[..., None], u, v, other.place.filter)[..., 0]
+        else:
+            values = fitted(values[..., None], own.shape[:2], part.fit)[..., 0]
+        if part.kind == "object":
+            return 1 - np.clip(values, 0, 1) if part.inverted else np.clip(values, 0, 1)
         return mattes.counted(values, part) if part.kind == "channel" else mattes.keyed(values, part)
+
+    def values(self, part, layer, other, number, level, own, extra):
+        """What a channel or a key finds in its picture, before it is counted."""
+        if part.read != "source" or (part.source and not part.source.startswith("layer:")):
+            picture = self.named(part.source, layer, number, level) if part.source else own
+        else:
+            picture = self.element(other.element, self.layer_frame(other, number), level)
+        if part.kind == "key":
+            plate = self.plate(part, layer, number, level, picture)
+            return mattes.key_share(picture, part, plate, self.full(other, number))
+        if "." in part.channel:
+            changed = extra if part.read != "source" else {}
+            own_plane = changed.get(part.channel)
+            return self.extra_plane(layer.element, part.channel, level) if own_plane is None else own_plane
+        return mattes.picked(picture, part)
+
+    def objects(self, part, layer, level):
+        """The share that named objects cover, rank by rank."""
+        total = 0.0
+        for identity, coverage in (("R", "G"), ("B", "A")):
+            ids = self.extra[layer.element][f"{part.layer}00.{identity}"]
+            hit = np.isin(ids.view(np.uint32), [name_hash(n) for n in part.names])
+            total = total + hit * self.extra[layer.element][f"{part.layer}00.{coverage}"].astype(float)
+        total = total[..., None]
+        for _ in range(level):
+            total = halved(total)
+        return total[..., 0]
 
     def layer(self, name, own, number):
         if not name:
             return own
-        return next(x for x in self.comp.layers if f"layer:{x.id}" == name).at(number)
+        if not name.startswith("layer:"):
+            return own
+        return at(next(x for x in self.comp.layers if f"layer:{x.id}" == name), number)
 
     def named(self, name, own, number, level):
         if not name.startswith("layer:"):
@@ -178,23 +241,43 @@ class Reference:
             np.abs(back[:2, :2] - np.eye(2)).max() < 1e-9
             and np.abs(back[:2, 2] - np.round(back[:2, 2])).max() < 1e-6
         ):
-            return warped(picture, np.round(back), box, "nearest")
-        return warped(picture, back, box, layer.place.filter)
+            done = warped(picture, np.round(back), box, "nearest")
+        else:
+            done = warped(picture, back, box, layer.place.filter)
+        done[..., 3][done[..., 3] < self.least] = 0
+        return done
 
 
 class Find:
-    """What a step names, for one layer at one frame and level."""
+    """What a step names, for one layer at one frame and level.
+
+    ``extra``: further planes that steps before have changed.
+    """
 
     def __init__(self, reference, layer, number, level):
         self.reference, self.own, self.number, self.level = reference, layer, number, level
+        self.extra = {}
 
-    def picture(self, name):
-        return self.reference.named(name, self.own, self.number, self.level)
+    def picture(self, name, like, fit):
+        found = self.reference.named(name, self.own, self.number, self.level)
+        return fitted(found, like.shape[:2], fit)
+
+    def plane(self, source, name, like, fit):
+        """A further plane of the layer itself (empty), or of an element."""
+        if not source and name in self.extra:
+            return self.extra[name]
+        found = self.reference.extra_plane(source or self.own.element, name, self.level)
+        return fitted(found[..., None], like.shape[:2], fit if source else "stretch")[..., 0]
 
     def matte(self, matte):
         r, own = self.reference, self.own
+        step = next(i for i, s in enumerate(own.steps) if s.through.matte is matte)
         base = r.element(own.element, r.layer_frame(own, self.number), self.level)
-        return r.matte(own, matte, self.number, self.level, base, of_step=True)
+        return r.matte(own, step, self.number, self.level, base, {})
+
+
+def matte_of(layer, step):
+    return layer.matte if step is None else layer.steps[step].through.matte
 
 
 def seen(comp, layer, number):

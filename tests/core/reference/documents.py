@@ -6,30 +6,39 @@ one that a person can read.
 
 from __future__ import annotations
 
-import json
+from types import SimpleNamespace
 
 import numpy as np
 from hypothesis import strategies as st
+from neatveil.channels.identity import hash_as_float, name_hash
 from neatveil.merge import OPERATORS
 from neatveil.picture import Box, StoredPicture
 
 WIDTH, HEIGHT, FRAMES = 44, 34, 6
-#: Without those that divide by what may be next to nothing, as the saturation of greys: `tests/core/merge`.
-SMOOTH = sorted(set(OPERATORS) - {"divide", "color-dodge", "color-burn", "hue", "saturation"})
+DEPTH = "depth.Z"
 
 
 class Arrays:
-    """A decoder of arrays in memory, by file name: a list of ``(H, W, 4)`` frames, from ``first`` on."""
+    """A decoder of arrays in memory, by file name: a list of ``(H, W, 4)`` frames, from ``first`` on.
 
-    def __init__(self, stored, first=1):
-        self.stored, self.first = stored, first
+    ``extra``: further planes of files with one frame.
+    """
+
+    def __init__(self, stored, extra=None, first=1):
+        self.stored, self.extra, self.first = stored, extra or {}, first
 
     def read(self, source, frame, planes=None):
-        rows = self.stored[source]
+        rows, extra = self.stored[source], self.extra.get(source, {})
         rgba = np.asarray(rows[0] if len(rows) == 1 else rows[frame - self.first], np.float32)
-        names = [n for n in planes or "RGBA" if n in "RGBA"]
-        picture = {n: np.ascontiguousarray(rgba[..., "RGBA".index(n)]) for n in names}
-        return StoredPicture(picture, Box.sized(rgba.shape[1], rgba.shape[0]))
+        known = {n: rgba[..., i] for i, n in enumerate("RGBA")} | extra
+        picture = {n: np.ascontiguousarray(known[n]) for n in planes or "RGBA" if n in known}
+        data = set(picture) & set(extra)
+        return StoredPicture(picture, Box.sized(rgba.shape[1], rgba.shape[0]), data_planes=data)
+
+    def probe(self, source):
+        """As much of a file's facts as is asked for: the names of its channels."""
+        names = [*"RGBA", *self.extra.get(source, {})]
+        return SimpleNamespace(channels=[SimpleNamespace(name=n) for n in names])
 
     def read_halved(self, source, frame):
         return None
@@ -77,8 +86,22 @@ def pictures():
         "glow": [disc(rng, HEIGHT, WIDTH, light=True, margin=0.2)],
         "odd": [white],
         "upside": [upside],
-        "moving": [disc(rng, 28, 28, margin=0.15 + 0.05 * i) for i in range(4)],
+        "moving": [disc(rng, 22, 26, margin=0.15 + 0.05 * i) for i in range(4)],
     }
+
+
+def extra_planes():
+    """Of "glow": a depth, and two objects by their names that cover the picture from left to right."""
+    y, x = np.mgrid[:HEIGHT, :WIDTH].astype(np.float32)
+    share = np.clip((x - 20) / 5, 0, 1)
+    ids = [np.full((HEIGHT, WIDTH), hash_as_float(name_hash(n)), np.float32) for n in ("reed", "kite")]
+    return {
+        "glow": {
+            DEPTH: 0.2 + 0.02 * x + 0.01 * y,
+            "objects00.R": ids[0], "objects00.G": 1 - share,
+            "objects00.B": ids[1], "objects00.A": share,
+        },
+    }  # fmt: skip
 
 
 ELEMENTS = {
@@ -93,7 +116,6 @@ ELEMENTS = {
     "upside": {"encoding": "srgb", "reading": {"alpha": "straight", "inverted": True}},
     "moving": {"encoding": "srgb", "reading": {"alpha": "straight"}, "still": False, "first": 1, "last": 4},
 }
-LARGE = ("plate", "card", "glow", "upside")
 
 
 def one_of(*values):
@@ -109,6 +131,32 @@ def record(kind, **fields):
     return some(**fields).map(lambda d: {"kind": kind, **d})
 
 
+def keyed(kind, **fields):
+    """The same, of which one of these numbers may have keys: name and values that it goes through."""
+    key = st.fixed_dictionaries(
+        {"frame": st.integers(0, 6), "value": st.integers(0, 2), "way": one_of(*WAYS)}
+    )
+    curve = st.tuples(
+        st.sampled_from(sorted(fields)),
+        st.lists(key, min_size=1, max_size=4, unique_by=lambda k: k["frame"]),
+        one_of("hold", "loop", "swing"),
+    ).map(
+        lambda row: {
+            row[0]: {
+                "keys": [
+                    {**k, "value": fields[row[0]][k["value"]]}
+                    for k in sorted(row[1], key=lambda k: k["frame"])
+                ],
+                "beyond": row[2],
+            }
+        }
+    )
+    return st.tuples(kind, st.none() | st.none() | curve).map(
+        lambda row: {**row[0], "keys": row[1]} if row[1] else row[0]
+    )
+
+
+WAYS = ("hold", "linear", "smooth", "eased")
 number = one_of(0.0, 0.13, 0.37, 0.62, 0.9)
 length = one_of(0.7, 1.0, 2.3)
 triple = st.tuples(number, number, number)
@@ -150,7 +198,10 @@ POINT = [
         **space,
         **footing,
     ),
-    record("exposure", channels=any_channels, stops=one_of(-1.0, 0.5, 1.5), **space, **footing),
+    keyed(
+        record("exposure", channels=any_channels, stops=one_of(-1.0, 0.5, 1.5), **space, **footing),
+        stops=(-1.0, 0.3, 1.5),
+    ),
     record("hue", channels=colour_channels, turn=turn, **space, **footing),
     record("clamp", channels=any_channels, low=one_of(0.0, 0.2), high=one_of(0.6, 1.0), **space, **footing),
     record("invert", channels=any_channels, **space, **footing),
@@ -167,12 +218,23 @@ near = {"channels": any_channels, "border": one_of("continue", "clear")}
 straight = {"on_straight": st.booleans()}
 route = some(
     source=one_of("one", "two"),
-    channel=one_of("R", "G", "B", "A", "luma", "min", "max"),
+    channel=one_of("R", "G", "B", "A", "luma", "min", "max", "lightness", "cb", "cr", DEPTH),
     inverted=st.booleans(),
     gain=one_of(1.0, 0.5, 1.3),
     offset=one_of(0.0, 0.1),
 ) | st.sampled_from([{"source": "constant", "channel": "1"}, {"source": "constant", "channel": "0"}])
-second = one_of("", "plate", "glow", "layer:l0")
+#: Hue jumps from 1 to 0, and the saturation of greys is anything: only turned and scaled a little.
+hls_routes = st.dictionaries(
+    one_of("R", "G", "B"), some(offset=one_of(0.0, 0.1), gain=one_of(1.0, 0.8)), max_size=2
+).map(
+    lambda d: {
+        n: {**r, "channel": c, **({"gain": 1.0} if n == "R" else {"offset": 0.0} if n == "B" else {})}
+        for n, c in zip("RGB", ("hue", "lightness", "saturation"), strict=True)
+        if (r := d.get(n)) is not None
+    }
+)
+second = one_of("", "plate", "glow", "disc", "layer:l0")
+sizes = {"fit": one_of("stretch", "centre")}
 FIELD = [
     record(
         "blur",
@@ -232,14 +294,35 @@ FIELD = [
     record(
         "patch",
         routes=st.dictionaries(one_of("R", "G", "B", "A"), route, max_size=3),
+        outputs=one_of("rgb", "rgb", "ycc"),
+        weights=one_of("bt601", "bt709", "bt2020"),
+        extent=one_of("full", "narrow"),
         second=second,
+        **sizes,
         space=one_of("light", "codes"),
         given=one_of("straight", "premultiplied"),
         made=one_of("straight", "premultiplied"),
     ),
+    record("patch", routes=hls_routes).map(lambda d: {**d, "outputs": "hls"}),
+    record(
+        "patch",
+        routes=st.dictionaries(one_of("R", "G", "B"), route, min_size=1, max_size=2),
+        space=one_of("light", "codes"),
+        weights=one_of("bt601", "bt2020"),
+        second=second,
+    ).flatmap(lambda d: one_of("full", "narrow").map(lambda e: {**d, "outputs": "ycc", "extent": e})),
+    record(
+        "grain",
+        channels=colour_channels,
+        amount=triple,
+        size=one_of(0.0, 0.7, 1.4),
+        tone=number,
+        seed=one_of(1, 7),
+    ),
     record(
         "combine",
         second=second,
+        **sizes,
         channels=colour_channels,
         overflow=one_of("keep", "clip", "rescale"),
         space=one_of("light", "codes"),
@@ -259,12 +342,18 @@ FIELD = [
     ),
 ]
 
+limits = {"first": one_of(1, 2, 3), "last": one_of(3, 4, 6)}
 part = {
     "how": one_of("add", "subtract", "intersect", "exclude"),
     "inverted": st.booleans(),
     "on": one_of(True, True, True, False),
+    **limits,
 }
-own_source = {"source": one_of("", "", "layer:l0"), "read": one_of("source", "steps", "placed")}
+own_source = {
+    "source": one_of("", "", "layer:l0", "disc"),
+    "read": one_of("source", "steps", "placed"),
+    **sizes,
+}
 PARTS = [
     record(
         "channel",
@@ -281,6 +370,7 @@ PARTS = [
             "lightness",
             "red-green",
             "green-difference",
+            DEPTH,
         ),
         weights=one_of("bt601", "bt709", "mean"),
         space=one_of("codes", "light"),
@@ -293,11 +383,16 @@ PARTS = [
     record(
         "key",
         **part,
+        **own_source,
+        by=one_of("card", "card", "plate"),
+        uneven=one_of("even", "fit", "plate"),
+        plate=one_of("card", "plate"),
         colour=st.just((0.12, 0.55, 0.16)),
         balance=one_of(0.0, 0.5),
         black=one_of(0.0, 0.1),
         white=one_of(1.0, 0.8),
     ),
+    record("object", **part, names=st.lists(one_of("reed", "kite", "rope"), max_size=2)),
     record(
         "shape",
         **part,
@@ -312,8 +407,7 @@ PARTS = [
     ).map(lambda d: {"inside": 8.0, "outside": 8.0, **d}),
     record(
         "paint",
-        on=st.just(True),
-        inverted=st.booleans(),
+        **{k: v for k, v in part.items() if k != "how"},
         strokes=st.lists(
             st.fixed_dictionaries(
                 {
@@ -328,13 +422,21 @@ PARTS = [
         ),
     ),
 ]
-mattes = some(
-    parts=st.lists(st.one_of(PARTS), max_size=3),
-    grow=one_of(-1.0, 0.5),
-    soften=one_of(0.8, 2.0),
-    inverted=st.booleans(),
-    specks=st.just(12.0),
-    holes=st.just(12.0),
+mattes = keyed(
+    some(
+        parts=st.lists(st.one_of(PARTS), max_size=3),
+        on=one_of(True, True, True, False),
+        grow=one_of(-1.0, 0.5),
+        soften=one_of(0.8, 2.0),
+        inverted=st.booleans(),
+        specks=st.just(12.0),
+        holes=st.just(12.0),
+        steady=st.just(1),
+        edges=one_of("plain", "inside", "card"),
+        inside=one_of(0.613, 0.947),  # not what a part may keep exactly: there rounding decides
+        **limits,
+    ),
+    grow=(-1.3, 0.0, 0.5),
 )
 through = record(
     "x",
@@ -351,48 +453,45 @@ through = record(
 steps = st.builds(
     lambda step, common: {**step, **common},
     st.one_of(*POINT, *FIELD),
-    some(mix=one_of(0.35, 0.8), through=through, on=one_of(True, True, False)),
+    some(
+        mix=one_of(0.35, 0.8),
+        through=through,
+        on=one_of(True, True, False),
+        further=one_of("", "", "", DEPTH),
+    ),
 )
-transforms = some(x=place, y=place, scale=one_of(0.23, 0.5, 0.9, 1.3, 2.1), turn=turn, filter=filters)
-layer = st.fixed_dictionaries(
-    {"element": st.sampled_from(sorted(ELEMENTS))},
-    optional={
-        "place": transforms,
-        "steps": st.lists(steps, max_size=3),
-        "matte": mattes,
-        "operator": one_of(*SMOOTH),
-        "opacity": one_of(0.3, 0.75),
-        "group": one_of("", "a", "a", "b"),
-        "shown": one_of(True, True, False),
-        "offset": one_of(-1, 2),
-        "ends": one_of("hold", "loop", "swing", "blank"),
-        "speed": one_of(0.5, 2.0),
-        "reverse": st.booleans(),
-        "first": one_of(1, 2),
-        "last": one_of(2, 6),
-    },
+transforms = keyed(
+    some(x=place, y=place, scale=one_of(0.23, 0.5, 0.9, 1.3, 2.1), turn=turn, filter=filters),
+    x=(-11.0, 2.5, 8.0), scale=(0.4, 1.0, 1.3), turn=(0.0, 17.0, 131.0),
+)  # fmt: skip
+layer = keyed(
+    st.fixed_dictionaries(
+        {"element": st.sampled_from(sorted(ELEMENTS))},
+        optional={
+            "place": transforms,
+            "steps": st.lists(steps, max_size=3),
+            "matte": mattes,
+            "operator": one_of(*OPERATORS),
+            "opacity": one_of(0.3, 0.75),
+            "group": one_of("", "a", "a", "b"),
+            "shown": one_of(True, True, False),
+            "offset": one_of(-1, 2),
+            "ends": one_of("hold", "loop", "swing", "blank"),
+            "speed": one_of(0.5, 2.0),
+            "reverse": st.booleans(),
+            "first": one_of(1, 2),
+            "last": one_of(2, 6),
+        },
+    ),
+    opacity=(0.1, 0.5, 1.0),
 )
 
 
 def document(layers):
     """A document of these layers; what layers name of the first one is left out of that one itself."""
     rows = [{"id": f"l{i}", "name": f"l{i}", **row} for i, row in enumerate(layers)]
-    for row in rows:
-        # straight colour under next to no alpha, as a step before may leave, is anything in float32
-        later = [{k: v for k, v in step.items() if k != "on_straight"} for step in row.get("steps", [])[1:]]
-        if later:
-            row["steps"] = [*row["steps"][:1], *later]
-    if rows:
-        rows[0] = without_names(rows[0])
-    for row in rows:
-        if row["element"] not in LARGE:  # sizes that differ are stretched by a library's filter
-            rows[rows.index(row)] = without_names(row)
+    rows = [sensible(row, first=i == 0) for i, row in enumerate(rows)]
     elements = {k: {"file": k, "still": True, **v} for k, v in ELEMENTS.items()}
-    if rows and rows[0]["element"] not in LARGE:
-        rows[1:] = [without_names(row) for row in rows[1:]]
-    if '"glow"' in json.dumps(rows):
-        # beside light a trace of alpha, as lobes of a filter leave, decides what a blend mode does
-        rows = with_filter(rows, "linear")
     return {
         "width": WIDTH,
         "height": HEIGHT,
@@ -403,23 +502,51 @@ def document(layers):
     }
 
 
-def with_filter(value, name):
-    if isinstance(value, dict):
-        return {k: name if k == "filter" else with_filter(v, name) for k, v in value.items()}
-    return [with_filter(v, name) for v in value] if isinstance(value, list | tuple) else value
+def sensible(value, *, element=None, first=False):
+    """The same without what would be refused: a layer that takes itself, channels that are not there.
 
-
-def without_names(value):
-    """The same without sources: the layer takes itself."""
-    if isinstance(value, dict):
-        return {
-            k: ""
-            if k in {"source", "second"} and (not v or v.startswith("layer:") or v in ELEMENTS)
-            else without_names(v)
-            for k, v in value.items()
+    ``first``: whether the first layer is meant, which the others may take; ``element``: that of the layer.
+    """
+    if isinstance(value, list):
+        return [sensible(v, element=element, first=first) for v in value]
+    if not isinstance(value, dict):
+        return value
+    element = value.get("element", element)
+    there = element == "glow"
+    found = {
+        k: "" if first and v == "layer:l0" else "" if k == "further" and not there else v
+        for k, v in value.items()
+    }
+    if found.get("kind") == "object" and not there:
+        found = {k: v for k, v in found.items() if k != "names"} | {"kind": "channel"}
+    if found.get("kind") == "channel" and found.get("channel") == DEPTH:
+        found |= {"source": ""} if there else {"channel": "alpha"}
+    if found.get("kind") == "key":
+        found = {"plate": "card", **found}
+        if found.get("uneven") == "fit" and (element != "card" or found.get("source")):
+            found["uneven"] = "even"
+    if found.get("kind") == "patch":
+        known = {"one": there, "two": found.get("second") == "glow"}
+        found["routes"] = {
+            n: {**r, "channel": "A"} if r.get("channel") == DEPTH and not known[r.get("source", "one")] else r
+            for n, r in found.get("routes", {}).items()
         }
-    return [without_names(v) for v in value] if isinstance(value, list) else value
+    return {k: sensible(v, element=element, first=first) for k, v in found.items()}
 
+
+#: One layer and its matte: what moves, what has a card, what has ranks of objects.
+matted = st.tuples(
+    one_of("card", "card", "glow", "moving", "disc"),
+    mattes,
+    st.lists(st.one_of(PARTS), min_size=1, max_size=2),
+    one_of(*({}, {}, {"edges": "card"}, {"edges": "inside"}, {"steady": 1})),
+    one_of(0, 0, 1),
+).map(
+    lambda row: document(
+        [{"element": "disc"}] * row[4]
+        + [{"element": row[0], "matte": {**row[1], "on": True, "parts": row[2], **row[3]}}]
+    )
+)
 
 documents = st.lists(layer, min_size=1, max_size=4).map(document)
 
@@ -437,7 +564,7 @@ piles = st.lists(
     st.fixed_dictionaries(
         {
             "element": st.sampled_from(sorted(ELEMENTS)),
-            "operator": one_of(*SMOOTH),
+            "operator": one_of(*OPERATORS),
             "opacity": one_of(1.0, 1.0, 0.3),
             "group": one_of("", "a"),
             "place": transforms,

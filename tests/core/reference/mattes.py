@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 import scipy.ndimage as ndi
+from neatveil.mattes.card import surface_of
 
 from . import shapes
 from .pixels import encoded
-from .steps import grown, line
+from .steps import extended, grown, line
 
 WEIGHTS = {
     "bt601": (0.299, 0.587, 0.114), "bt709": (0.2126, 0.7152, 0.0722), "bt2020": (0.2627, 0.6780, 0.0593),
@@ -53,9 +54,25 @@ def excess(picture, part):
     return np.maximum(0, c[..., card] - (high + part.balance * (low - high)))
 
 
-def key_share(picture, part):
-    """Vlahos 1971: one less the share of the card's own difference."""
-    return 1 - excess(picture, part) / excess(np.array(part.colour), part)
+def surface(part, whole, shape):
+    """How far the clean card stands out at every pixel; ``whole``: the full picture that it is found in."""
+    clean = excess(np.array(part.colour), part)
+    factors = surface_of(excess(whole, part).astype(np.float32), float(clean))
+    y, x = ((2 * np.mgrid[: shape[0], : shape[1]].astype(float)[i] + 1) / shape[i] - 1 for i in range(2))
+    terms = np.stack([np.ones(shape), x, y, x * x, x * y, y * y])
+    return np.maximum(0.1 * clean, np.tensordot(factors, terms, 1))
+
+
+def key_share(picture, part, plate, whole):
+    """Vlahos 1971: one less the share of the card's own difference; or the distance from a clean plate."""
+    if part.by == "plate":
+        return np.abs(encoded(picture[..., :3]) - encoded(plate[..., :3])).max(-1)
+    clean = excess(np.array(part.colour), part)
+    if part.uneven == "plate":
+        return 1 - excess(picture, part) / np.maximum(0.1 * clean, excess(plate, part))
+    if part.uneven == "fit":
+        return 1 - excess(picture, part) / surface(part, whole, picture.shape[:2])
+    return 1 - excess(picture, part) / clean
 
 
 def keyed(x, part):
@@ -63,12 +80,26 @@ def keyed(x, part):
     return 1 - kept if part.inverted else kept
 
 
-def without_screen(picture, part):
+def without_screen(picture, part, plate, whole):
     """``(C - (1 - a) B) / a`` of every pixel."""
-    a = np.clip(key_share(picture, part), 0, 1)[..., None]
-    clean = np.array(part.colour) * picture[..., 3:]
-    colour = np.maximum(0, picture[..., :3] - (1 - a) * clean) / np.maximum(a, 1 / 64)
+    a = np.clip(key_share(picture, part, plate, whole), 0, 1)[..., None]
+    if part.uneven == "plate":
+        card = plate[..., :3]
+    elif part.uneven == "fit":
+        clean = excess(np.array(part.colour), part)
+        card = (surface(part, whole, picture.shape[:2]) / clean)[..., None] * np.array(part.colour)
+    else:
+        card = np.array(part.colour)
+    colour = np.maximum(0, picture[..., :3] - (1 - a) * card * picture[..., 3:]) / np.maximum(a, 1 / 64)
     return np.concatenate([colour, picture[..., 3:]], -1)
+
+
+def edge_from_inside(cut, picture, matte, inside):
+    """The colour of what is kept in part from what is kept in full nearby."""
+    sure = (matte >= inside)[..., None]
+    colour = extended(np.where(sure, cut, 0), 0.0)
+    edge = (matte > 0)[..., None] & ~sure & (picture[..., 3:] > 0)
+    return np.concatenate([np.where(edge, colour * cut[..., 3:], cut[..., :3]), cut[..., 3:]], -1)
 
 
 def joined(parts):

@@ -48,6 +48,34 @@ def halved(picture):
     return even.reshape(even.shape[0] // 2, 2, even.shape[1] // 2, 2, -1).mean((1, 3))
 
 
+def fitted(picture, shape, fit):
+    """Over a frame of another shape (H, W): stretched, by shares of area or in straight lines; or centred."""
+    if picture.shape[:2] == tuple(shape):
+        return picture
+    if fit == "stretch":
+        shrinks = picture.shape[1] > shape[1]
+        down, across = (_stretch(n, m, shrinks) for n, m in zip(picture.shape, shape, strict=False))
+        return np.einsum("ya,abc,xb->yxc", down, picture, across)
+    out = np.zeros((*shape, picture.shape[2]))
+    for y in range(shape[0]):
+        for x in range(shape[1]):
+            v = y - (shape[0] - picture.shape[0]) // 2
+            u = x - (shape[1] - picture.shape[1]) // 2
+            if 0 <= v < picture.shape[0] and 0 <= u < picture.shape[1]:
+                out[y, x] = picture[v, u]
+    return out
+
+
+def _stretch(count, wanted, shrinks):
+    """Weights ``(wanted, count)`` of a line of pixels: borders are repeated."""
+    place, share = np.arange(wanted), count / wanted
+    if shrinks:
+        low, high, at = place[:, None] * share, (place[:, None] + 1) * share, np.arange(count)
+        return np.clip(np.minimum(high, at + 1) - np.maximum(low, at), 0, None) / share
+    centre = np.clip((place + 0.5) * share - 0.5, 0, count - 1)
+    return np.maximum(0, 1 - np.abs(centre[:, None] - np.arange(count)))
+
+
 def keys_cubic(t):
     t = np.abs(t)
     far = np.where(t < 2, -0.5 * t**3 + 2.5 * t**2 - 4 * t + 2, 0)

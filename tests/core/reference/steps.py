@@ -14,10 +14,14 @@ LETTERS = "rgba"
 
 
 def done(picture, step, level, find):
-    """``find``: what a step names: ``find.picture(name)``, ``find.plane(name)``, ``find.matte(matte)``."""
+    """``find``: what a step names; see `comp.Find`."""
+    if step.further:  # it acts on one further plane, as if that were an opaque grey picture
+        plane = find.plane("", step.further, picture, "stretch")
+        grey = np.stack([plane, plane, plane, np.ones_like(plane)], -1)
+        alone = step.model_copy(update={"further": ""})
+        find.extra = {**find.extra, step.further: done(grey, alone, level, find)[..., 0]}
+        return picture
     weight = step.mix * acting(picture, step, level, find)
-    if step.further:
-        raise NotImplementedError("steps on extra channels are tested by themselves")
     if step.kind in POINT:
         return point(picture, step, weight)
     if step.on_straight:
@@ -306,6 +310,31 @@ def glow(p, s, share, find):
     return np.concatenate([p[..., :3] + light, p[..., 3:]], -1)
 
 
+def grain(p, s, share, find):
+    """Normal deviates of a seed for every 64 rows, smoothed to grains of unit deviation, times alpha."""
+    height, width = p.shape[:2]
+    weights = line(s.size * share) if s.size * share > 0.2 else np.ones(1)
+    reach, unit = len(weights) // 2, 1 / (weights**2).sum()
+    if share < 1:  # a pixel of a draft is the mean of many
+        unit /= 1 + (share**-2 - 1) / (24 * max(s.size, 0.3) ** 2)
+    bands = range(-1 - reach // 64, (height + reach) // 64 + 1)
+    out = p.copy()
+    for i, n in enumerate("rgb"):
+        if n not in s.channels:
+            continue
+        drawn = [
+            np.random.default_rng([s.seed, find.number + 1000000, i, band + 1000000])
+            .standard_normal((64, width), np.float32) for band in bands
+        ]  # fmt: skip
+        noise = ndi.correlate1d(np.concatenate(drawn).astype(float), weights, 0)
+        noise = ndi.correlate1d(noise, weights, 1, mode="mirror")[-64 * bands[0] :][:height]
+        surface = straight(p)[..., i]
+        middle = np.clip(4 * surface * (1 - surface), 0, 1)
+        amount = s.amount[i] * unit * (1 - s.tone * (1 - middle)) * p[..., 3]
+        out[..., i] += np.where(p[..., 3] > 0, amount * noise, 0)
+    return out
+
+
 def extend(p, s, share, find):
     colour = extended(p, s.inside)
     alpha = p[..., 3:]
@@ -313,49 +342,105 @@ def extend(p, s, share, find):
     return np.concatenate([np.where(edge_pixels, colour * alpha, p[..., :3]), alpha], -1)
 
 
-def patch(p, s, share, find):
-    other = find.picture(s.second) if s.second else np.zeros_like(p)
-    sides = {"one": p, "two": other}
+def hls(rgb):
+    """Joblove & Greenberg 1978."""
+    high, low = rgb.max(-1), rgb.min(-1)
+    span, light = high - low, (high + low) / 2
+    room = np.where(light <= 0.5, high + low, 2 - high - low)
+    r, g, b = (rgb[..., i] for i in range(3))
+    d = np.where(span != 0, span, 1)
+    turn = np.where(r == high, (g - b) / d, np.where(g == high, 2 + (b - r) / d, 4 + (r - g) / d)) / 6 % 1
+    saturation = np.where((span != 0) & (room != 0), span / np.where(room != 0, room, 1), 0)
+    return np.stack([np.where(span != 0, turn, 0), light, saturation], -1)
 
-    def channel(picture, name):
+
+def of_hls(three):
+    hue, light, saturation = (three[..., i] for i in range(3))
+    m2 = np.where(light <= 0.5, light * (1 + saturation), light + saturation - light * saturation)
+    m1 = 2 * light - m2
+    out = []
+    for third in (1 / 3, 0, -1 / 3):
+        t = (hue + third) % 1
+        rising, falling = m1 + (m2 - m1) * t * 6, m1 + (m2 - m1) * (2 / 3 - t) * 6
+        out.append(np.where(t < 1 / 6, rising, np.where(t < 0.5, m2, np.where(t < 2 / 3, falling, m1))))
+    return np.stack(out, -1)
+
+
+LUMA = {"bt601": (0.299, 0.587, 0.114), "bt709": BT709, "bt2020": (0.2627, 0.6780, 0.0593)}
+#: Factor and sum of luma, and of the colour differences.
+EXTENTS = {"full": (1, 0, 1, 0.5), "narrow": (219 / 255, 16 / 255, 224 / 255, 128 / 255)}
+
+
+def ycc(rgb, weights, extent):
+    """ITU-R BT.601-7, BT.709-6, BT.2020-2."""
+    k, (ys, ya, cs, ca) = np.array(LUMA[weights]), EXTENTS[extent]
+    y = rgb @ k
+    cb, cr = (rgb[..., 2] - y) / (2 - 2 * k[2]), (rgb[..., 0] - y) / (2 - 2 * k[0])
+    return np.stack([y * ys + ya, cb * cs + ca, cr * cs + ca], -1)
+
+
+def of_ycc(three, weights, extent):
+    k, (ys, ya, cs, ca) = np.array(LUMA[weights]), EXTENTS[extent]
+    y, cb, cr = (three[..., 0] - ya) / ys, (three[..., 1] - ca) / cs, (three[..., 2] - ca) / cs
+    r, b = y + (2 - 2 * k[0]) * cr, y + (2 - 2 * k[2]) * cb
+    return np.stack([r, (y - k[0] * r - k[2] * b) / k[1], b], -1)
+
+
+OUTPUTS = {"rgb": "RGB", "hls": ("hue", "lightness", "saturation"), "ycc": ("luma", "cb", "cr")}
+
+
+def patch(p, s, share, find):
+    other = find.picture(s.second, p, s.fit) if s.second else np.zeros_like(p)
+    sides, names = {"one": p, "two": other}, {"one": "", "two": s.second}
+    default = dict(zip("RGB", OUTPUTS[s.outputs], strict=True)) | {"A": "A"}
+
+    def channel(side, name):
+        picture = sides[side]
+        if "." in name:
+            return find.plane(names[side], name, p, s.fit)
         colour = straight(picture) if s.given == "straight" else picture[..., :3]
         colour = encoded(colour) if s.space == "codes" else colour
+        three, model = ycc(colour, s.weights, s.extent), hls(colour)
         rows = {n: colour[..., i] for i, n in enumerate("RGB")} | {"A": picture[..., 3]}
-        rows |= {"luma": colour @ BT709, "min": colour.min(-1), "max": colour.max(-1)}
-        return rows[name]
+        rows |= {n: three[..., i] for i, n in enumerate(OUTPUTS["ycc"])}
+        rows |= {n: model[..., i] for i, n in enumerate(OUTPUTS["hls"])}
+        return (rows | {"min": colour.min(-1), "max": colour.max(-1)})[name]
 
-    def value(route):
-        x = (
-            np.full(p.shape[:2], float(route.channel))
-            if route.source == "constant"
-            else channel(sides[route.source], route.channel)
-        )
+    def value(n):
+        route = s.routes.get(n)
+        if route is None:
+            return channel("one", default[n])
+        constant = route.source == "constant"
+        x = np.full(p.shape[:2], float(route.channel)) if constant else channel(route.source, route.channel)
         return route.gain * (1 - x if route.inverted else x) + route.offset
 
-    def is_same(route, name):
-        return (route.source, route.channel) == ("one", name) and route.plain
+    def is_same(n):
+        route = s.routes.get(n)
+        return route is None or (route.source, route.channel, route.plain) == ("one", default[n], True)
 
-    routes = dict(s.routes)
-    alpha = value(routes["A"]) if "A" in routes else p[..., 3]
-    alpha_same = "A" not in routes or is_same(routes["A"], "A")
-    limited_alpha = alpha
-    out = np.empty_like(p)
-    out[..., 3] = limited_alpha
+    def colour_of(n):
+        """The source whose colour an output takes; None for a plain number."""
+        route = s.routes.get(n)
+        if route is None:
+            return "one"
+        plain = route.source == "constant" or route.channel == "A" or "." in route.channel
+        return None if plain or (route.source == "two" and not s.second) else route.source
+
+    alpha = value("A")
+    three = np.stack([value(n) for n in "RGB"], -1)
+    if s.outputs == "hls":
+        three = of_hls(three)
+    elif s.outputs == "ycc":
+        three = of_ycc(three, s.weights, s.extent)
+    three = decoded(three, "srgb") if s.space == "codes" else three
+    out = np.concatenate([three, alpha[..., None]], -1)
     for i, n in enumerate("RGB"):
-        route = routes.get(n)
-        same = route is None or is_same(route, n)
-        if same and alpha_same and s.given == s.made:
+        if s.outputs == "rgb" and is_same(n) and is_same("A") and s.given == s.made:
             out[..., i] = p[..., i]
-            continue
-        x = channel(p, n) if route is None else value(route)
-        x = decoded(x, "srgb") if s.space == "codes" else x
-        if s.made == "premultiplied":
-            out[..., i] = x
-        elif route is not None and (route.source == "constant" or route.channel == "A"):
-            out[..., i] = x * limited_alpha
-        else:
-            source = p if route is None else sides[route.source]
-            out[..., i] = x * under(source, limited_alpha)
+        elif s.made == "straight":
+            sources = [colour_of(n)] if s.outputs == "rgb" else [colour_of(m) for m in "RGB"]
+            source = min((x for x in sources if x), default=None)
+            out[..., i] = three[..., i] * (under(sides[source], alpha) if source else alpha)
     return out
 
 
@@ -378,7 +463,7 @@ OPERATIONS = {
 def combine(p, s, share, find):
     if not s.second:
         return p
-    other = find.picture(s.second)
+    other = find.picture(s.second, p, s.fit)
     one, two = straight(p), straight(other)
     if s.space == "codes":
         one, two = encoded(one), encoded(two)
@@ -400,7 +485,7 @@ def combine(p, s, share, find):
 FIELD = {
     "blur": blur, "sharpen": sharpen, "median": median, "grow_shrink": grow_shrink, "crop": crop,
     "falloff": falloff, "flip": flip, "transform": transform, "corner_pin": corner_pin, "tile": tile,
-    "glow": glow, "extend": extend, "patch": patch, "combine": combine,
+    "glow": glow, "extend": extend, "patch": patch, "combine": combine, "grain": grain,
 }  # fmt: skip
 
 #: Those that take a colour past its edge where alpha alone changes.

@@ -1,6 +1,6 @@
 """Random documents: the evaluator against the plain evaluation, whole, in parts, at every preview level.
 
-450 documents in continuous integration; `NEATVEIL_DOCUMENTS=20000 pytest tests/core/reference` by hand.
+480 documents in continuous integration; `NEATVEIL_DOCUMENTS=20000 pytest tests/core/reference` by hand.
 """
 
 import json
@@ -8,17 +8,19 @@ import os
 
 import numpy as np
 from core.reference.comp import Reference
-from core.reference.documents import Arrays, documents, pictures, piles, single
+from core.reference.documents import Arrays, documents, extra_planes, matted, pictures, piles, single
 from hypothesis import HealthCheck, given, note, settings
 from hypothesis import strategies as st
 from neatveil.comp.document import parse_comp
 from neatveil.evaluate import Evaluator
 from neatveil.picture import Box
 
-PICTURES = pictures()
-MANY = int(os.environ.get("NEATVEIL_DOCUMENTS", "450"))
+#: A few roundings of float32, as a share.
+ROUNDING = 3e-7
+PICTURES, EXTRA = pictures(), extra_planes()
+MANY = int(os.environ.get("NEATVEIL_DOCUMENTS", "480"))
 many = settings(
-    max_examples=MANY // 3, deadline=None,
+    max_examples=MANY // 4, deadline=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much],
 )  # fmt: skip
 
@@ -29,6 +31,12 @@ FRAMES, LEVELS = st.integers(1, 5), st.sampled_from([0, 0, 1, 2])
 @many
 @given(single, FRAMES, LEVELS, st.data())
 def test_a_layer_with_a_step_or_two(written, frame, level, data):
+    compare(written, frame, level, data)
+
+
+@many
+@given(matted, FRAMES, LEVELS, st.data())
+def test_a_layer_cut_by_a_matte(written, frame, level, data):
     compare(written, frame, level, data)
 
 
@@ -48,23 +56,51 @@ def compare(written, frame, level, data):
     """Whole and in part, against the plain evaluation."""
     note(json.dumps({"frame": frame, "level": level, "layers": written["layers"]}))
     comp = parse_comp(written)
-    expected = Reference(comp, PICTURES).picture(frame, level)
-    evaluator = Evaluator(Arrays(PICTURES))
+    expected = Reference(comp, PICTURES, EXTRA).picture(frame, level)
+    evaluator = Evaluator(Arrays(PICTURES, EXTRA))
     got = evaluator.picture(comp, frame, level=level).rgba()
-    close(got, expected)
-    height, width = got.shape[:2]
-    x, y = data.draw(st.integers(0, width - 1)), data.draw(st.integers(0, height - 1))
-    part = Box(x, y, min(width, x + 17), min(height, y + 9))
-    region = Evaluator(Arrays(PICTURES)).picture(comp, frame, level=level, region=part).rgba()
-    close(region, expected[part.y0 : part.y1, part.x0 : part.x1])
-
-
-def close(got, expected):
     assert got.shape == expected.shape
     assert got[..., 3].min() >= 0
     assert got[..., 3].max() <= 1 + 1e-6
+    off = far(got, expected)
+    if off.any():  # in plain sight, or only what float32 cannot know?
+        off &= ~unsteady(comp, frame, level, expected)
+    assert not off.any(), told(got, expected, off)
+    height, width = got.shape[:2]
+    x, y = data.draw(st.integers(0, width - 1)), data.draw(st.integers(0, height - 1))
+    part = Box(x, y, min(width, x + 17), min(height, y + 9))
+    region = Evaluator(Arrays(PICTURES, EXTRA)).picture(comp, frame, level=level, region=part).rgba()
+    np.testing.assert_allclose(region, got[part.y0 : part.y1, part.x0 : part.x1], atol=1e-4, rtol=1e-4)
+
+
+def far(got, expected):
+    """``(H, W)``: where two pictures differ."""
     # a filter's lobes below 0 are left out where there is no alpha: float32 may find a trace of one
     dark = (np.maximum(got[..., 3:], expected[..., 3:]) < 1e-5) & (np.minimum(got, expected) < 0)
-    got, expected = np.where(dark, 0, got), np.where(dark, 0, expected)
-    # float32 against float64: what divides by a small alpha, or by a small difference, is off by more
-    np.testing.assert_allclose(got, expected, atol=2e-3, rtol=2e-3)
+    return (~np.isclose(got, expected, atol=2e-3, rtol=2e-3) & ~dark).any(-1)
+
+
+def unsteady(comp, frame, level, expected):
+    """Where the plain evaluation itself is another when rounding errs a little, or a trace of alpha is none.
+
+    Such is colour taken out of that trace, or a threshold that is met exactly.
+    """
+    found = differ(Reference(comp, PICTURES, EXTRA, least=1e-5).picture(frame, level), expected)
+    for seed in range(3):
+        rng = np.random.default_rng(seed)
+        shaken = {
+            name: [p * (1 + ROUNDING * rng.uniform(-1, 1, p.shape)) for p in rows]
+            for name, rows in PICTURES.items()
+        }
+        again = Reference(comp, shaken, EXTRA).picture(frame, level)
+        found |= differ(again, expected)
+    return found
+
+
+def differ(again, expected):
+    return ~np.isclose(again, expected, atol=3e-4, rtol=3e-4).all(-1)
+
+
+def told(got, expected, off):
+    y, x = np.argwhere(off)[0]
+    return f"{off.sum()} pixels, the first at {x}, {y}: {got[y, x]} for {expected[y, x]}"

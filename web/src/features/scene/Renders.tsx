@@ -18,7 +18,7 @@ export function Renders({ project }: { project: number }) {
   return (
     <section
       aria-label="Renders"
-      className="flex h-[148px] shrink-0 gap-2 overflow-x-auto border-t border-line bg-panel px-3 py-2"
+      className="flex h-[148px] shrink-0 overflow-x-auto border-t border-line bg-panel px-3 py-2"
     >
       {renders.error && <ProblemNote problem={asProblem(renders.error)} />}
       {renders.data && rows.length === 0 && (
@@ -26,9 +26,13 @@ export function Renders({ project }: { project: number }) {
           Nothing rendered yet. What is rendered appears here frame by frame, then among the elements.
         </p>
       )}
-      {rows.map((row) => (
-        <RenderCard key={row.id} row={row} project={project} />
-      ))}
+      <ul className="flex gap-2">
+        {rows.map((row) => (
+          <li key={row.id} className="flex">
+            <RenderCard row={row} project={project} />
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }
