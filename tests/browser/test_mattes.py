@@ -85,6 +85,13 @@ def test_a_step_acts_through_a_matte(demo):
     saved(demo)
     demo.settled()
     assert sum(demo.pixel(0.5, 0.95)) < sum(bright) - 60, "the water is dark again, the sky stays bright"
+    demo.click("Grey")
+    demo.settled()
+    r, g, b = demo.pixel(0.5, 0.95)
+    assert r == g == b < 40, "the step's whole matte alone: it removes the water"
+    demo.click("Picture")
+    demo.settled()
+    assert len(set(demo.pixel(0.5, 0.95))) > 1, "the comp again"
     demo.named("Take this step out").click()
     saved(demo)
 

@@ -81,6 +81,31 @@ def test_every_desk_keeps_its_controls_inside(demo, desk):
     all_in(demo, desk)
 
 
+def test_the_picture_keeps_its_size_whatever_is_looked_at(demo):
+    def size():
+        demo.settled()
+        picture = demo.one("canvas[data-drawn-level]").rect
+        return {n: round(picture[n]) for n in ("x", "y", "width", "height")}
+
+    demo.click("Layer kite")
+    before = size()
+    for look in ("It alone", "Alpha", "Tint", "Colour", "All"):
+        demo.click(look)
+        assert size() == before, look
+
+
+def test_what_an_operator_does_is_a_sentence_of_its_own(demo):
+    demo.click("Layer kite")
+    demo.click("Meets")
+    control = demo.one("[aria-label='Merge operator']")
+
+    def sentences():
+        return control.find_element(By.XPATH, "following::p[1]").text.split(". ")
+
+    until(lambda: len(sentences()) == 2, "what the operator does, and how the next is tried")
+    assert all(s[0].isupper() or s[0] == "↑" for s in sentences()), sentences()
+
+
 def test_another_comp_stays_chosen_after_stepping_and_choosing_a_layer(demo):
     """The address of the old one is written a moment later: it must not bring it back."""
     demo.click("Layer kite")

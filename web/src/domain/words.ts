@@ -76,7 +76,7 @@ export function trimmed(value: number, digits = 3): string {
 
 /** One thing, or how many. */
 export function counted(count: number, one: string, many = `${one}s`): string {
-  return `${count} ${count === 1 ? one : many}`;
+  return `${count.toLocaleString("en")} ${count === 1 ? one : many}`;
 }
 
 /** What is unlike in the facts of two files, as "size, where the older has other size". */

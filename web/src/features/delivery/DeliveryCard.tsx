@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Check, X } from "lucide-react";
 import { useState, type ReactNode } from "react";
 import { asProblem, client, take, type DeliveryOut } from "../../api/client";
-import { rateInWords, secondsInWords } from "../../domain/words";
+import { counted, rateInWords, secondsInWords } from "../../domain/words";
 import { Button, ProblemNote, ProgressBar } from "../../ui/basics";
 
 const ACTIVE = new Set(["queued", "writing", "proving"]);
@@ -127,10 +127,10 @@ function ProofTable({ row }: { row: DeliveryOut }) {
     [
       "light lost",
       proof.lost_light
-        ? `${proof.lost_light} pixels hold light at alpha 0, which this form cannot hold`
+        ? `${counted(proof.lost_light, "pixel")} with light at alpha 0, which this form cannot hold`
         : "none",
     ],
-    ["clipped", proof.clipped ? `${proof.clipped} pixels lay outside 0 to 1` : "none"],
+    ["clipped", proof.clipped ? `${counted(proof.clipped, "pixel")} outside 0 to 1` : "none"],
   ];
   return (
     <div className="mt-2 border-t border-line pt-2">
