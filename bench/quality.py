@@ -2,7 +2,7 @@
 
     PYTHONPATH=demo:tests python bench/quality.py [--markdown FILE]
 
-The demo draws its shots from pictures whose alpha is known, then adds the card's light, noise and eight
+The demo draws its shots from pictures whose alpha is known, then adds the screen's light, noise and eight
 bits. The photograph is scikit-image's picture of a cat, cut by a soft matte that is drawn: no package was
 found that carries a photograph with its true matte.
 """
@@ -121,7 +121,7 @@ def photograph() -> list[Row]:
 def measured() -> list[Row]:
     shot, true = light_of(eight_bit(puppet.shot(4))), puppet.true_puppet(4)[..., 3]
     plate = light_of(eight_bit(puppet.empty_shot()))
-    return [*keys_of("puppet before the green card", shot, true, plate), *reeds_by_board(), *photograph()]
+    return [*keys_of("puppet before the green screen", shot, true, plate), *reeds_by_board(), *photograph()]
 
 
 def table(rows: list[Row]) -> str:

@@ -76,10 +76,10 @@ def _report(outcomes: list[tuple[Case, bool, str]]) -> None:
         "Written by `bench/run readings`; the cases are made by `tests/core/alpha/matrix.py`. Each is a",
         "textured foreground (photograph or smooth colour with grain), straight with one of twelve",
         "colours or its own drawn out in the RGB that the alpha hides, or premultiplied over one of twelve",
-        "colours before or after encoding. Lossy storage is WebP (4:2:0, quality 90), ProRes 4444 and",
-        f"OpenEXR DWAA. Right means: straight or premultiplied, the matte colour within {NEAR} in code",
-        "value, and before or after encoding; for hard edges (no partly covered pixel) and opaque pictures,",
-        "that nothing is guessed.", "",
+        "colours, in linear light or in encoded values. Lossy storage is WebP (4:2:0, quality 90), ProRes",
+        "4444 and OpenEXR DWAA. Right means: straight or premultiplied, the matte colour within",
+        f"{NEAR} in code value, and the values multiplied; for hard edges (no partly covered pixel) and",
+        "opaque pictures, that nothing is guessed.", "",
         "| alpha | " + " | ".join(STORAGES) + " |", "|---" * (len(STORAGES) + 1) + "|",
     ]  # fmt: skip
     for kind in KINDS:

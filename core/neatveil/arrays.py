@@ -105,7 +105,7 @@ def unpremultiply(rgba: Array, matte: tuple[float, float, float] = (0, 0, 0)) ->
 
 
 def operators() -> dict[str, Operator]:
-    """Every merge operator by name, with its family and a line on what it does."""
+    """Every blend mode by name, with its family and a line on what it does."""
     return dict(OPERATORS)
 
 
@@ -220,7 +220,7 @@ def difference_key(rgb: Array, screen: str = "green", strength: float = 1.0) -> 
 
 
 def despill(rgb: Array, screen: str = "green", amount: float = 1.0) -> Array:
-    """``(H, W, 3 or 4)`` with the card's channel held down to the greater of the other two; a new array."""
+    """``(H, W, 3 or 4)`` with the screen's channel held down to the greater of the other two; a new array."""
     if screen not in CARDS:
         raise unknown_name("card", screen, list(CARDS))
     out = _colour(rgb).copy()

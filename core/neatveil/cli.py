@@ -1,4 +1,4 @@
-"""The command line: `neatveil probe | reading | convert | rewrite | render | scene | verify | schema`.
+"""The command line: `neatveil probe | reading | convert | transcode | render | scene | verify | schema`.
 
 Exit status 0 when all went well, 1 with one line on standard error when something is wrong, 2 for
 a wrong call.

@@ -1,4 +1,4 @@
-"""Commands about elements: what the pixels say of a reading, and rewriting."""
+"""Commands about elements: what the pixels say of a reading, and transcoding."""
 
 from __future__ import annotations
 
@@ -19,14 +19,14 @@ from .rewrite import REWRITE_FORMS, check, dropped, narrowed, rewrite, rewrite_f
 
 
 def add_commands(commands: Any, rate: Callable[[str], Fraction]) -> None:
-    """``reading`` and ``rewrite``; ``rate``: how a frame rate is parsed."""
+    """``reading`` and ``transcode``; ``rate``: how a frame rate is parsed."""
     reading = commands.add_parser("reading", help="what the pixels say of how an alpha is meant")
     reading.add_argument("source", metavar="FILE|PATTERN")
     reading.add_argument("--json", action="store_true", help="print all that was found as JSON")
     reading.set_defaults(command=_reading)
 
     again = commands.add_parser(
-        "rewrite", help="write in another codec or as frames, and compare every frame"
+        "transcode", help="write in another codec or as frames, and compare every frame"
     )
     again.add_argument("source", metavar="IN")
     again.add_argument("target", metavar="OUT", type=Path)

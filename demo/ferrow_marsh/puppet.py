@@ -1,4 +1,4 @@
-"""The warden puppet before a green card: unevenly lit, with loose wool for hair and an arm that waves.
+"""The warden puppet before a green screen: unevenly lit, with loose wool for hair and an arm that waves.
 
 Colours are light; its true alpha is known, since it is drawn before it is laid over the card.
 """

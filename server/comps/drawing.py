@@ -92,7 +92,7 @@ def _changed(document: Document, layer_id: str, change: dict[str, Any]) -> Docum
 
 
 def of_channel(document: Document, layer_id: str, name: str, frame: int) -> Document:
-    """The layer as one further channel of its element: grey, its least black and its most white."""
+    """The layer as one extra channel of its element: grey, its least black and its most white."""
     layer = document.layer(layer_id)
     element = document.element(layer.element)
     number = element_frame(document, layer.at(frame), element, frame)

@@ -1,4 +1,4 @@
-"""Elements: what was brought in, where its files are, and how it is read."""
+"""Elements: imported files, where they are, and how they are read."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ class Library(models.Model):
 
 
 class ReadingRule(models.Model):
-    """How a project reads elements that are brought in, by what they are; the first that fits counts."""
+    """How a project reads imported elements, by what they are; the first rule that fits counts."""
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="reading_rules")
     format = models.CharField(max_length=40, blank=True, help_text="Name of a file format.")
@@ -74,7 +74,7 @@ class Element(models.Model):
     name = models.CharField(max_length=300)
     file = models.TextField(help_text="File or pattern, relative to the media folder or to its library.")
     library = models.ForeignKey(Library, on_delete=models.CASCADE, null=True, related_name="elements")
-    folder = models.CharField(max_length=500, blank=True, help_text="Folder it was brought in from.")
+    folder = models.CharField(max_length=500, blank=True, help_text="Folder it was imported from.")
     state = models.CharField(max_length=10, choices=State, default=State.ARRIVING)
     problem = models.JSONField(null=True, help_text="Why it was refused: code, message, advice, where.")
     facts = models.JSONField(null=True)

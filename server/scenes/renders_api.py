@@ -1,4 +1,4 @@
-"""Renders: order, progress, cancel, go on, make anew, lay into a comp."""
+"""Renders: order, progress, cancel, go on, render again, lay into a comp."""
 
 from __future__ import annotations
 
@@ -133,7 +133,7 @@ def resume_rendering(request: HttpRequest, render_id: int) -> RenderOut:
 
 @router.post("renders/{render_id}/again", response={200: RenderOut, 404: Problem, 409: Problem, 422: Problem})
 def make_render_anew(request: HttpRequest, render_id: int, body: AgainIn) -> RenderOut:
-    """Make it anew, perhaps by a changed set-up; comps that use it follow once it is done."""
+    """Render it again, perhaps by a changed set-up; comps that use it follow once it is done."""
     return _out(render_again(_row(request, render_id), body.document))
 
 

@@ -109,6 +109,11 @@ class Hand:
 
         until(press, f"{name!r} cannot be clicked")
 
+    def choose(self, group: str, label: str) -> None:
+        """One of a row of choices."""
+        row = f"//*[@aria-label={_quoted(group)}]//button[normalize-space(.)={_quoted(label)}]"
+        until(lambda: self.driver.find_element(By.XPATH, row), f"no {label!r} in {group!r}").click()
+
     def type_into(self, label: str, text: str) -> None:
         box = self.field(label)
         box.click()

@@ -47,12 +47,12 @@ def test_order_is_changed_by_dragging_and_undone_past_a_reload(demo):
 
 def test_numbers_are_typed_nudged_and_refused(demo):
     demo.click("Layer caption")
-    demo.click("Place")
-    demo.set_number("x", "120")
+    demo.click("Transform")
+    demo.set_number("position x", "120")
     saved(demo)
-    assert demo.field("x").get_attribute("value") == "120"
-    demo.field("x").send_keys(Keys.ARROW_UP)
-    until(lambda: demo.field("x").get_attribute("value") == "121", "nudged by one")
+    assert demo.field("position x").get_attribute("value") == "120"
+    demo.field("position x").send_keys(Keys.ARROW_UP)
+    until(lambda: demo.field("position x").get_attribute("value") == "121", "nudged by one")
     demo.set_number("scale", "-3")
     demo.wait_for("scale goes from 0.002 to 100.")
     demo.set_number("scale", "wide")
@@ -62,13 +62,13 @@ def test_numbers_are_typed_nudged_and_refused(demo):
 
 def test_opacity_operator_and_life(demo):
     demo.click("Layer caption")
-    demo.click("Meets")
+    demo.click("Blend")
     demo.set_number("opacity", "40")
     demo.wait_for("40 %")
-    demo.click("Merge operator")
+    demo.click("Blend mode")
     demo.click("multiply")
-    demo.wait_for("multiply what is behind, 40 %")
-    demo.click("Life")
+    demo.wait_for("multiply, 40 %")
+    demo.click("Timing")
     demo.set_number("in frame", "4")
     demo.set_number("out frame", "6")
     demo.wait_for("4 to 6")
@@ -90,7 +90,7 @@ def test_slider_drafts_and_commits_once(demo):
 
 def test_every_look(demo):
     demo.click("Layer caption")
-    demo.click("It alone")
+    demo.choose("How much of the comp", "Layer")
     demo.driver.execute_script("document.activeElement.blur()")
     demo.keys(Keys.END)
     demo.settled()
@@ -111,12 +111,12 @@ def test_every_look(demo):
         demo.click(look)
         demo.settled()
     until(lambda: "show=" not in demo.driver.current_url, "the address follows")
-    demo.click("All")
+    demo.choose("How much of the comp", "Comp")
 
 
 def test_zoom_to_pixels_values_and_link(demo):
     demo.click("Layer lantern")
-    demo.click("1:1")
+    demo.click("100 %")
     demo.settled()
     viewer = demo.one("[role=img]")
     demo.point_at(viewer, 0, 0)
@@ -160,9 +160,9 @@ def test_before_and_after(demo):
     demo.click("Layer lantern")
     demo.settled()
     after = demo.pixel(0.72, 0.62)
-    demo.click("Before")
+    demo.click("Before steps")
     until(lambda: demo.pixel(0.72, 0.62) != after, "without the lantern's levels")
-    demo.click("Before")
+    demo.click("Before steps")
     until(lambda: demo.pixel(0.72, 0.62) == after, "and with them again")
 
 
@@ -192,18 +192,18 @@ def test_two_people_at_once_are_both_named(demo, application, password):
 def test_a_new_comp_from_nothing(hand, tmp_path):
     hand.click("New project")
     hand.type_into("Name", "Reeds")
-    hand.click("Make it")
+    hand.click("Create")
     hand.wait_for("No elements yet")
     hand.one("input[type=file]").send_keys(str(save_png(tmp_path / "disc.png", soft_disc(120, 160))))
     hand.wait_for("120")
     hand.click("Comp")
     hand.click("New comp")
     hand.type_into("Name", "first")
-    hand.type_into("Frames a second", "quick")
-    hand.click("Make it")
+    hand.type_into("Frame rate (fps)", "quick")
+    hand.click("Create")
     hand.wait_for("24000/1001")
-    hand.type_into("Frames a second", "23.976")
-    hand.click("Make it")
+    hand.type_into("Frame rate (fps)", "23.976")
+    hand.click("Create")
     hand.wait_for("Nothing lies here yet")
     hand.click("Add a layer")
     hand.click("disc.png")

@@ -11,7 +11,7 @@ def order(hand, form, place, last="4"):
     until(lambda: hand.field("Last frame").get_attribute("value") == "12", "the comp's own range")
     hand.one(f"input[value='{form}']").click()
     hand.type_into("Last frame", last)
-    hand.type_into("Place", place)
+    hand.type_into("Folder", place)
     hand.click("Deliver")
 
 
@@ -49,7 +49,7 @@ def test_an_impossible_order_says_why_where_it_stands(hand):
     order(hand, "png16-straight", "browser/range", last="99")
     hand.wait_for("the comp has 1 to 12")
     hand.type_into("Last frame", "2")
-    hand.type_into("Place", "../outside")
+    hand.type_into("Folder", "../outside")
     hand.click("Deliver")
     hand.wait_for("cannot be a place for a delivery")
 

@@ -35,7 +35,7 @@ def test_a_stroke_is_painted_moved_in_time_erased_and_undone(demo):
     demo.click("Remove")
     demo.set_number("size", "200")
     demo.drag_over((0.15, 0.2, 0.3, 0.2))
-    until(lambda: words(demo) == "rectangle with paint, 1 stroke", "the stroke is a part of the matte")
+    until(lambda: words(demo) == "rectangle, paint, 1 stroke", "the stroke is a part of the matte")
     saved(demo)
     demo.settled()
     assert demo.pixel(0.2, 0.2) != sky, "nothing is left there"
@@ -45,13 +45,13 @@ def test_a_stroke_is_painted_moved_in_time_erased_and_undone(demo):
     demo.wait_for("removes, 200 px, frame 1")
     demo.click("Erase")
     demo.drag_over((0.15, 0.2, 0.3, 0.2))
-    until(lambda: words(demo) == "rectangle with paint, 2 strokes", "the eraser is a stroke too")
+    until(lambda: words(demo) == "rectangle, paint, 2 strokes", "the eraser is a stroke too")
     saved(demo)
     demo.settled()
     assert sum(abs(a - b) for a, b in zip(demo.pixel(0.2, 0.2), sky, strict=True)) < 12
     demo.click("Done painting")
     demo.undo()
-    until(lambda: words(demo) == "rectangle with paint, 1 stroke", "undone")
+    until(lambda: words(demo) == "rectangle, paint, 1 stroke", "undone")
 
 
 def test_a_free_form_is_drawn_point_by_point_and_one_is_taken_out(demo):
@@ -83,7 +83,7 @@ def test_neighbours_are_grouped_by_a_key(demo):
     demo.keys("g")
     saved(demo)
     until(lambda: demo.seen("group 1"), "the sleeve has a name")
-    demo.click("Meets")
+    demo.click("Blend")
     demo.click("Out of it")
     saved(demo)
     assert not demo.all("input[aria-label='Name of the group']")

@@ -1,4 +1,4 @@
-"""Bringing in, facts, readings."""
+"""Importing, facts, readings."""
 
 import numpy as np
 import pytest
@@ -13,7 +13,7 @@ pytestmark = pytest.mark.browser
 def new_project(hand):
     hand.click("New project")
     hand.type_into("Name", "Reed cutting, a long name for a short film about the winter work in the marsh")
-    hand.click("Make it")
+    hand.click("Create")
     hand.wait_for("No elements yet")
     return int(hand.driver.current_url.split("/projects/")[1].split("/")[0])
 
@@ -65,7 +65,7 @@ def test_readings_on_trial_and_one_key_takes_one(hand):
     hand.keys("1")
     hand.wait_for("Taken")
     hand.click("Picture")
-    hand.wait_for("premultiplied over #f5f0e0, after encoding")
+    hand.wait_for("premultiplied over #f5f0e0 in encoded values")
     assert not hand.seen("The pixels say otherwise")
     hand.click("Take back")
     hand.wait_for("The pixels say otherwise")
@@ -81,7 +81,7 @@ def test_a_line_across_an_edge_a_box_and_a_wipe(hand):
     draw(hand, 120, 40)
     hand.wait_for("Along the line")
     until(lambda: hand.all("svg[aria-label='Profile along the line'] polyline"), "the profile")
-    hand.click("Draw a box: mean, spread, histogram")
+    hand.click("Draw a box: mean, standard deviation, histogram")
     draw(hand, 60, 40)
     hand.wait_for("In the box")
     hand.click("Clear the box")
@@ -109,18 +109,18 @@ def test_frames_side_by_side_and_their_flicker(hand):
 
 def test_colour_and_alpha_that_came_apart_are_joined(hand):
     hand.open("projects/1/elements")
-    hand.wait_for("1 pair of colour and alpha fit by name.")
+    hand.wait_for("1 pair of RGB and alpha match by name.")
     hand.click("Look and join …")
     hand.wait_for("alpha from feather_alpha.####.png")
     hand.click("Join 1 pair")
-    until(lambda: not hand.seen("fit by name"), "joined")
+    until(lambda: not hand.seen("match by name"), "joined")
     choose(hand, "feather_rgb.####.png")
     hand.wait_for("alpha from feather_alpha.####.png")
     hand.click("Alpha")
     hand.settled()
     assert max(hand.pixel(0.5, 0.1)) < 3, "nothing is there"
     hand.click("Carry A no longer")
-    hand.wait_for("1 pair of colour and alpha fit by name.")
+    hand.wait_for("1 pair of RGB and alpha match by name.")
 
 
 def test_a_folder_on_disk_is_registered_and_watched(hand, new_project, application):
@@ -147,9 +147,9 @@ def test_an_element_is_rewritten_and_checked(hand, new_project, tmp_path):
     hand.type_into("rate is", "24000/1001")
     hand.click("Set")
     hand.wait_for("24000/1001 (23.976) fps")
-    hand.click("Rewrite as")
+    hand.click("Transcode to")
     hand.click("FFV1 movie")
-    hand.click("Rewrite")
+    hand.click("Transcode")
     hand.wait_for("written and checked")
     assert hand.seen("3 of 3 frames")
     hand.wait_for("2 elements")
@@ -249,14 +249,14 @@ def test_reading_is_set_by_picking_the_matte_colour_and_taken_back(hand, new_pro
     )
     ActionChains(hand.driver, duration=0).move_to_element_with_offset(viewer, offset, 0).click().perform()
     hand.wait_for("premultiplied over #00ff00")
-    hand.click("After encoding")
-    hand.wait_for("premultiplied over #00ff00, after encoding")
+    hand.click("In encoded values")
+    hand.wait_for("premultiplied over #00ff00 in encoded values")
     hand.settled()
     until(lambda: max(hand.pixel(share, 0.5)) < 3, "the green is gone")
     hand.click("Take back")
     hand.click("Take back")
     until(lambda: hand.pixel(share, 0.5)[1] > 250 or max(hand.pixel(share, 0.5)) < 3, "taken back")
-    assert not hand.seen("#00ff00, after encoding")
+    assert not hand.seen("#00ff00 in encoded values")
 
 
 def left_of(viewer, width, height):

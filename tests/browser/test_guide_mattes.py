@@ -62,6 +62,7 @@ def test_cut_a_sky(walk):
     saved(hand)
     hand.click("Close the board")
     hand.click("Picture")
+    hand.click("Edge colour")
     hand.click("From inside")
     saved(hand)
     hand.settled()
@@ -75,15 +76,15 @@ def test_key_a_green_card(walk):
     green = hand.pixel(0.1, 0.3)
     hand.click("Matte")
     hand.click("Make …")
-    hand.click("Key of a green or blue card")
+    hand.click("Key of a green or blue screen")
     until(lambda: hand.all("[data-tool=card]"), "the picture takes a drag")
     hand.drag_over((0.45, 0.7, 0.55, 0.9))
     hand.wait_for("neither green nor blue")
     hand.drag_over((0.1, 0.3, 0.22, 0.5))
     until(lambda: not hand.all("[data-tool=card]"), "the colour is taken")
     hand.click("Grey")
-    hand.set_number("black end", "0.05")
-    hand.set_number("white end", "0.98")
+    hand.set_number("black point", "0.05")
+    hand.set_number("white point", "0.98")
     saved(hand)
     hand.settled()
     assert sum(hand.pixel(0.1, 0.3)) < 12, "the card is black in the matte"
@@ -93,12 +94,12 @@ def test_key_a_green_card(walk):
     assert removed > 60
     hand.click("Picture")
     hand.set_number("balance", "0.5")
-    hand.click("Take spill off")
+    hand.click("Add despill")
     saved(hand)
     hand.settled()
     assert hand.pixel(0.1, 0.3) != green
-    hand.click("Surely out")
-    until(lambda: words(hand).endswith("minus free form"), "the sentence says it")
+    hand.click("Garbage matte")
+    until(lambda: words(hand).endswith("subtract free form"), "the sentence says it")
 
 
 def test_matte_a_moving_texture_through_a_caption(walk):

@@ -34,7 +34,7 @@ def all_in(hand, what):
 def test_every_rung_of_a_recipe_keeps_its_controls_inside(demo):
     demo.click("Layer kite")
     demo.settled()
-    for rung in ("Reading", "Matte", "Place", "Meets", "Life", "Steps"):
+    for rung in ("Reading", "Matte", "Transform", "Blend", "Timing", "Steps"):
         if demo.named(rung).get_attribute("aria-expanded") != "true":
             demo.click(rung)
         all_in(demo, rung)
@@ -89,15 +89,16 @@ def test_the_picture_keeps_its_size_whatever_is_looked_at(demo):
 
     demo.click("Layer kite")
     before = size()
-    for look in ("It alone", "Alpha", "Tint", "Colour", "All"):
+    for part, look in (("Layer", "Alpha"), ("Layer", "Matte tint"), ("Comp", "Colour")):
+        demo.choose("How much of the comp", part)
         demo.click(look)
-        assert size() == before, look
+        assert size() == before, (part, look)
 
 
 def test_what_an_operator_does_is_a_sentence_of_its_own(demo):
     demo.click("Layer kite")
-    demo.click("Meets")
-    control = demo.one("[aria-label='Merge operator']")
+    demo.click("Blend")
+    control = demo.one("[aria-label='Blend mode']")
 
     def sentences():
         return control.find_element(By.XPATH, "following::p[1]").text.split(". ")

@@ -91,7 +91,7 @@ def store(picture: PremultipliedPicture, target: Reading, encoding: str) -> Stor
     """The code values a file should hold so that ``read(result, target, encoding)`` is ``picture``.
 
     Straight: RGB is unpremultiplied, and 0 where alpha is 0 (light there cannot be held).
-    Premultiplied: multiplied over the target's matte colour, before or after encoding as it says.
+    Premultiplied: multiplied over the target's matte colour, in linear light or in encoded values as it says.
     ``none``: the premultiplied colour, encoded, without alpha. Values are not clamped. Channels that are data
     are stored as they are.
     """

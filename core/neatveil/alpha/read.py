@@ -54,7 +54,7 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
 
     Returns
     -------
-    PremultipliedPicture with R, G, B in BT.709's primaries, A, and every further plane as it was
+    PremultipliedPicture with R, G, B in BT.709's primaries, A, and every extra plane as it was
     stored, and so are R, G and B where they are data: never decoded, never multiplied. A is coverage and is
     brought within 0..1, since filters of renderers overshoot; RGB stays as it is. RGB above 0 where
     alpha is 0 is kept, except in the straight reading, where it has no meaning.
@@ -119,7 +119,7 @@ def light_planes(stored: StoredPicture, reading: Reading) -> tuple[str, ...] | N
     """Stored planes that tell where a picture is empty: no light is read where all of them are 0.
 
     None where 0 does not mean empty: without alpha, inverted, over another matte colour than
-    black, or with further planes, which may hold data anywhere.
+    black, or with extra planes, which may hold data anywhere.
     """
     names = set(stored.planes)
     if reading.inverted or reading.alpha == "none" or names != set(RGBA) or stored.data_planes:

@@ -52,7 +52,7 @@ class Reading(BaseModel):
         if self.alpha == "premultiplied":
             text += f" over {colour_words(self.matte)}"
             if self.multiplied == "after-encoding":
-                text += ", after encoding"
+                text += " in encoded values"
         return text + (", alpha inverted" if self.inverted else "")
 
 

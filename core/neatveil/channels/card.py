@@ -1,4 +1,4 @@
-"""The channels of a green or blue card."""
+"""The channels of a green or blue screen."""
 
 from __future__ import annotations
 

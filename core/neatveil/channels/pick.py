@@ -2,7 +2,7 @@
 
 Of R, G, B and what is made of them the picture over black is taken, as the eye sees it, in light or as sRGB
 codes. Luma: ITU-R BT.601-7, BT.709-6, BT.2020-2 [BT601] [BT709] [BT2020], or the plain mean; hue, lightness
-and saturation as in `models.py`. Colour differences: the card's channel less the greater of the others, 0
+and saturation as in `models.py`. Colour differences: the screen's channel less the greater of the others, 0
 where that is more, as of Vlahos 1971 [Vlahos1971]. Simple differences such as ``red-green`` keep their sign.
 """
 
@@ -41,12 +41,12 @@ def _difference(card, one, two, out):  # type: ignore[no-untyped-def]
 def picked(
     planes: Mapping[str, Plane], name: str, *, weights: str = "bt709", code: Callable[[Plane], Plane] | None
 ) -> Plane:
-    """``(H, W)``: one of `PICKS`, or a further channel by its name.
+    """``(H, W)``: one of `PICKS`, or an extra channel by its name.
 
     Parameters
     ----------
     planes : R, G, B, A, premultiplied over black, and further ones; not changed.
-    code : makes codes of flat light; None leaves light. Alpha and further channels are never changed.
+    code : makes codes of flat light; None leaves light. Alpha and extra channels are never changed.
 
     Raises
     ------

@@ -58,7 +58,7 @@ class Carried(_Part):
 
 
 class Element(_Part):
-    """Something brought in: where its pixels are and how they are read."""
+    """An imported file or sequence: where its pixels are and how they are read."""
 
     name: Name = Field("element", title="Name")
     file: str = Field(
@@ -106,7 +106,7 @@ class Place(Animated):
         0.0,
         ge=-36000,
         le=36000,
-        title="turn",
+        title="rotation",
         description="Clockwise about the layer's centre.",
         json_schema_extra={"unit": "deg"},
     )
@@ -130,17 +130,17 @@ class Layer(Animated):
         description="What is seen before and after the element's frames; swing goes there and back.",
     )  # fmt: skip
     speed: float = Field(1.0, ge=0.001, le=1000, title="Speed", description="2 is twice as fast.")
-    reverse: bool = Field(False, title="Backwards", description="Its last frame comes first.")
+    reverse: bool = Field(False, title="Reverse", description="Its last frame comes first.")
     steps: tuple[StepUnion, ...] = Field((), title="Steps")
     matte: Matte | None = Field(
         None, title="Matte", description="What is kept of it after its steps; None keeps all."
     )
-    place: Place = Field(default_factory=lambda: Place(), title="Place")
+    place: Place = Field(default_factory=lambda: Place(), title="Transform")
     group: str = Field(
         "", max_length=60, title="Group",
         description="Neighbours of one group are laid together first: what cuts there cuts nothing else.",
     )  # fmt: skip
-    operator: str = Field("over", title="Meets", json_schema_extra={"enum": list(OPERATORS)})
+    operator: str = Field("over", title="Blend mode", json_schema_extra={"enum": list(OPERATORS)})
     opacity: float = Field(1.0, ge=0, le=1, title="opacity", description="Strength of the merge.")
 
     @model_validator(mode="after")

@@ -70,7 +70,7 @@ def _share(row: Held, own: PremultipliedPicture, level: int, own_size: tuple[int
 
 
 def without_card(row: Held) -> PremultipliedPicture:
-    """The picture of a key with its card's light taken out of it, over its whole frame."""
+    """The picture of a key with its screen's light taken out of it, over its whole frame."""
     part, whole = row.part, _rows(row)
     assert isinstance(part, KeyPart)
     planes = {n: new_array(whole.planes["A"].shape) for n in RGB}

@@ -1,4 +1,4 @@
-"""Pictures and mattes that a layer's steps and mattes name: other layers, elements, further planes."""
+"""Pictures and mattes that a layer's steps and mattes name: other layers, elements, extra planes."""
 
 from __future__ import annotations
 
@@ -53,7 +53,7 @@ class References(Names):
     def _without_card(
         self, matte: Matte, level: int, *, key: str, element: Element, number: int
     ) -> PremultipliedPicture | None:
-        """The own layer after its steps, which begin with the card's light taken out; None where none is."""
+        """The own layer after its steps, beginning with the screen's light taken out; None where none is."""
         card = matte.card
         if card is None:
             return None
@@ -68,7 +68,7 @@ class References(Names):
 
         steps = [s for s in self.own.steps if s.on]
         second = self.named_key(part.second) if part.second else ""
-        told = content_key(key, "without card", part.model_dump_json(), second)
+        told = content_key(key, "screen removed", part.model_dump_json(), second)
         return self.sources.stepped(element, number, level, told, steps, self.frame, self, base)
 
     def named(self, name: str, level: int) -> PremultipliedPicture:
@@ -83,7 +83,7 @@ class References(Names):
     def seen_under(
         self, name: str, further: tuple[str, ...]
     ) -> tuple[PremultipliedPicture, NDArray[np.float64]]:
-        """A picture by name in full size, with further channels, and the matrix from the comp's points to it.
+        """A picture by name in full size, with extra channels, and the matrix from the comp's points to it.
 
         The layer itself comes after its steps and before its matte.
         """
@@ -229,7 +229,7 @@ class _Fetch:
 def with_extra(
     picture: PremultipliedPicture, extra: PremultipliedPicture, names: tuple[str, ...]
 ) -> PremultipliedPicture:
-    """The picture with further planes, over the whole frame."""
+    """The picture with extra planes, over the whole frame."""
     full = whole_frame(picture)
     rest = fitted(extra, full, "stretch")
     return full.with_planes({**full.planes, **{n: rest[n] for n in names}})

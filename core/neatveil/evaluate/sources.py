@@ -150,7 +150,7 @@ class Sources:
         return self.cache.get(content_key(key, steps_key(steps, at), names.key(steps), level), make)
 
     def data(self, element: Element, frame: int, level: int, names: tuple[str, ...]) -> PremultipliedPicture:
-        """Further planes of an element's frame, halved ``level`` times; as stored."""
+        """Extra planes of an element's frame, halved ``level`` times; as stored."""
 
         def make() -> PremultipliedPicture:
             stored = self.stored(element, frame, list(names))

@@ -106,7 +106,7 @@ def _number(element: Element, part: Carried, frame: int) -> int | None:
         return None
     raise FrameMissing(
         f"{element.name}: {part.name} comes from {Path(part.file).name}, which has no frame for {frame}.",
-        advice="Hold its last frame, leave it blank, or bring in the missing frames.",
+        advice="Hold its last frame, leave it blank, or import the missing frames.",
         where=element.name,
     )
 
@@ -170,7 +170,7 @@ def _with_part(picture: StoredPicture, part: Carried, got: StoredPicture | None)
             f"{part.name} from {Path(part.file).name} is {got.display_window.width} x "
             f"{got.display_window.height}, the picture {picture.display_window.width} x "
             f"{picture.display_window.height}.",
-            advice="Bring in both in one size.", where=Path(part.file).name,
+            advice="Import both in one size.", where=Path(part.file).name,
         )  # fmt: skip
     area = picture.data_window
     plane = plane_over(got[part.name], got.data_window, area)

@@ -1,4 +1,4 @@
-"""Readings on trial for an element: which frames are judged, what they say, where readings differ most."""
+"""Readings of an element side by side: which frames are judged, what they say, where they differ most."""
 
 from __future__ import annotations
 

@@ -21,7 +21,7 @@ _MOST, _FEWEST = 20000, 60
 def surface_of(excess: Plane, whole: float) -> tuple[float, ...]:
     """Factors of 1, x, y, x x, x y, y y, with x and y from -1 to 1 over the picture.
 
-    ``excess``: ``(H, W)`` the card's channel less the limit of the others; ``whole``: that of the picked
+    ``excess``: ``(H, W)`` the screen's channel less the limit of the others; ``whole``: that of the picked
     colour.
 
     Raises
@@ -32,8 +32,8 @@ def surface_of(excess: Plane, whole: float) -> tuple[float, ...]:
     rows, columns = np.nonzero((excess > _CARD * whole) & (excess < 3 * whole))
     if len(rows) < _FEWEST:
         raise ValueRefused(
-            "There is too little of the card's colour in the picture to even it out.",
-            advice="Pick the card's colour again, or take the card as even.",
+            "The picture shows too little of the screen colour to even it out.",
+            advice="Pick the screen colour again, or take the screen as even.",
         )
     step = max(1, len(rows) // _MOST)
     rows, columns = rows[::step], columns[::step]

@@ -68,8 +68,8 @@ class ChannelPart(PicturePart):
     kind: Literal["channel"] = "channel"
     channel: str = Field(
         "alpha", min_length=1, max_length=200, title="channel",
-        description="alpha, luma, red, green, blue, hue, saturation, lightness, min, max, a card's "
-        "difference, a difference of two channels such as red-green, or a further channel.",
+        description="alpha, luma, red, green, blue, hue, saturation, lightness, min, max, a screen's "
+        "difference, a difference of two channels such as red-green, or an extra channel.",
         json_schema_extra={"unit": "pick"},
     )  # fmt: skip
     weights: LumaWeights = Field(

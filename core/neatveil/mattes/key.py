@@ -1,10 +1,10 @@
-"""A key: what stands before a green or blue card, or differs from a clean plate.
+"""A key: keeps the subject in front of a green or blue screen, or what differs from a clean plate.
 
-Colour difference: a pixel holds the share ``d / D`` of the card, with ``d`` the card's channel less the limit
-of the other two, 0 where that is more, and ``D`` the same of the clean card. The limit is the greater of the
-others, as of Vlahos 1971 [Vlahos1971], or lies between that and the lesser by the balance. In linear light
-that is exact for whatever lets the card through in part, such as hair and motion blur, where the thing itself
-has no more of the card's channel than of another.
+Colour difference: a pixel holds the share ``d / D`` of the screen. ``d`` is the screen's channel less the
+limit of the other two, 0 where the limit is greater, and ``D`` the same of the clean screen. The limit is
+the greater of the others, as of Vlahos 1971 [Vlahos1971], or lies between that and the lesser by the
+balance. In linear light this is exact for whatever lets the screen through in part, such as hair and motion
+blur, where the subject itself has no more of the screen's channel than of another.
 
 Difference: the greatest of the channels' distances from the plate, of sRGB codes. Common practice, no source.
 """
@@ -102,12 +102,12 @@ def _cleaned(x, out, black, white, inverted):  # type: ignore[no-untyped-def]
         out[i] = one - v if inverted else v
 
 
-#: The most that is taken for a card's noise: a piece of which more is kept is not clean.
+#: The most that is taken for a screen's noise: an area of which more is kept is not clean.
 _NOISE = 0.25
 
 
 def black_end(kept: Plane) -> float:
-    """The black end under which a clean piece of the card goes, but for five pixels in a thousand.
+    """The black point under which a clean area of the screen is removed, but for five pixels in a thousand.
 
     ``kept``: what the key keeps of it with ends of 0 and 1. At most `_NOISE`; rounded up to thousandths.
     """
@@ -116,15 +116,15 @@ def black_end(kept: Plane) -> float:
     return min(_NOISE, float(np.ceil(noise * 1000)) / 1000)
 
 
-#: The least that is taken for the white end: what keeps less is half card rather than a thing's core.
+#: The least that is taken for the white point: what keeps less is half screen rather than a subject's core.
 _WHITE = 0.45
 #: What the key keeps in a core, at least; how much it may change there across a reach of pixels, smoothed;
-#: the share of a core below the white end, and that of a picture that a core has at least.
+#: the share of a core below the white point, and that of a picture that a core has at least.
 _CORE, _EVEN, _BELOW, _SEEN = 0.5, 0.06, 0.01, 0.002
 
 
 def white_end(kept: Plane, black: float) -> float:
-    """The white end over which the core of what stands before the card is whole, but for a few pixels.
+    """The white point over which the core of the subject is whole, but for a few pixels.
 
     ``kept``: ``(h, w)``, what the key keeps with ends of 0 and 1. A core is where it keeps much and about the
     same all around: edges and motion blur rise there, so that they say nothing. 1 where no core is seen; at
@@ -147,33 +147,35 @@ class KeyPart(PicturePart):
 
     kind: Literal["key"] = "key"
     by: Literal["card", "plate"] = Field(
-        "card", title="by", description="The colour of a card, or how far it is from a clean plate.",
-        json_schema_extra={"labels": {"card": "Colour of the card", "plate": "Difference from a plate"}},
+        "card", title="by", description="The colour of the screen, or the difference from a clean plate.",
+        json_schema_extra={"labels": {"card": "Screen colour", "plate": "Difference from a clean plate"}},
     )  # fmt: skip
     colour: tuple[_Light, _Light, _Light] = Field(
-        (0.05, 0.35, 0.08), title="card", description="The clean card's light, linear.",
+        (0.05, 0.35, 0.08), title="screen colour", description="Linear light of the clean screen.",
         json_schema_extra={"unit": "colour"},
     )  # fmt: skip
     uneven: Literal["even", "fit", "plate"] = Field(
-        "even", title="the card is", description="fit: brighter here than there, found from the card around "
-        "what stands before it; plate: as in a clean plate.",
+        "even", title="screen is",
+        description="fit: brighter in some places, measured around the subject; plate: as in a clean plate.",
         json_schema_extra={"labels": {"even": "Even", "fit": "Uneven", "plate": "As in a plate"}},
     )  # fmt: skip
     plate: str = Field(
         "", pattern=r"^((layer:)?[A-Za-z0-9_-]{1,64})?$", title="clean plate",
-        description="The same without what stands before it.", json_schema_extra={"unit": "source"},
+        description="The same shot without the subject.", json_schema_extra={"unit": "source"},
     )  # fmt: skip
     balance: float = Field(
         0.0, ge=0, le=1, title="balance", description="0 measures against the greater of the other channels, "
-        "1 against the lesser: what is yellow or cyan then counts as card in part.",
+        "1 against the lesser: yellow and cyan then count as screen in part.",
         json_schema_extra={"slider": [0, 1]},
     )  # fmt: skip
     black: float = Field(
-        0.0, ge=-10, le=10, title="black end", description="What keeps less than this is removed.",
+        0.0, ge=-10, le=10, title="black point",
+        description="What the key keeps less of than this is removed.",
         json_schema_extra={"slider": [0, 0.5]},
     )  # fmt: skip
     white: float = Field(
-        1.0, ge=-10, le=10, title="white end", description="What keeps more than this is kept in full.",
+        1.0, ge=-10, le=10, title="white point",
+        description="What the key keeps more of than this is kept in full.",
         json_schema_extra={"slider": [0.5, 1]},
     )  # fmt: skip
 
@@ -187,12 +189,12 @@ class KeyPart(PicturePart):
 
     @property
     def _order(self) -> tuple[str, str, str]:
-        """The card's channel and the two others."""
+        """The screen's channel and the two others."""
         card, one, two = CARDS["green" if self.colour[1] >= self.colour[2] else "blue"]
         return RGB[card], RGB[one], RGB[two]
 
     def _limit(self, one: Plane | float, two: Plane | float) -> Any:
-        """What the card's channel is measured against, from the two others."""
+        """What the screen's channel is measured against, from the two others."""
         high, low = np.maximum(one, two), np.minimum(one, two)
         return high + self.balance * (low - high)
 
@@ -203,8 +205,8 @@ class KeyPart(PicturePart):
         if found <= _LEAST * card or card <= 0:
             told = ", ".join(f"{v:.3f}" for v in self.colour)
             raise ValueRefused(
-                f"The card's colour ({told}) is neither green nor blue.",
-                advice="Mark a clean piece of the card, or key by another channel.",
+                f"The screen colour ({told}) is neither green nor blue.",
+                advice="Mark a clean area of the screen, or key by another channel.",
             )
         return found
 
@@ -216,7 +218,8 @@ class KeyPart(PicturePart):
     def values(self, rows: Rows) -> Plane:
         if self.second == "" and (self.by == "plate" or self.uneven == "plate"):
             raise ValueRefused(
-                "The key has no clean plate.", advice="Choose the element that shows the set empty."
+                "The key has no clean plate.",
+                advice="Choose the element that shows the shot without the subject.",
             )
         if self.by == "plate":
             assert rows.second is not None
@@ -244,7 +247,7 @@ class KeyPart(PicturePart):
         return out
 
     def without_card(self, rows: Rows) -> dict[str, Plane]:
-        """R, G, B ``(rows, W)``, with the card's light taken out of every pixel that holds a share of it.
+        """R, G, B ``(rows, W)``, with the screen's light taken out of every pixel that holds a share of it.
 
         What comes out is as bright as if it were there in full: the matte keeps the share of it that is.
         """

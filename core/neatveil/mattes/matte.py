@@ -86,11 +86,12 @@ class Matte(Animated):
     on: bool = Field(True, title="On")
     parts: tuple[PartUnion, ...] = Field((), max_length=100, title="Parts")
     specks: float = Field(
-        0.0, ge=0, le=1e6, title="specks", description="Regions of fewer pixels than this are dropped.",
+        0.0, ge=0, le=1e6, title="remove specks",
+        description="Removes kept regions of fewer pixels than this.",
         json_schema_extra={"unit": "px", "slider": [0, 500]},
     )  # fmt: skip
     holes: float = Field(
-        0.0, ge=0, le=1e6, title="holes", description="Enclosed holes of fewer pixels than this are filled.",
+        0.0, ge=0, le=1e6, title="fill holes", description="Fills enclosed holes of fewer pixels than this.",
         json_schema_extra={"unit": "px", "slider": [0, 500]},
     )  # fmt: skip
     steady: int = Field(
@@ -98,20 +99,22 @@ class Matte(Animated):
         "takes flicker out of an edge that stands still.", json_schema_extra={"unit": "fr", "slider": [0, 5]},
     )  # fmt: skip
     grow: float = Field(
-        0.0, ge=-200, le=200, title="grow", description="Above 0 grows, below 0 shrinks.",
+        0.0, ge=-200, le=200, title="grow / shrink", description="Above 0 grows, below 0 shrinks.",
         json_schema_extra={"unit": "px", "slider": [-10, 10]},
     )  # fmt: skip
     soften: float = Field(
         0.0, ge=0, le=200, title="soften", description="Standard deviation.",
         json_schema_extra={"unit": "px", "slider": [0, 20]},
     )  # fmt: skip
-    inverted: bool = Field(False, title="inverted", description="Keeps what it else would remove.")
+    inverted: bool = Field(
+        False, title="inverted", description="Keeps what it removes otherwise, and removes what it keeps."
+    )
     edges: Literal["plain", "inside", "card"] = Field(
         "plain", title="edge colour",
         description="What is kept in part: as it is; in the colour of what is kept in full nearby; or with "
-        "the card's light taken out of it, before the steps, where there is a key of the layer's own card.",
+        "the screen's light taken out of it, before the steps, where the matte keys the layer itself.",
         json_schema_extra={
-            "labels": {"plain": "As it is", "inside": "From inside", "card": "Without the card"}
+            "labels": {"plain": "As it is", "inside": "From inside", "card": "Remove screen colour"}
         },
     )  # fmt: skip
     inside: float = Field(
@@ -135,7 +138,7 @@ class Matte(Animated):
 
     @property
     def card(self) -> KeyPart | None:
-        """The key whose card's light is taken out of the layer itself; None where none is to be."""
+        """The key whose screen's light is taken out of the layer itself; None where none is to be."""
         if self.edges != "card":
             return None
         keys = (p for p in self.parts if isinstance(p, KeyPart) and p.on)

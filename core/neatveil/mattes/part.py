@@ -53,7 +53,7 @@ class Part(Animated):
         description="add: kept where either keeps; subtract: taken out of what is there; "
         "intersect: only where both keep; exclude: where one of the two keeps.",
         json_schema_extra={"labels": {
-            "add": "plus", "subtract": "minus", "intersect": "only in", "exclude": "either, not both",
+            "add": "add", "subtract": "subtract", "intersect": "intersect", "exclude": "exclude",
         }},
     )  # fmt: skip
     inverted: bool = Field(False, title="inverted", description="Black keeps, white removes.")
@@ -111,7 +111,7 @@ class PicturePart(Part):
 
     @property
     def further(self) -> str:
-        """The further channel of its source that it needs; empty where R, G, B and A will do."""
+        """The extra channel of its source that it needs; empty where R, G, B and A will do."""
         return ""
 
     def survey(self, planes: Mapping[str, Plane]) -> tuple[float, ...] | None:

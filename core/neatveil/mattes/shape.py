@@ -41,7 +41,7 @@ class ShapePart(DrawnPart):
         400.0, ge=0, le=1e5, title="height", json_schema_extra={"unit": "px", "slider": [0, 2000]}
     )
     turn: float = Field(
-        0.0, ge=-36000, le=36000, title="turn", json_schema_extra={"unit": "deg", "slider": [-180, 180]}
+        0.0, ge=-36000, le=36000, title="rotation", json_schema_extra={"unit": "deg", "slider": [-180, 180]}
     )
     points: tuple[_Length, ...] = Field((), max_length=PER_POINT * 500, title="points")
     inside: float = Field(

@@ -48,7 +48,7 @@ def operator_named(name: str) -> Operator:
     try:
         return OPERATORS[name]
     except KeyError:
-        raise unknown_name("merge operator", name, list(OPERATORS)) from None
+        raise unknown_name("blend mode", name, list(OPERATORS)) from None
 
 
 def merge_planes(name: str, front: Planes, back: Planes, out: Planes, mix: float, x0: int = 0) -> None:

@@ -85,7 +85,7 @@ _ROWS = (
         compression="lzw", colour_tolerance=0.6 / 65535, alpha_tolerance=0.6 / 65535,
     ),
     RewriteForm(
-        "exr", "OpenEXR frames, half", "Light above white and every further channel are kept.", "frames",
+        "exr", "OpenEXR frames, half", "Light above white and all extra channels are kept.", "frames",
         ".exr", True, 16, floating=True, sample="half", compression="zip", colour_tolerance=1 / 1024,
         alpha_tolerance=1 / 1024,
     ),
@@ -99,4 +99,4 @@ def rewrite_form_named(name: str) -> RewriteForm:
     try:
         return REWRITE_FORMS[name]
     except KeyError:
-        raise unknown_name("form to rewrite to", name, list(REWRITE_FORMS)) from None
+        raise unknown_name("format to transcode to", name, list(REWRITE_FORMS)) from None

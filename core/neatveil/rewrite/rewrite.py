@@ -138,7 +138,7 @@ def rewrite(
         with in_this_thread():
             return as_held(read_stored(decoder, element, frame, wanted), element, form)
 
-    going = unless(cancelled, numbers, "Rewriting was cancelled.")
+    going = unless(cancelled, numbers, "Transcoding was cancelled.")
     if form.kind == "frames":
         _frames(held, form, path, going, meaning, _samples(facts, wanted), progress)
         return

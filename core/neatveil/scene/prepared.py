@@ -42,7 +42,7 @@ def open_prepared(path: Path) -> Scene:
     except (OSError, ValueError, KeyError, TypeError, zipfile.BadZipFile) as error:
         raise SceneRefused(
             f"{path.name} is not a prepared scene ({error}).",
-            advice="Bring the scene in again.",
+            advice="Import the scene again.",
             where=path.name,
         ) from error
     assert isinstance(scene, Scene)

@@ -117,7 +117,7 @@ class RenderSetup(BaseModel):
     camera: str | None = Field(None, description="Name of the camera's node; the first one where left out.")
     first: int = Field(1, ge=-1_000_000, le=1_000_000)
     last: int = Field(1, ge=-1_000_000, le=1_000_000)
-    rate: Rate = Field(description="Exact frames a second, such as 25 or 24000/1001.")
+    rate: Rate = Field(description="Exact frame rate in frames per second, such as 25 or 24000/1001.")
     width: int = Field(960, ge=1, le=32768)
     height: int = Field(540, ge=1, le=32768)
     use: Literal["final", "draft"] = Field("final", description="Which of the two presets is rendered.")

@@ -101,7 +101,7 @@ class Shot:
 
     @cached_property
     def catcher(self) -> Bools:
-        """Whether the sample met what catches shadows."""
+        """Whether the sample met a shadow catcher."""
         return self._part_of(CATCHER) >= 0
 
     def _part_of(self, role: int) -> NDArray[np.int32]:

@@ -85,7 +85,7 @@ class World:
 
     @cached_property
     def stands_in(self) -> bool:
-        """Whether anything stands in for things of the plate: it is cut out, or catches shadows."""
+        """Whether anything stands in for things of the plate: it is cut out, or is a shadow catcher."""
         return bool(np.isin(self.part_role, (HELD, CATCHER)).any())
 
     @cached_property

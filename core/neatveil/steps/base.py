@@ -29,9 +29,9 @@ class Fetch(Protocol):
     """Finds what steps name, at the level that is drawn."""
 
     def __call__(self, name: str, planes: tuple[str, ...], /) -> PremultipliedPicture:
-        """The picture of that name with the further planes that are asked for.
+        """The picture of that name with the extra planes that are asked for.
 
-        An empty name is the step's own layer: only its element's further planes.
+        An empty name is the step's own layer: only its element's extra planes.
         """
 
     def matte(self, matte: Matte, /) -> Plane:
@@ -66,8 +66,8 @@ class Step(Animated):
     )
 
     further: str = Field(
-        "", max_length=200, title="further channel",
-        description="A further channel of the element, such as depth, that it acts on instead of R, G, B, A. "
+        "", max_length=200, title="extra channel",
+        description="An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. "
         "A patch takes it from there.", json_schema_extra={"unit": "plane"},
     )  # fmt: skip
 

@@ -39,7 +39,7 @@ class CornerPinStep(FieldStep):
     bottom_right: Point = _corner("bottom right")
     bottom_left: Point = _corner("bottom left")
     filter: Filter = Field(
-        "cubic", title="resampled",
+        "cubic", title="filter",
         json_schema_extra={"labels": FILTER_LABELS},
     )  # fmt: skip
 

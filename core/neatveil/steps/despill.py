@@ -1,4 +1,4 @@
-"""The light of a green or blue card taken off what stands before it.
+"""Despill: removes the light that a green or blue screen throws on the subject.
 
 ``G' = G - amount * max(0, G - limit)`` with ``limit`` the greater of the other two, or their mean weighted by
 the balance: the lower the limit the more is taken. Source: Vlahos 1971, US patent 3595987, for the greater
@@ -29,18 +29,18 @@ def despilled(screen, one, two, out, amount, share, greater):  # type: ignore[no
 
 
 class DespillStep(PointStep):
-    """Take the card's light off."""
+    """Remove the screen's light."""
 
-    title: ClassVar[str] = "Spill"
-    help: ClassVar[str] = "Takes the light of a green or blue card off what stands before it."
+    title: ClassVar[str] = "Despill"
+    help: ClassVar[str] = "Removes the light that a green or blue screen throws on the subject."
 
     kind: Literal["despill"] = "despill"
     channels: str = Field(
         "gb", pattern="^[gb]+$", title="channels", json_schema_extra={"unit": "channels"},
-        description="Only the card's own channel is ever changed.",
+        description="Only the screen's own channel is ever changed.",
     )  # fmt: skip
     screen: Literal["green", "blue"] = Field(
-        "green", title="card", json_schema_extra={"labels": {"green": "Green", "blue": "Blue"}}
+        "green", title="screen", json_schema_extra={"labels": {"green": "Green", "blue": "Blue"}}
     )
     limit: Literal["greater", "mean"] = Field(
         "greater", title="down to", description="The greater of the other two channels, or their mean.",

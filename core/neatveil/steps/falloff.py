@@ -39,7 +39,7 @@ class FalloffStep(FieldStep):
         600.0, ge=0, le=1e5, title="height", json_schema_extra={"unit": "px", "slider": [0, 3000]}
     )
     turn: float = Field(
-        0.0, ge=-36000, le=36000, title="turn", json_schema_extra={"unit": "deg", "slider": [-180, 180]}
+        0.0, ge=-36000, le=36000, title="rotation", json_schema_extra={"unit": "deg", "slider": [-180, 180]}
     )
     soft: float = Field(
         200.0, ge=0, le=1e5, title="soft", description="Width of its edge, half of it on either side.",

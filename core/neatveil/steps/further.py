@@ -1,4 +1,4 @@
-"""Steps on a further channel of the element, such as depth: carried beside R, G, B, A from step to step."""
+"""Steps on an extra channel of the element, such as depth: carried beside R, G, B, A from step to step."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ def on_plane(
     picture: PremultipliedPicture, name: str, fetch: Fetch | None,
     work: Callable[[PremultipliedPicture], PremultipliedPicture],
 ) -> PremultipliedPicture:  # fmt: skip
-    """The picture with one further plane changed by ``work``, which is given it as an opaque grey picture.
+    """The picture with one extra plane changed by ``work``, which is given it as an opaque grey picture.
 
     The plane is taken from the picture, where a step before has changed it, or from the element. R, G, B and
     A keep every bit.
@@ -41,7 +41,7 @@ def on_plane(
 
 
 def keeping(after: PremultipliedPicture, before: PremultipliedPicture) -> PremultipliedPicture:
-    """What a step on R, G, B, A made, with the further planes that were there before it."""
+    """What a step on R, G, B, A made, with the extra planes that were there before it."""
     further = [n for n in before.planes if n not in RGBA]
     if not further or all(n in after.planes for n in further):
         return after

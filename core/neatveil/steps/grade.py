@@ -27,7 +27,7 @@ def _rgb(value: float, title: str, words: str) -> Triple:
 class GradeStep(LinearStep):
     """Gain, offset, contrast, saturation."""
 
-    title: ClassVar[str] = "Grade"
+    title: ClassVar[str] = "Tone"
     help: ClassVar[str] = "Gain, offset, contrast and saturation."
 
     kind: Literal["grade"] = "grade"

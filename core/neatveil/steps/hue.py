@@ -21,14 +21,14 @@ _SIN = np.array([[-0.213, -0.715, 0.928], [0.143, 0.140, -0.283], [-0.787, 0.715
 
 
 class HueStep(LinearStep):
-    """Turn the hue."""
+    """Rotate the hue."""
 
     title: ClassVar[str] = "Hue"
-    help: ClassVar[str] = "Turns all colours round, greys stay."
+    help: ClassVar[str] = "Rotates all hues; greys stay."
 
     kind: Literal["hue"] = "hue"
     turn: float = Field(
-        0.0, ge=-36000, le=36000, title="turn", description="120 takes red to green.",
+        0.0, ge=-36000, le=36000, title="rotation", description="120 takes red to green.",
         json_schema_extra={"unit": "deg", "slider": [-180, 180]},
     )  # fmt: skip
 

@@ -2,7 +2,7 @@
 
 Colour is taken out of the alpha on the way in and put back under the new alpha on the way out, unless a side
 is said to be premultiplied. Colour of a source is light where that source's alpha is 0, and stays as it is;
-alpha, further channels and constants are plain numbers. Where a source has neither colour nor alpha its
+alpha, extra channels and constants are plain numbers. Where a source has neither colour nor alpha its
 channels say 0, and count as far as the new alpha covers. What is not rerouted keeps every bit.
 """
 
@@ -190,8 +190,10 @@ class PatchStep(TwoStep):
             gain, offset = route.numbers
             return np.full(size, float(route.channel) * gain + offset, np.float32)
         side = sides[route.source]
-        # a second source that is not chosen is a clear picture
-        plane: Plane = np.zeros(size, np.float32) if side is None else side.channel(route.channel)
+        if side is None:  # a second source that is not chosen is a clear picture
+            nothing = np.zeros(size, np.float32)
+            side = _Side(self, dict.fromkeys((*RGBA, *self.planes(True)), nothing))
+        plane: Plane = side.channel(route.channel)
         if route.plain:
             return plane
         out = np.empty_like(plane)

@@ -75,12 +75,14 @@ class Points:
 def _groups(steps: Sequence[PointStep]) -> list[list[PointStep]]:
     """Steps that the colour stays out of the alpha for: on one footing, alpha changed by the last at most.
 
-    What a pixel is, surface, light or nothing, goes by the alpha that a step is given.
+    What a pixel is, surface, light or nothing, goes by the alpha that a step is given. A step that acts
+    through a channel begins a group, because it reads that channel as the steps before have left it.
     """
     found: list[list[PointStep]] = []
     for step in steps:
         last = found[-1][-1] if found else None
-        if last and last.on_premultiplied == step.on_premultiplied and "a" not in last.channels:
+        same = last is not None and last.on_premultiplied == step.on_premultiplied
+        if last and same and "a" not in last.channels and step.through.by != "channel":
             found[-1].append(step)
         else:
             found.append([step])

@@ -21,7 +21,7 @@ class TransformStep(FieldStep):
     """Move, scale, turn."""
 
     title: ClassVar[str] = "Transform"
-    help: ClassVar[str] = "Moves, scales and turns about an anchor; any channel by itself."
+    help: ClassVar[str] = "Moves, scales and rotates about an anchor; any channel by itself."
     family: ClassVar[Family] = "place"
 
     kind: Literal["transform"] = "transform"
@@ -35,7 +35,7 @@ class TransformStep(FieldStep):
         json_schema_extra={"unit": "x", "slider": [0, 3]},
     )  # fmt: skip
     turn: float = Field(
-        0.0, ge=-36000, le=36000, title="turn", description="Clockwise.",
+        0.0, ge=-36000, le=36000, title="rotation", description="Clockwise.",
         json_schema_extra={"unit": "deg", "slider": [-180, 180]},
     )  # fmt: skip
     anchor_x: float = Field(
@@ -46,14 +46,16 @@ class TransformStep(FieldStep):
         0.0, ge=-1e5, le=1e5, title="anchor y", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
     )
     filter: Filter = Field(
-        "cubic", title="resampled",
+        "cubic", title="filter",
         json_schema_extra={"labels": FILTER_LABELS},
     )  # fmt: skip
     shutter: float = Field(
         0.0, ge=0, le=2, title="shutter", description="Frames for which it is open; 0 is sharp.",
         json_schema_extra={"unit": "fr", "slider": [0, 1]},
     )  # fmt: skip
-    samples: int = Field(16, ge=2, le=256, title="moments", description="Pictures in one open shutter.")
+    samples: int = Field(
+        16, ge=2, le=256, title="shutter samples", description="Pictures averaged while the shutter is open."
+    )
     path: tuple[tuple[float, float, float, float, float], ...] = Field(
         (), title="path", description="x, y, scale, stretch, turn in an open shutter; made from the keys.",
         json_schema_extra={"unit": "made"},

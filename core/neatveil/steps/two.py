@@ -40,7 +40,7 @@ class TwoStep(FieldStep):
         return (r, g, b, a)
 
     def planes(self, second: bool) -> tuple[str, ...]:
-        """Further planes that are asked of the second source, or of the layer's own element."""
+        """Extra planes that are asked of the second source, or of the layer's own element."""
         return ()
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:

@@ -1,4 +1,4 @@
-"""What regions marked in the picture say: the channel board, a card's colour and the ends it asks for."""
+"""What regions marked in the picture say: the channel board, a screen's colour and the ends it asks for."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Readings on trial: each at the places where they differ most, over several backgrounds."""
+"""Readings side by side: each at the places where they differ most, over several backgrounds."""
 
 from __future__ import annotations
 

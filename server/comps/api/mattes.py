@@ -1,4 +1,4 @@
-"""What is asked while a matte is made: the channel board, a card's colour, figures, values."""
+"""What is asked while a matte is made: the channel board, a screen's colour, figures, values."""
 
 from __future__ import annotations
 
@@ -66,9 +66,9 @@ class CardIn(MatteAsk):
 
 
 class CardOut(Schema):
-    """The card's light, linear, and which card that is.
+    """The screen's light, linear, and which screen that is.
 
-    ``black``, ``white``: the ends that clear the card and keep the core of what stands before it whole.
+    ``black``, ``white``: the points that clear the screen and keep the core of the subject whole.
     """
 
     colour: tuple[float, float, float]
@@ -136,7 +136,7 @@ def matte_colour(request: HttpRequest, comp_id: int, body: CardIn) -> CardOut:
     with drawing("", 0):
         r, g, b = region_colour(*asked, body.part.source, Box(*body.within))
         if not all(np.isfinite((r, g, b))):
-            raise ValueRefused("What is marked holds no number.", advice="Mark another piece of the card.")
+            raise ValueRefused("What is marked holds no number.", advice="Mark another area of the screen.")
         part = body.part.model_copy(update={"colour": (max(0.0, r), max(0.0, g), max(0.0, b))})
         part.whole()
         black, white = card_ends(*asked, part, Box(*body.within))

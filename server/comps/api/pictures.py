@@ -56,7 +56,7 @@ class CompLook(Schema):
     uncut: bool = Field(False, description="The layer without its own matte, as while that is made.")
     matte: MatteLook | None = Field(None, description="The layer alone, cut by this matte and nothing else.")
     further: str | None = Field(
-        None, max_length=200, description="The layer as this further channel of its element, such as depth."
+        None, max_length=200, description="The layer as this extra channel of its element, such as depth."
     )
 
 
@@ -208,7 +208,7 @@ def comp_profile(request: HttpRequest, comp_id: int, body: LineIn) -> CompProfil
 
 @router.post("comps/{comp_id}/measure", response={200: CompMeasure, 404: Problem, 422: Problem})
 def comp_measure(request: HttpRequest, comp_id: int, body: BoxIn) -> CompMeasure:
-    """Mean, spread, least, most, histogram and waveform of a box in full size, or of the whole frame.
+    """Mean, standard deviation, min, max, histogram and waveform of a box, or of the whole frame.
 
     The whole frame is measured at the level that is shown; a box at full size.
     """

@@ -42,7 +42,7 @@ def retry_delivery(delivery: Delivery) -> Delivery:
 
 
 def forget_delivery(delivery: Delivery) -> None:
-    """Take it off the list; its files stay where they are."""
+    """Remove it from the list; its files stay where they are."""
     if delivery.state in ACTIVE:
         raise Conflict("This delivery is still at work.", advice="Cancel it first.")
     announce(delivery.project_id, "deliveries", delivery.pk)

@@ -26,7 +26,7 @@ def finish_arrival(arrival: Arrival) -> list[Element]:
     files = arrived(arrival)
     whole = [name for name, (_, done) in files.items() if done]
     if not whole:
-        raise FileMissing("No file has arrived.", advice="Bring the files in again.")
+        raise FileMissing("No file has arrived.", advice="Import the files again.")
     from elements.jobs import look_at_element
 
     with transaction.atomic():

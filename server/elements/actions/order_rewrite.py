@@ -38,7 +38,7 @@ def order_rewrites(
             )  # fmt: skip
         if form.kind == "movie" and facts.kind == "still":
             raise ValueRefused(
-                f"{row.name} is a still.", advice="Rewrite it to frames instead.", where=row.name
+                f"{row.name} is a still.", advice="Transcode it to frames instead.", where=row.name
             )
         if form.kind == "movie" and not (row.rate or facts.rate):
             raise RateMissing(f"{row.name} gives no frame rate.", advice="Set it first.", where=row.name)
@@ -73,7 +73,7 @@ def _checked(row: Element) -> Facts:
     if row.state != Element.State.READY or row.facts is None:
         raise Conflict(f"{row.name} is not ready.", advice="Wait until it is looked at.", where=row.name)
     if row.rewrites.filter(state__in=ACTIVE).exists():
-        raise Conflict(f"{row.name} is being rewritten already.", where=row.name)
+        raise Conflict(f"{row.name} is being transcoded already.", where=row.name)
     return Facts.model_validate(row.facts)
 
 
@@ -82,7 +82,7 @@ def cancel_rewrite(row: Rewrite) -> Rewrite:
     with transaction.atomic():
         locked = Rewrite.objects.select_for_update().get(pk=row.pk)
         if locked.state not in ACTIVE:
-            raise Conflict(f"This rewriting is {locked.state}; there is nothing to cancel.")
+            raise Conflict(f"This transcode is {locked.state}; there is nothing to cancel.")
         locked.cancel = True
         if locked.state == State.QUEUED:
             locked.state = State.CANCELLED
@@ -92,7 +92,7 @@ def cancel_rewrite(row: Rewrite) -> Rewrite:
 
 
 def forget_rewrite(row: Rewrite) -> None:
-    """Take it off the list; what it made stays."""
+    """Remove it from the list; what it made stays."""
     if row.state in ACTIVE:
         raise Conflict("It is still at work.", advice="Cancel it first.")
     announce(row.project_id, "elements", row.element_id)

@@ -62,7 +62,7 @@ def carry(
         )
     remarks, blocked = reconcile(row, source)
     if blocked:
-        raise ValueRefused(" ".join(remarks), advice="Bring in both in one size.", where=source.name)
+        raise ValueRefused(" ".join(remarks), advice="Import both in one size.", where=source.name)
     part = {
         "element": source.pk, "name": name, "channel": channel, "offset": offset, "ends": ends,
         "inverted": inverted, "data": data,

@@ -123,7 +123,7 @@ def store_piece(path: Path, body: BinaryIO, *, offset: int = 0, last: bool = Tru
         if sha256 and (digest or _of_file(part)).hexdigest() != sha256.lower():
             part.unlink(missing_ok=True)
             raise Broken(
-                f"{path.name} was damaged on its way here.", advice="Bring it in again.", where=path.name
+                f"{path.name} was damaged on its way here.", advice="Import it again.", where=path.name
             )
         part.replace(path)
     return total
@@ -196,6 +196,6 @@ def _disk_errors(name: str) -> Iterator[None]:
         if error.errno in {errno.ENOSPC, errno.EDQUOT, errno.EFBIG}:
             raise DiskFull(
                 f"The disk is full: {name} could not be stored.",
-                advice="Free some space and bring it in again.", where=name,
+                advice="Free some space and import it again.", where=name,
             ) from error  # fmt: skip
         raise WriteFailed(f"{name} could not be stored: {error.strerror}.", where=name) from error

@@ -53,7 +53,7 @@ def write_rewrite(rewrite_id: int, decoder: Decoder) -> None:
         shutil.rmtree(folder, ignore_errors=True)
         _set(row, state=State.CANCELLED, ended=timezone.now())
     except Exception as error:  # noqa: BLE001 - whatever it is, the row must end
-        problem = as_problem(error, f"Rewriting {row.element.name}")
+        problem = as_problem(error, f"Transcoding {row.element.name}")
         shutil.rmtree(folder, ignore_errors=True)
         _set(row, state=State.FAILED, problem=describe(problem), ended=timezone.now())
     else:

@@ -49,7 +49,7 @@ def _out(arrival: Arrival) -> ArrivalOut:
 
 @router.post("projects/{project_id}/arrivals", response={201: ArrivalOut, 404: Problem})
 def start_arrival(request: HttpRequest, project_id: int, body: ArrivalIn | None = None) -> Status[ArrivalOut]:
-    """Start bringing in a number of files that belong together; say which, so that it can go on later."""
+    """Start importing a number of files that belong together; say which, so that it can go on later."""
     project = project_for(request.user, project_id)
     expected = [f.model_dump() for f in body.files] if body else []
     arrival = Arrival.objects.create(project=project, person=request.user, expected=expected)
@@ -93,6 +93,6 @@ def finish(request: HttpRequest, arrival_id: int) -> list[ElementOut]:
 
 @router.delete("arrivals/{arrival_id}", response={204: None, 404: Problem, 409: Problem})
 def forget_arrival(request: HttpRequest, arrival_id: int) -> Status[None]:
-    """Give it up, with what came of it."""
+    """Discard it, with the files that were received."""
     give_up(row_for(request.user, Arrival, arrival_id, "arrival"))
     return Status(204, None)

@@ -170,7 +170,7 @@ def element_profile(request: HttpRequest, element_id: int, body: ElementLine) ->
 
 @router.post("elements/{element_id}/measure", response={200: MeasureOut, 404: Problem, 422: Problem})
 def element_measure(request: HttpRequest, element_id: int, body: ElementBox) -> MeasureOut:
-    """Mean, spread, least, most and histogram of a box, or of the whole frame."""
+    """Mean, standard deviation, min, max and histogram of a box, or of the whole frame."""
     row = element_for(request, element_id)
     element = _core(row, body)
     box = Box(*body.within) if body.within else None
@@ -181,7 +181,7 @@ def element_measure(request: HttpRequest, element_id: int, body: ElementBox) -> 
 
 
 class FlickerOut(Schema):
-    """Mean and spread of the light of one frame, by channel, measured on the halved picture."""
+    """Mean and standard deviation of the light of one frame, by channel, measured on the halved picture."""
 
     mean: dict[str, float]
     spread: dict[str, float]

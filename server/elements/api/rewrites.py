@@ -128,10 +128,10 @@ def losses(request: HttpRequest, body: LossesIn) -> list[LossesOut]:
 
 @router.post("rewrites/{rewrite_id}/cancel", response={200: RewriteOut, 404: Problem, 409: Problem})
 def cancel(request: HttpRequest, rewrite_id: int) -> RewriteOut:
-    return _out(cancel_rewrite(row_for(request.user, Rewrite, rewrite_id, "rewriting")))
+    return _out(cancel_rewrite(row_for(request.user, Rewrite, rewrite_id, "transcode")))
 
 
 @router.delete("rewrites/{rewrite_id}", response={204: None, 404: Problem, 409: Problem})
 def forget(request: HttpRequest, rewrite_id: int) -> Status[None]:
-    forget_rewrite(row_for(request.user, Rewrite, rewrite_id, "rewriting"))
+    forget_rewrite(row_for(request.user, Rewrite, rewrite_id, "transcode"))
     return Status(204, None)

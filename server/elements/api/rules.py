@@ -1,4 +1,4 @@
-"""A project's rules for reading what is brought in."""
+"""A project's rules for reading imported files."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Readings on trial."""
+"""Readings side by side."""
 
 from __future__ import annotations
 

@@ -26,7 +26,7 @@ def start_scene(project: Project, person: Any) -> Scene:
 def receive_scene_file(scene: Scene, name: str, body: BinaryIO) -> int:
     """One file of it; returns the number of bytes. Raises as `checked_name` and `store_file`."""
     if scene.file:
-        raise Conflict("This scene has arrived already.", advice="Bring it in as another one.")
+        raise Conflict("This scene has arrived already.", advice="Import it as another one.")
     return store_file(folder_of(scene) / checked_name(name), body)
 
 
@@ -35,7 +35,7 @@ def finish_scene(scene: Scene) -> Scene:
     folder = folder_of(scene)
     there = [p for p in folder.rglob("*") if p.suffix.lower() in {".glb", ".gltf"}] if folder.is_dir() else []
     if not there:
-        raise FileMissing("No scene has arrived.", advice="Bring in a .glb, or a .gltf with its files.")
+        raise FileMissing("No scene has arrived.", advice="Import a .glb, or a .gltf with its files.")
     main = sorted(there)[0]
     from scenes.jobs import read_scene
 

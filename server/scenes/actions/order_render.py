@@ -37,7 +37,7 @@ def order_render(scene: Scene, person: Any, name: str, setup: RenderSetup) -> Re
 
 
 def render_again(render: Render, setup: RenderSetup | None) -> Render:
-    """Make it anew, perhaps by another set-up; its elements, and every comp that uses them, follow.
+    """Render it again, perhaps by another set-up; its elements, and every comp that uses them, follow.
 
     Raises `Conflict` while it is rendered, and what is wrong with the set-up.
     """

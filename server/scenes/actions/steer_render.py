@@ -40,7 +40,7 @@ def resume_render(render: Render) -> Render:
 
 
 def forget_render(render: Render) -> None:
-    """Take it off the list; its elements and files stay."""
+    """Remove it from the list; its elements and files stay."""
     if render.state in ACTIVE:
         raise Conflict("This render is still at work.", advice="Cancel it first.")
     announce(render.project_id, "renders", render.pk)

@@ -93,5 +93,5 @@ def test_types_tell_the_state():
 
 def test_words_of_a_reading():
     assert Reading(alpha="premultiplied", matte=(1, 1, 1), multiplied="after-encoding").words() == (
-        "premultiplied over white, after encoding"
+        "premultiplied over white in encoded values"
     )

@@ -1,4 +1,4 @@
-"""Keys by a card's colour or a clean plate: mattes that are known, published formulas, FFmpeg's keyer."""
+"""Keys by a screen's colour or a clean plate: mattes that are known, published formulas, FFmpeg's keyer."""
 
 from fractions import Fraction
 
@@ -49,7 +49,7 @@ def test_a_grey_thing_before_an_even_card(disc):
 
 @given(st.tuples(*[st.floats(0, 1, width=32)] * 3), st.floats(0, 1))
 def test_the_formula_written_out(rgb, balance):
-    """Vlahos 1971: the card's channel less the greater of the others; the balance leads to the lesser."""
+    """Vlahos 1971: the screen's channel less the greater of the others; the balance leads to the lesser."""
     r, g, b = (float(v) for v in rgb)
     limit = max(r, b) + balance * (min(r, b) - max(r, b))
     whole = 0.6 - (0.2 + balance * (0.1 - 0.2))
@@ -111,7 +111,7 @@ def test_a_key_without_its_plate_says_so(disc):
 
 
 def test_a_picture_without_a_card_cannot_be_evened_out():
-    with pytest.raises(ValueRefused, match="too little of the card"):
+    with pytest.raises(ValueRefused, match="too little of the screen"):
         KeyPart(colour=GREEN, uneven="fit").survey({n: np.full((40, 40), 0.3, np.float32) for n in "RGB"})
 
 
@@ -162,7 +162,9 @@ def test_the_white_end_is_the_core_of_what_stands_before_the_card():
     assert 0.74 < white_end(kept, 0.03) <= 0.8
     assert white_end(np.zeros((240, 320), np.float32), 0.03) == 1, "nothing stands there"
     assert white_end(np.ones((240, 320), np.float32), 0.03) == 1, "whole already"
-    assert white_end(np.full((240, 320), 0.55, np.float32), 0.5) == pytest.approx(0.6), "above the black end"
+    assert white_end(np.full((240, 320), 0.55, np.float32), 0.5) == pytest.approx(0.6), (
+        "above the black point"
+    )
     assert white_end(np.full((240, 320), np.nan, np.float32), 0) == 1
     ramp = np.tile(np.linspace(0, 1, 320, dtype=np.float32), (240, 1))
     assert white_end(ramp, 0) >= 0.45

@@ -6,6 +6,7 @@ from fractions import Fraction
 from math import floor
 
 import numpy as np
+import scipy.ndimage as ndi
 from neatveil.channels.identity import name_hash
 
 from . import mattes, steps
@@ -16,11 +17,12 @@ from .time import at
 class Reference:
     """``stored``: files by name, each a list of ``(H, W, 4)`` frames; ``extra``: further planes of some.
 
-    ``least``: alpha of a layer below this is taken for none; to find out where that makes a difference.
+    ``least``: what is less in a layer is taken for nothing, and ``trace`` lies around what it covers; to find
+    out where that makes a difference.
     """
 
-    def __init__(self, comp, stored, extra, least=0.0):
-        self.comp, self.stored, self.extra, self.least = comp, stored, extra, least
+    def __init__(self, comp, stored, extra, least=0.0, trace=0.0):
+        self.comp, self.stored, self.extra, self.least, self.trace = comp, stored, extra, least, trace
 
     def picture(self, number, level=0):
         comp = self.comp
@@ -244,7 +246,10 @@ class Reference:
             done = warped(picture, np.round(back), box, "nearest")
         else:
             done = warped(picture, back, box, layer.place.filter)
-        done[..., 3][done[..., 3] < self.least] = 0
+        done[np.abs(done) < self.least] = 0
+        if self.trace:
+            beside = ndi.maximum_filter(np.abs(done), (3, 3, 1)) > 0
+            done[beside & (done == 0)] = self.trace
         return done
 
 

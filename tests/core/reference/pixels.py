@@ -172,9 +172,9 @@ def _lum(c):
 
 
 def _clip_color(c):
-    light, low = _lum(c), c.min(-1, keepdims=True)
+    """As the recommendation writes it: least and greatest are those before either is clipped."""
+    light, low, high = _lum(c), c.min(-1, keepdims=True), c.max(-1, keepdims=True)
     c = np.where(low < 0, light + (c - light) * np.maximum(0, light / np.maximum(light - low, 1e-20)), c)
-    light, high = _lum(c), c.max(-1, keepdims=True)
     return np.where(
         high > 1, light + (c - light) * np.maximum(0, (1 - light) / np.maximum(high - light, 1e-20)), c
     )

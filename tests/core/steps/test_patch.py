@@ -112,6 +112,13 @@ def test_a_second_of_another_size_is_stretched_or_centred():
     assert centred[10:30, 12:37].all()
 
 
+@pytest.mark.parametrize(("channel", "expected"), [("R", 0), ("luma", 0), ("cb", 0.5), ("cr", 0.5)])
+def test_a_second_source_that_is_not_chosen_is_a_clear_picture(channel, expected):
+    """ITU-R BT.709-6: no colour is 0.5 in both differences, full range."""
+    got = done(NOISE, step("patch", routes={"R": {"source": "two", "channel": channel}}))
+    np.testing.assert_allclose(got[..., 0], expected, atol=1e-7)
+
+
 def test_light_at_alpha_0_survives_a_rerouted_colour():
     glow = np.zeros((2, 2, 4), np.float32)
     glow[..., :3] = (0.6, 0.3, 0.1)

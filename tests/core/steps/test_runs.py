@@ -26,6 +26,9 @@ KINDS = [
     step("exposure", stops=-1, channels="a"),
     step("curve", points=((0, 0), (1, 0.8)), space="codes", mix=0.5),
     step("exposure", stops=0.3, on_premultiplied=True),
+    step("exposure", stops=0.8, through={"by": "channel", "channel": "luma"}),
+    step("levels", gamma=1.4, space="codes", through={"by": "channel", "channel": "red", "inverted": True}),
+    step("invert", through={"by": "ellipse", "width": 20, "height": 14, "soft": 18}),
 ]
 
 

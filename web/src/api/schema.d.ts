@@ -201,7 +201,7 @@ export interface paths {
         put?: never;
         /**
          * Comp Measure
-         * @description Mean, spread, least, most, histogram and waveform of a box in full size, or of the whole frame.
+         * @description Mean, standard deviation, min, max, histogram and waveform of a box, or of the whole frame.
          *
          *     The whole frame is measured at the level that is shown; a box at full size.
          */
@@ -552,7 +552,7 @@ export interface paths {
         put?: never;
         /**
          * Element Measure
-         * @description Mean, spread, least, most and histogram of a box, or of the whole frame.
+         * @description Mean, standard deviation, min, max and histogram of a box, or of the whole frame.
          */
         post: operations["elements_api_looking_element_measure"];
         delete?: never;
@@ -884,7 +884,7 @@ export interface paths {
         put?: never;
         /**
          * Start Arrival
-         * @description Start bringing in a number of files that belong together; say which, so that it can go on later.
+         * @description Start importing a number of files that belong together; say which, so that it can go on later.
          */
         post: operations["elements_api_arrivals_start_arrival"];
         delete?: never;
@@ -1655,8 +1655,8 @@ export interface components {
              */
             form?: "gaussian" | "box" | "disc";
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -1771,7 +1771,7 @@ export interface components {
             frame?: number;
             /**
              * Further
-             * @description The layer as this further channel of its element, such as depth.
+             * @description The layer as this extra channel of its element, such as depth.
              */
             further?: string | null;
             /**
@@ -1837,7 +1837,7 @@ export interface components {
         };
         /**
          * Candidate
-         * @description One plausible reading. ``score``: share of the edge pixels that it foretells, 0 to 1.
+         * @description One plausible reading. ``score``: share of the edge pixels that it explains, 0 to 1.
          */
         Candidate: {
             /**
@@ -2078,7 +2078,7 @@ export interface components {
         ChannelPart: {
             /**
              * channel
-             * @description alpha, luma, red, green, blue, hue, saturation, lightness, min, max, a card's difference, a difference of two channels such as red-green, or a further channel.
+             * @description alpha, luma, red, green, blue, hue, saturation, lightness, min, max, a screen's difference, a difference of two channels such as red-green, or an extra channel.
              * @default alpha
              */
             channel?: string;
@@ -2217,8 +2217,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -2302,8 +2302,8 @@ export interface components {
              */
             fit?: "stretch" | "centre";
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -2540,7 +2540,7 @@ export interface components {
             frame?: number;
             /**
              * Further
-             * @description The layer as this further channel of its element, such as depth.
+             * @description The layer as this extra channel of its element, such as depth.
              */
             further?: string | null;
             /**
@@ -2633,14 +2633,14 @@ export interface components {
              */
             channels?: string;
             /**
-             * resampled
+             * filter
              * @default cubic
              * @enum {string}
              */
             filter?: "nearest" | "linear" | "cubic" | "lanczos";
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -2723,8 +2723,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -2810,8 +2810,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -2965,7 +2965,7 @@ export interface components {
         };
         /**
          * DespillStep
-         * @description Take the card's light off.
+         * @description Remove the screen's light.
          */
         DespillStep: {
             /**
@@ -2981,13 +2981,13 @@ export interface components {
             balance?: number;
             /**
              * channels
-             * @description Only the card's own channel is ever changed.
+             * @description Only the screen's own channel is ever changed.
              * @default gb
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -3031,7 +3031,7 @@ export interface components {
              */
             on_premultiplied?: boolean;
             /**
-             * card
+             * screen
              * @default green
              * @enum {string}
              */
@@ -3598,8 +3598,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -3672,8 +3672,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -3868,8 +3868,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -3934,7 +3934,7 @@ export interface components {
              */
             through?: components["schemas"]["Through"];
             /**
-             * turn
+             * rotation
              * @default 0
              */
             turn?: number;
@@ -4001,7 +4001,7 @@ export interface components {
         };
         /**
          * FlickerOut
-         * @description Mean and spread of the light of one frame, by channel, measured on the halved picture.
+         * @description Mean and standard deviation of the light of one frame, by channel, measured on the halved picture.
          */
         FlickerOut: {
             /** Mean */
@@ -4035,8 +4035,8 @@ export interface components {
              */
             down?: boolean;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -4091,8 +4091,8 @@ export interface components {
          */
         ForeignStep: {
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -4215,8 +4215,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -4306,8 +4306,8 @@ export interface components {
              */
             contrast?: number;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -4428,8 +4428,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -4508,8 +4508,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -4559,7 +4559,7 @@ export interface components {
         };
         /**
          * HueStep
-         * @description Turn the hue.
+         * @description Rotate the hue.
          */
         HueStep: {
             /**
@@ -4569,8 +4569,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -4626,7 +4626,7 @@ export interface components {
              */
             through?: components["schemas"]["Through"];
             /**
-             * turn
+             * rotation
              * @description 120 takes red to green.
              * @default 0
              */
@@ -4644,8 +4644,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -4761,26 +4761,26 @@ export interface components {
         KeyPart: {
             /**
              * balance
-             * @description 0 measures against the greater of the other channels, 1 against the lesser: what is yellow or cyan then counts as card in part.
+             * @description 0 measures against the greater of the other channels, 1 against the lesser: yellow and cyan then count as screen in part.
              * @default 0
              */
             balance?: number;
             /**
-             * black end
-             * @description What keeps less than this is removed.
+             * black point
+             * @description What the key keeps less of than this is removed.
              * @default 0
              */
             black?: number;
             /**
              * by
-             * @description The colour of a card, or how far it is from a clean plate.
+             * @description The colour of the screen, or the difference from a clean plate.
              * @default card
              * @enum {string}
              */
             by?: "card" | "plate";
             /**
-             * card
-             * @description The clean card's light, linear.
+             * screen colour
+             * @description Linear light of the clean screen.
              * @default [
              *       0.05,
              *       0.35,
@@ -4842,7 +4842,7 @@ export interface components {
             on?: boolean;
             /**
              * clean plate
-             * @description The same without what stands before it.
+             * @description The same shot without the subject.
              * @default
              */
             plate?: string;
@@ -4860,15 +4860,15 @@ export interface components {
              */
             source?: string;
             /**
-             * the card is
-             * @description fit: brighter here than there, found from the card around what stands before it; plate: as in a clean plate.
+             * screen is
+             * @description fit: brighter in some places, measured around the subject; plate: as in a clean plate.
              * @default even
              * @enum {string}
              */
             uneven?: "even" | "fit" | "plate";
             /**
-             * white end
-             * @description What keeps more than this is kept in full.
+             * white point
+             * @description What the key keeps more of than this is kept in full.
              * @default 1
              */
             white?: number;
@@ -4948,15 +4948,15 @@ export interface components {
              */
             opacity?: number;
             /**
-             * Meets
+             * Blend mode
              * @default over
              * @enum {string}
              */
             operator?: "clear" | "copy" | "dest" | "over" | "dest-over" | "in" | "dest-in" | "out" | "dest-out" | "atop" | "dest-atop" | "xor" | "plus" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "add" | "subtract" | "divide" | "min" | "max" | "average";
-            /** Place */
+            /** Transform */
             place?: components["schemas"]["Place"];
             /**
-             * Backwards
+             * Reverse
              * @description Its last frame comes first.
              * @default false
              */
@@ -4990,8 +4990,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -5131,7 +5131,7 @@ export interface components {
             frame?: number;
             /**
              * Further
-             * @description The layer as this further channel of its element, such as depth.
+             * @description The layer as this extra channel of its element, such as depth.
              */
             further?: string | null;
             /**
@@ -5280,14 +5280,14 @@ export interface components {
              */
             first?: number | null;
             /**
-             * grow
+             * grow / shrink
              * @description Above 0 grows, below 0 shrinks.
              * @default 0
              */
             grow?: number;
             /**
-             * holes
-             * @description Enclosed holes of fewer pixels than this are filled.
+             * fill holes
+             * @description Fills enclosed holes of fewer pixels than this.
              * @default 0
              */
             holes?: number;
@@ -5299,7 +5299,7 @@ export interface components {
             inside?: number;
             /**
              * inverted
-             * @description Keeps what it else would remove.
+             * @description Keeps what it removes otherwise, and removes what it keeps.
              * @default false
              */
             inverted?: boolean;
@@ -5333,8 +5333,8 @@ export interface components {
              */
             soften?: number;
             /**
-             * specks
-             * @description Regions of fewer pixels than this are dropped.
+             * remove specks
+             * @description Removes kept regions of fewer pixels than this.
              * @default 0
              */
             specks?: number;
@@ -5388,8 +5388,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -5595,7 +5595,7 @@ export interface components {
             frame?: number | null;
             /**
              * Further
-             * @description The layer as this further channel of its element, such as depth.
+             * @description The layer as this extra channel of its element, such as depth.
              */
             further?: string | null;
             /** Layer */
@@ -5795,8 +5795,8 @@ export interface components {
              */
             fit?: "stretch" | "centre";
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -5919,7 +5919,7 @@ export interface components {
              */
             scale?: number;
             /**
-             * turn
+             * rotation
              * @description Clockwise about the layer's centre.
              * @default 0
              */
@@ -5966,7 +5966,7 @@ export interface components {
             frame?: number;
             /**
              * Further
-             * @description The layer as this further channel of its element, such as depth.
+             * @description The layer as this extra channel of its element, such as depth.
              */
             further?: string | null;
             /**
@@ -6915,7 +6915,7 @@ export interface components {
              */
             shape?: "ellipse" | "rectangle" | "free";
             /**
-             * turn
+             * rotation
              * @default 0
              */
             turn?: number;
@@ -6958,8 +6958,8 @@ export interface components {
              */
             channels?: string;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -7256,7 +7256,7 @@ export interface components {
              */
             soft?: number;
             /**
-             * turn
+             * rotation
              * @default 0
              */
             turn?: number;
@@ -7293,8 +7293,8 @@ export interface components {
              */
             columns?: number;
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -7370,14 +7370,14 @@ export interface components {
              */
             channels?: string;
             /**
-             * resampled
+             * filter
              * @default cubic
              * @enum {string}
              */
             filter?: "nearest" | "linear" | "cubic" | "lanczos";
             /**
-             * further channel
-             * @description A further channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
             further?: string;
@@ -7426,8 +7426,8 @@ export interface components {
                 number
             ][];
             /**
-             * moments
-             * @description Pictures in one open shutter.
+             * shutter samples
+             * @description Pictures averaged while the shutter is open.
              * @default 16
              */
             samples?: number;
@@ -7454,7 +7454,7 @@ export interface components {
              */
             through?: components["schemas"]["Through"];
             /**
-             * turn
+             * rotation
              * @description Clockwise.
              * @default 0
              */

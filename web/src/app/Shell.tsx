@@ -119,7 +119,7 @@ export function Shell({ children, title }: { children: ReactNode; title?: ReactN
       <OnTheWay />
       {over && (
         <div className="border-b border-accent bg-accent-soft px-3 py-1.5 font-medium text-accent">
-          Let go to bring the files into {info.data?.name ?? "the project"}.
+          Let go to import the files into {info.data?.name ?? "the project"}.
         </div>
       )}
       <div className="min-h-0 flex-1">{info.error ? <Gone /> : children}</div>
@@ -161,7 +161,7 @@ function OnTheWay() {
   return (
     <div role="status" className="flex items-center gap-3 border-b border-line bg-card px-3 py-1.5">
       <span className="num shrink-0">
-        Bringing in {state.filesDone} of {state.files} files, {bytesInWords(state.bytesDone)} of{" "}
+        Importing {state.filesDone} of {state.files} files, {bytesInWords(state.bytesDone)} of{" "}
         {bytesInWords(state.bytes)}
         {state.waiting && <span className="text-warn"> · the line dropped, trying again …</span>}
       </span>

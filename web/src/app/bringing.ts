@@ -1,4 +1,4 @@
-/** Files being brought in: kept above the desks, so that changing desks does not end it. */
+/** Files being imported: kept above the desks, so that changing desks does not end it. */
 import { create } from "zustand";
 import { asProblem, type Problem } from "../api/client";
 import { bringFiles, type Bringing, type Dropped } from "../api/bring";
@@ -23,8 +23,8 @@ export const useBringing = create<Store>((set, get) => ({
       set({
         problem: {
           code: "busy",
-          message: "Files are being brought in already.",
-          advice: "Wait until they are there, then bring in the next ones.",
+          message: "An import is running already.",
+          advice: "Wait until it has ended, then import the next files.",
           where: "",
         },
       });

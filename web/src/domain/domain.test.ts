@@ -149,7 +149,7 @@ describe("words", () => {
       multiplied: "after-encoding",
     } as const;
     expect(readingInWords({ ...over, matte: [1, 1, 1] })).toBe(
-      "premultiplied over white, after encoding, alpha inverted",
+      "premultiplied over white in encoded values, alpha inverted",
     );
   });
 });

@@ -33,9 +33,9 @@ describe("a matte", () => {
     const part = newChannel("layer:boards", { channel: "mask.1" });
     const minus = { ...newChannel("layer:boards", { channel: "mask.7" }), how: "subtract" as const };
     const matte = addPart(addPart(EMPTY, part), minus);
-    expect(matteInWords(matte, name)).toBe("mask.1 of boards minus mask.7 of boards");
+    expect(matteInWords(matte, name)).toBe("mask.1 of boards, subtract mask.7 of boards");
     expect(matteInWords({ ...matte, inverted: true, on: false }, name)).toContain("off: all but mask.1");
-    expect(matteInWords(addPart(EMPTY, minus), name)).toBe("all minus mask.7 of boards");
+    expect(matteInWords(addPart(EMPTY, minus), name)).toBe("all but mask.7 of boards");
     expect(matteInWords(null, name)).toBe("none: all of it is kept");
     expect(matteInWords(withPart(matte, 1, { on: false }), name)).toBe("mask.1 of boards");
   });
@@ -49,7 +49,7 @@ describe("a matte", () => {
     ];
     const matte = parts.reduce(addPart, EMPTY);
     expect(matteInWords(matte, name)).toBe(
-      "green key of itself minus free form plus post and 1 more of boards with paint, 0 strokes",
+      "green-screen key of itself, subtract free form, add post and 1 more of boards, paint, 0 strokes",
     );
     expect(matteInWords(addPart(EMPTY, newKey("", { by: "plate", plate: "e7" })), name)).toBe(
       "difference key of itself",

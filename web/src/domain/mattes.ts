@@ -73,7 +73,7 @@ export function proposedChannel(source: string, element: Taken | undefined): Cha
 export const newKey = (source: string, change: Partial<PartOf<"key">> = {}): PartOf<"key"> => ({
   ...ANY,
   ...OF_PICTURE,
-  // before its steps: one that takes the spill off would take the card out of the key
+  // before its steps: a despill step would take the screen out of the key
   read: "source",
   kind: "key",
   source,
@@ -195,13 +195,6 @@ export function framesInWords({ first, last }: { first: number | null; last: num
   return last === null ? `, from frame ${first}` : `, frames ${first} to ${last}`;
 }
 
-const SIGNS: Record<Part["how"], string> = {
-  add: "plus",
-  subtract: "minus",
-  intersect: "only in",
-  exclude: "either, not both:",
-};
-
 /** What a part is, in few words; ``name``: how its source is called. */
 export function partInWords(part: Part, nameOf: (source: string) => string): string {
   const turned = `${part.inverted ? ", inverted" : ""}${framesInWords(part)}`;
@@ -215,7 +208,7 @@ export function partInWords(part: Part, nameOf: (source: string) => string): str
     return `${names} of ${name}${turned}`;
   }
   if (part.kind === "key")
-    return `${part.by === "card" ? `${cardOf(part.colour)} key` : "difference key"} of ${name}${turned}`;
+    return `${part.by === "card" ? `${cardOf(part.colour)}-screen key` : "difference key"} of ${name}${turned}`;
   return `${part.channel} of ${name}${turned}`;
 }
 
@@ -224,16 +217,16 @@ const SHAPES = { ellipse: "ellipse", rectangle: "rectangle", free: "free form" }
 export const cardOf = (colour: readonly number[]) =>
   (colour[1] ?? 0) >= (colour[2] ?? 0) ? "green" : "blue";
 
-/** As a short list that can be read: "mask.1 of boards minus mask.7 of boards". */
+/** As a short list that can be read: "mask.1 of boards, subtract mask.7 of boards". */
 export function matteInWords(matte: Matte | null, nameOf: (source: string) => string): string {
   if (!matte || (matte.parts.length === 0 && !matte.inverted)) return "none: all of it is kept";
   const parts = matte.parts.filter((p) => p.on);
   const words = parts.map((p, i) => {
     const text = partInWords(p, nameOf);
-    if (i > 0) return p.kind === "paint" ? `with ${text}` : `${SIGNS[p.how]} ${text}`;
-    return p.how === "subtract" ? `all minus ${text}` : text;
+    if (i > 0) return p.kind === "paint" ? text : `${p.how} ${text}`;
+    return p.how === "subtract" ? `all but ${text}` : text;
   });
-  const text = words.join(" ") || "all";
+  const text = words.join(", ") || "all";
   const turned = matte.inverted ? `all but ${text}` : text;
   return `${matte.on ? "" : "off: "}${turned}${framesInWords(matte)}`;
 }

@@ -12,8 +12,8 @@ const CHANNELS = [
   { value: "blue", label: <span className="text-blue">B</span>, tip: "Blue alone (6)" },
   { value: "straight", label: "Straight", tip: "Surface colour: C / a (7)" },
   { value: "luma", label: "Luma", tip: "Luma, BT.709 weights (8)" },
-  { value: "band", label: "Band", tip: "Only where the alpha lies between 0 and 1 (9)" },
-  { value: "tint", label: "Tint", tip: "A colour over what the alpha removes (0)" },
+  { value: "band", label: "Edge band", tip: "Only where the alpha lies between 0 and 1 (9)" },
+  { value: "tint", label: "Matte tint", tip: "A colour over what the alpha removes (0)" },
 ] as const;
 
 export const CHANNEL_KEYS = CHANNELS.map((c) => c.value);

@@ -50,10 +50,10 @@ describe("how an alpha is read", () => {
 
   it("asks for the matte colour and the moment of multiplying only where there was a multiplication", () => {
     editor({});
-    expect(screen.queryByText("Before encoding")).not.toBeInTheDocument();
+    expect(screen.queryByText("In linear light")).not.toBeInTheDocument();
     cleanup();
     editor({ alpha: "premultiplied" });
-    expect(screen.getByText("Before encoding")).toBeInTheDocument();
+    expect(screen.getByText("In linear light")).toBeInTheDocument();
   });
 
   it("knows black, white and any other colour by its name", () => {

@@ -110,13 +110,13 @@ export function ReadingEditor({
                   choices={[
                     {
                       value: "before-encoding",
-                      label: "Before encoding",
-                      tip: "In linear light, as renderers do",
+                      label: "In linear light",
+                      tip: "Multiplied before the colour was encoded, as renderers do",
                     },
                     {
                       value: "after-encoding",
-                      label: "After encoding",
-                      tip: "In display code values, as graphics programs do",
+                      label: "In encoded values",
+                      tip: "Multiplied after the colour was encoded, as graphics programs do",
                     },
                   ]}
                   onChange={(multiplied) => change({ multiplied })}

@@ -19,7 +19,7 @@ export function SpreadTable({ rows }: { rows: Spreads }) {
       <thead>
         <tr className="text-right text-soft">
           <td />
-          {["mean", "spread", "least", "most"].map((h) => (
+          {["mean", "std dev", "min", "max"].map((h) => (
             <th key={h} className="font-normal">
               {h}
             </th>

@@ -1,9 +1,9 @@
 """Pairs of near pixels with different alpha: what a reading says of them can be checked.
 
 Inside one surface the straight colour hardly changes from a pixel to the next, while at its edge the
-alpha does. So from a pixel ``p`` and the alpha of its neighbour ``q`` each reading foretells the
+alpha does. So from a pixel ``p`` and the alpha of its neighbour ``q`` each reading predicts the
 stored colour of ``q``: straight says that it is the same; premultiplied over M says that it moves
-toward M as the alpha falls. The reading that foretells best is the likely one.
+toward M as the alpha falls. The reading that predicts best is the likely one.
 """
 
 from __future__ import annotations

@@ -36,7 +36,7 @@ UNSEEN = 0.004
 
 
 class Candidate(BaseModel):
-    """One plausible reading. ``score``: share of the edge pixels that it foretells, 0 to 1."""
+    """One plausible reading. ``score``: share of the edge pixels that it explains, 0 to 1."""
 
     model_config = ConfigDict(extra="forbid")
 

@@ -1,4 +1,4 @@
-"""How well a reading foretells the stored colours of pairs, and which matte colour does best."""
+"""How well a reading explains the stored colours of pairs, and which matte colour does best."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ Values = NDArray[np.float32]
 #: How far a colour may lie outside its range by a codec's doing.
 RANGE_TOLERANCE = 6 / 255
 
-#: A pair is within one surface when a reading foretells it so well, if that many and such a share are.
+#: A pair is within one surface when a reading predicts it so well, if that many and such a share are.
 NEAR, ENOUGH, FEWEST = 0.06, 200, 0.03
 
 Matte = tuple[float, float, float]
@@ -68,7 +68,7 @@ class Weighing:
         return p.cq - self._held(self._encoded(np.maximum(foretold, 0)))
 
     def fit(self, multiplied: Multiplied) -> Fit | None:
-        """The matte colour that foretells best; None where the pairs leave it open."""
+        """The matte colour that predicts best; None where the pairs leave it open."""
         p = self.pairs
         before = multiplied == "before-encoding" and self.encoding != "linear"
         cp, cq = self._light if before else (p.cp, p.cq)
@@ -111,7 +111,7 @@ class Weighing:
         return out
 
     def _one_surface(self, least: Values) -> NDArray[np.bool_]:
-        """Which pairs lie within one surface: those that some reading foretells at all.
+        """Which pairs lie within one surface: those that some reading predicts at all.
 
         A pair across two surfaces (writing on a strap) says nothing of the alpha. Where hardly any pair is
         foretold, the picture is all texture, and every pair counts.
@@ -123,7 +123,7 @@ class Weighing:
 
     @staticmethod
     def foretold(cost: NDArray[np.float64]) -> float:
-        """Share of the pairs that a reading foretells within three times the texture."""
+        """Share of the pairs that a reading predicts within three times the texture."""
         return float((cost < np.log1p(9.0)).mean())
 
     def difference(self, reading: Hypothesis) -> float:
@@ -150,7 +150,7 @@ class Weighing:
         return float(bad.any(axis=1).mean())
 
     def _sound(self) -> NDArray[np.bool_]:
-        """Which values foretell something: not what was cut off at white, if there is enough else."""
+        """Which values predict something: not what was cut off at white, if there is enough else."""
         p, most = self.pairs, np.float32(1 - 1 / 255)
         if self.encoding == "linear":
             return np.ones(p.cp.shape, bool)

@@ -54,7 +54,7 @@ class Container:
         if not path.is_file():
             raise FileMissing(
                 f"{name}, which {what} of {self.path.name} names, is not there.",
-                advice="Bring it in together with the scene.",
+                advice="Import it together with the scene.",
                 where=name,
             )
         return _read(path)

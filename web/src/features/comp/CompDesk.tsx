@@ -144,14 +144,14 @@ function NewComp({ open, onClose, project }: { open: boolean; onClose: () => voi
         <div className="grid grid-cols-2 gap-3">
           <TextField label="Width, pixels" {...field("width")} />
           <TextField label="Height, pixels" {...field("height")} />
-          <TextField label="Frames a second" {...field("rate")} help="25, 24000/1001 or 29.97" />
+          <TextField label="Frame rate (fps)" {...field("rate")} help="25, 24000/1001 or 29.97" />
           <TextField label="Number of frames" {...field("last")} />
         </div>
         {add.error && <ProblemNote problem={asProblem(add.error)} />}
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button kind="main" type="submit" disabled={!form.name.trim() || add.isPending}>
-            Make it
+            Create
           </Button>
         </div>
       </form>

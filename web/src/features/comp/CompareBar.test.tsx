@@ -67,7 +67,7 @@ describe("comparing two looks", () => {
     expect(screen.getByRole("button", { name: "Keep it" })).toBeDisabled();
     fireEvent.change(screen.getByLabelText("Name"), { target: { value: "warmer" } });
     expect(screen.getByRole("button", { name: "Keep it" })).toBeEnabled();
-    fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
+    fireEvent.click(screen.getByRole("button", { name: "Cancel" }));
     expect(screen.queryByRole("dialog")).toBeNull();
   });
 });

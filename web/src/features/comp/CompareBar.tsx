@@ -190,7 +190,7 @@ function NameIt({ button, help, work, onDone }: NameProps) {
           <TextField label="Name" value={name} onChange={setName} autoFocus />
           {save.error && <ProblemNote problem={asProblem(save.error)} />}
           <div className="flex justify-end gap-2">
-            <Button onClick={() => setOpen(false)}>Leave it</Button>
+            <Button onClick={() => setOpen(false)}>Cancel</Button>
             <Button kind="main" type="submit" disabled={!name.trim() || save.isPending}>
               Keep it
             </Button>

@@ -142,7 +142,7 @@ function CurveDesk({ store, document, layer, row }: DeskProps) {
             choices={[
               { value: "hold", label: "Hold" },
               { value: "loop", label: "Loop" },
-              { value: "swing", label: "There, back" },
+              { value: "swing", label: "Ping-pong" },
             ]}
             onChange={(beyond) => save({ ...curve, beyond })}
           />

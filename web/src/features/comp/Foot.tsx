@@ -81,13 +81,8 @@ function Zoom({ document }: { document: CompDocument }) {
       >
         Fit
       </Button>
-      <Button
-        kind="quiet"
-        className="!min-h-5 !py-0"
-        title="Pixel for pixel (P)"
-        onClick={() => set({ view: pixel })}
-      >
-        1:1
+      <Button kind="quiet" className="!min-h-5 !py-0" title="100 % (P)" onClick={() => set({ view: pixel })}>
+        100 %
       </Button>
       <span className="w-14 text-right">{percent ? `${percent} %` : "fitted"}</span>
     </span>

@@ -62,7 +62,7 @@ export function Instruments({ comp, store }: { comp: number; store: DocumentStor
         <span className="ml-auto flex">
           {tool(null, "Pan", <MousePointer2 className="size-3.5" />)}
           {tool("line", "Draw a line: the edge’s profile", <Minus className="size-3.5 -rotate-45" />)}
-          {tool("box", "Draw a box: mean, spread, histogram", <Square className="size-3.5" />)}
+          {tool("box", "Draw a box: mean, standard deviation, histogram", <Square className="size-3.5" />)}
         </span>
       </div>
       {instrument === "values" ? (

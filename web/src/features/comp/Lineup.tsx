@@ -257,7 +257,7 @@ function AddLayer({ store, elements }: { store: DocumentStore; elements: Element
             className="z-50 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
           >
             {ready.length === 0 && (
-              <p className="p-2 text-soft">Bring elements in first: drop files anywhere on the page.</p>
+              <p className="p-2 text-soft">Import elements first: drop files anywhere on the page.</p>
             )}
             {ready.map((element) => (
               <DropdownMenu.Item

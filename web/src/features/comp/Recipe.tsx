@@ -124,16 +124,16 @@ function LayerRecipe({ store, document, layer, element, names, project, open, on
         matteInWords(layer.matte, (source) => nameOfSource(source, document, names)),
         <MatteEditor store={store} layer={layer} step={null} called={layer.name} />,
       )}
-      {rung("place", "Place", placeInWords(layer, frame), <PlaceRung store={store} layer={layer} />)}
+      {rung("place", "Transform", placeInWords(layer, frame), <PlaceRung store={store} layer={layer} />)}
       {rung(
         "meets",
-        "Meets",
-        `${layer.operator} what is behind${layer.group ? ` in ${layer.group}` : ""}, ${Math.round(layer.opacity * 100)} %`,
+        "Blend",
+        `${layer.operator}${layer.group ? ` in ${layer.group}` : ""}, ${Math.round(layer.opacity * 100)} %`,
         <MeetsRung store={store} layer={layer} />,
       )}
       {rung(
         "life",
-        "Life",
+        "Timing",
         `${layer.first ?? document.first} to ${layer.last ?? document.last}`,
         <LifeRung store={store} layer={layer} document={document} element={element} />,
       )}

@@ -27,7 +27,7 @@ const LOOPS: Record<Loop, { label: string; help: string; next: Loop; sign: React
   },
   swing: {
     label: "Swing",
-    help: "Plays there and back",
+    help: "Plays forwards and backwards in turn",
     next: "off",
     sign: <ArrowLeftRight className="size-3.5" />,
   },

@@ -26,15 +26,25 @@ export const ViewBar = memo(function ViewBar({
       {element !== null && (
         <>
           <Segments
-            name="Of"
+            name="How much of the comp"
             value={desk.matteShown ? "layer" : desk.extent}
             choices={[
-              { value: "comp", label: "All", tip: "The whole comp" },
-              { value: "upto", label: "Up to it", tip: "The pile up to the chosen layer" },
-              { value: "layer", label: "It alone", tip: "The chosen layer alone, as placed" },
+              { value: "comp", label: "Comp", tip: "The whole comp" },
+              { value: "upto", label: "Up to layer", tip: "All layers from the plate up to the chosen one" },
+              { value: "layer", label: "Layer", tip: "The chosen layer alone, as it lies in the comp" },
             ]}
             onChange={(extent) => desk.set({ extent, matteShown: null })}
           />
+          <Button
+            aria-pressed={desk.before}
+            title={
+              hasSteps ? "The chosen layer without its steps (B)" : "The comp without the chosen layer (B)"
+            }
+            onClick={() => desk.set({ before: !desk.before })}
+            className={desk.before ? "border-accent bg-accent-soft text-accent" : ""}
+          >
+            Before steps
+          </Button>
           {/* it keeps its room, so that the picture keeps its size when the layer alone is looked at */}
           {further.length > 0 && (
             <span className={`flex w-36 ${desk.extent === "layer" ? "" : "invisible"}`}>
@@ -50,16 +60,6 @@ export const ViewBar = memo(function ViewBar({
               />
             </span>
           )}
-          <Button
-            aria-pressed={desk.before}
-            title={
-              hasSteps ? "The chosen layer without its steps (B)" : "The comp without the chosen layer (B)"
-            }
-            onClick={() => desk.set({ before: !desk.before })}
-            className={desk.before ? "border-accent bg-accent-soft text-accent" : ""}
-          >
-            Before
-          </Button>
         </>
       )}
       <SignButton

@@ -28,7 +28,7 @@ describe("the table of commands", () => {
   });
 
   it("finds a command by its key, whatever the case", () => {
-    expect(commandOf("B", true)?.name).toBe("Before and after the layer’s work");
+    expect(commandOf("B", true)?.name).toBe("Before and after the layer’s steps");
     expect(commandOf("ArrowLeft", true)?.name).toBe("Ten frames back");
     expect(commandOf("q", false)).toBeUndefined();
   });

@@ -103,7 +103,7 @@ const TIME: Ungrouped[] = [
   },
   { name: "Play all frames", key: "u", run: () => set({ range: null }) },
   { name: "Loop while playing", run: () => set({ loop: "loop" }) },
-  { name: "Play there and back", run: () => set({ loop: "swing" }) },
+  { name: "Play ping-pong", run: () => set({ loop: "swing" }) },
   { name: "Curves: show or hide", run: () => set({ curves: !desk().curves }) },
 ];
 
@@ -127,10 +127,10 @@ const LOOKING: Ungrouped[] = [
     run: () => set({ look: { ...desk().look, background } }),
   })),
   { name: "Look at the whole comp", run: () => set({ extent: "comp" }) },
-  { name: "Look at the pile up to the layer", can: hasLayer, run: () => set({ extent: "upto" }) },
+  { name: "Look at the layers up to the chosen one", can: hasLayer, run: () => set({ extent: "upto" }) },
   { name: "Look at the layer alone", can: hasLayer, run: () => set({ extent: "layer" }) },
   {
-    name: "Before and after the layer’s work",
+    name: "Before and after the layer’s steps",
     key: "b",
     can: hasLayer,
     run: () => set({ before: !desk().before }),
@@ -149,7 +149,7 @@ const LOOKING: Ungrouped[] = [
   })),
   { name: "Fit the picture", key: "f", run: () => set({ view: null }) },
   {
-    name: "Pixel for pixel",
+    name: "100 %",
     key: "p",
     run: (s) => {
       const { width, height } = s.getState().document;

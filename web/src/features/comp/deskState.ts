@@ -46,7 +46,7 @@ export interface DeskState {
   layer: string | null;
   look: Look;
   extent: Extent;
-  /** A further channel that is looked at, while the layer alone is: of which element, and which. */
+  /** An extra channel that is looked at, while the layer alone is: of which element, and which. */
   further: { element: string; name: string } | null;
   before: boolean;
   view: View | null;

@@ -57,7 +57,7 @@ describe("a layer's life", () => {
     expect(screen.getByText("Its element lasts from frame 1 to 12; they come again beyond.")).toBeVisible();
     await type("speed", "0.25");
     expect(screen.queryByText(/Its element lasts/)).toBeNull();
-    await type("starts late", "6");
+    await type("offset", "6");
     expect(screen.getByText("Its element lasts from frame 7 to 54; they come again beyond.")).toBeVisible();
   });
 
@@ -89,7 +89,7 @@ describe("how a layer meets what is behind", () => {
     expect(groups()).toEqual(["", "group 1", "group 1"]);
     await type("Name of the group", "things in the air");
     expect(groups()).toEqual(["", "things in the air", "things in the air"]);
-    await press("Out of it");
+    await press("Leave group");
     expect(groups()).toEqual(["", "things in the air", ""]);
     expect(write.mock.calls.map((c) => c[2])).toEqual([
       "group lantern with kite",
@@ -109,10 +109,10 @@ describe("a layer's place", () => {
     const { store } = comp("kite");
     show(store, (document) => <PlaceRung store={store} layer={layerNow(document, "layer1")} />);
     for (const [name, text] of [
-      ["x", "12.5"],
-      ["y", "-3"],
+      ["position x", "12.5"],
+      ["position y", "-3"],
       ["scale", "0.5"],
-      ["turn", "-90"],
+      ["rotation", "-90"],
     ] as const)
       await type(name, text);
     const layer = layerNow(store.getState().document, "layer1");

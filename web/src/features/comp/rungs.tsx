@@ -47,41 +47,40 @@ export function placeInWords(layer: Layer, frame: number): string {
 export function PlaceRung({ store, layer }: Props) {
   const { commit } = store.getState();
   const { width, height } = store.getState().document;
-  const rows: [string, [number, number], number, string, number][] = [
-    ["x", [-width, width], 1, "px", 0],
-    ["y", [-height, height], 1, "px", 0],
-    ["scale", [0.05, 3], 0.01, "×", 1],
-    ["turn", [-180, 180], 0.5, "°", 0],
+  const rows: [string, string, [number, number], number, string, number][] = [
+    ["x", "position x", [-width, width], 1, "px", 0],
+    ["y", "position y", [-height, height], 1, "px", 0],
+    ["scale", "scale", [0.05, 3], 0.01, "×", 1],
+    ["turn", "rotation", [-180, 180], 0.5, "°", 0],
   ];
   return (
     <div className="space-y-1">
-      {rows.map(([name, slider, step, unit, rest]) => (
+      {rows.map(([field, name, slider, step, unit, rest]) => (
         <AnimatedNumber
-          key={name}
-          {...{ store, layer, name, slider, step, unit, rest }}
+          key={field}
+          {...{ store, layer, field, name, slider, step, unit, rest }}
           path={{ of: "place" }}
-          field={name}
           what={`${name} of ${layer.name}`}
-          min={name === "scale" ? 0.002 : -100000}
-          max={name === "scale" ? 100 : 100000}
+          min={field === "scale" ? 0.002 : -100000}
+          max={field === "scale" ? 100 : 100000}
         />
       ))}
       <div className="flex min-h-7 items-center gap-2">
-        <span className="w-20 shrink-0 text-soft">resampled</span>
+        <span className="w-20 shrink-0 text-soft">filter</span>
         <Choose
-          name="How pixels are resampled"
+          name="Resampling filter"
           value={layer.place.filter}
           options={FILTERS}
           onChange={(filter) =>
             commit(
               (d) => changePlace(d, layer.id, { filter: filter as Place["filter"] }),
-              `resampling of ${layer.name}`,
+              `resampling filter of ${layer.name}`,
             )
           }
         />
       </div>
       <p className="text-soft">
-        From rest: centred, on whole pixels. Moves by whole pixels are never resampled.
+        At rest the layer is centred on whole pixels. A move by whole pixels is not resampled.
       </p>
     </div>
   );
@@ -102,9 +101,9 @@ export function MeetsRung({ store, layer }: Props) {
   return (
     <div className="space-y-1">
       <div className="flex min-h-7 items-center gap-2">
-        <span className="w-20 shrink-0 text-soft">by</span>
+        <span className="w-20 shrink-0 text-soft">mode</span>
         <Choose
-          name="Merge operator"
+          name="Blend mode"
           live
           value={layer.operator}
           options={options.length ? options : [{ value: layer.operator, label: layer.operator }]}
@@ -117,8 +116,8 @@ export function MeetsRung({ store, layer }: Props) {
         />
       </div>
       <p className="text-soft">
-        {sentence(options.find((o) => o.value === layer.operator)?.help)} ↑ ↓ on the list try one after
-        another.
+        {sentence(options.find((o) => o.value === layer.operator)?.help)} Press ↑ or ↓ on the list to try one
+        after another.
       </p>
       <AnimatedNumber
         {...{ store, layer }}
@@ -175,7 +174,7 @@ function GroupLine({ store, layer }: Props) {
                 commit((d) => changeLayer(d, layer.id, { group: "" }), `${layer.name} out of ${layer.group}`)
               }
             >
-              Out of it
+              Leave group
             </Button>
           </>
         ) : (
@@ -191,7 +190,8 @@ function GroupLine({ store, layer }: Props) {
         )}
       </div>
       <p className="text-soft">
-        A group is laid together first: what cuts or keeps inside in it does so within it.
+        The layers of a group are merged with each other first: a mode that cuts or keeps acts inside the
+        group only.
       </p>
     </>
   );
@@ -217,15 +217,15 @@ export function LifeRung({
         }
       />
       <NumberField
-        name="starts late"
-        help="Frames by which the element starts after the comp's first frame."
+        name="offset"
+        help="Frames after the comp's first frame at which the element starts."
         value={layer.offset}
         step={1}
         digits={0}
         rest={0}
         unit="fr"
         onCommit={(v) =>
-          commit((d) => changeLayer(d, layer.id, { offset: whole(v) }), `start of ${layer.name}`)
+          commit((d) => changeLayer(d, layer.id, { offset: whole(v) }), `offset of ${layer.name}`)
         }
       />
       <NumberField
@@ -239,14 +239,14 @@ export function LifeRung({
         onCommit={(v) => commit((d) => changeLayer(d, layer.id, { speed: v }), `speed of ${layer.name}`)}
       />
       <Tick
-        label="backwards: its last frame comes first"
+        label="reverse"
         checked={layer.reverse}
         onChange={(reverse) =>
-          commit((d) => changeLayer(d, layer.id, { reverse }), `direction of ${layer.name}`)
+          commit((d) => changeLayer(d, layer.id, { reverse }), `reverse of ${layer.name}`)
         }
       />
       <div className="flex min-h-7 items-center gap-2">
-        <span className="w-20 shrink-0 text-soft">beyond it</span>
+        <span className="w-20 shrink-0 text-soft">beyond</span>
         <Segments<Layer["ends"]>
           name="Beyond the element's frames"
           small
@@ -254,10 +254,12 @@ export function LifeRung({
           choices={[
             { value: "hold", label: "Hold" },
             { value: "loop", label: "Loop" },
-            { value: "swing", label: "There and back" },
+            { value: "swing", label: "Ping-pong" },
             { value: "blank", label: "Blank" },
           ]}
-          onChange={(ends) => commit((d) => changeLayer(d, layer.id, { ends }), `end of ${layer.name}`)}
+          onChange={(ends) =>
+            commit((d) => changeLayer(d, layer.id, { ends }), `frames beyond ${layer.name}`)
+          }
         />
       </div>
       {shortfall && <p className="text-soft">{shortfall}</p>}

@@ -47,7 +47,7 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
         )}
         {!ACTIVE.has(row.state) && (
           <Button kind="quiet" title="The files stay where they are" onClick={() => steer.mutate("forget")}>
-            Take off the list
+            Remove from list
           </Button>
         )}
       </div>

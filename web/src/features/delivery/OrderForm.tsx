@@ -88,7 +88,7 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
         />
       </Row>
       <fieldset>
-        <legend className="mb-0.5 text-soft">Form</legend>
+        <legend className="mb-0.5 text-soft">Format</legend>
         <div className="space-y-1">
           {forms.data?.map((f) => (
             <label
@@ -114,15 +114,15 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
       <div className="grid grid-cols-3 gap-2">
         <TextField label="First frame" {...field("first")} />
         <TextField label="Last frame" {...field("last")} />
-        <TextField label="Frames a second" {...field("rate")} />
+        <TextField label="Frame rate (fps)" {...field("rate")} />
       </div>
       <TextField
-        label="Place"
+        label="Folder"
         {...field("place")}
         help="A folder among the project’s deliveries. Nothing there is ever written over."
       />
       <TextField
-        label="Name of the files"
+        label="File name"
         {...field("name")}
         help={form ? `${fields.name}${form.kind === "movie" ? "" : ".0001"}${form.ending}` : ""}
       />

@@ -15,7 +15,7 @@ export function BringButtons({ project, main }: { project: number; main?: boolea
       type="file"
       multiple
       hidden
-      aria-label={kind === "files" ? "Files to bring in" : "Folder to bring in"}
+      aria-label={kind === "files" ? "Files to import" : "Folder to import"}
       {...(kind === "folder" ? { webkitdirectory: "" } : {})}
       onChange={(event) => {
         const chosen = [...(event.target.files ?? [])].filter((f) => !f.name.startsWith("."));
@@ -31,14 +31,14 @@ export function BringButtons({ project, main }: { project: number; main?: boolea
         className="px-2 whitespace-nowrap"
         onClick={() => files.current?.click()}
       >
-        <Plus className="size-4" /> Bring in
+        <Plus className="size-4" /> Import
       </Button>
       {main ? (
         <Button onClick={() => folder.current?.click()}>
           <FolderPlus className="size-4" /> A folder
         </Button>
       ) : (
-        <SignButton name="Bring in a folder" onClick={() => folder.current?.click()}>
+        <SignButton name="Import a folder" onClick={() => folder.current?.click()}>
           <FolderPlus className="size-4" />
         </SignButton>
       )}

@@ -99,7 +99,7 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
               <Button onClick={() => change({ reading: element.reading })}>Straight is right</Button>
             )}
             {element.has_alpha && !doubted(element) && !needsConfirming(element) && (
-              <Button onClick={onTrial}>Readings on trial</Button>
+              <Button onClick={onTrial}>Compare readings</Button>
             )}
             {element.has_alpha && <RuleButton element={element} project={project} />}
           </div>

@@ -1,4 +1,4 @@
-/** Everything that was brought in: what it is, and how its alpha is read. */
+/** All imported elements: what each one is, and how its alpha is read. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";

@@ -118,7 +118,7 @@ function Flicker({ element, frames }: { element: ElementOut; frames: number[] })
           value={kind}
           choices={[
             { value: "mean", label: "Mean" },
-            { value: "spread", label: "Spread" },
+            { value: "spread", label: "Standard deviation" },
           ]}
           onChange={setKind}
         />

@@ -17,7 +17,7 @@ export function PairsNote({ project, rows }: { project: number; rows: ElementOut
   if (found.length === 0) return null;
   return (
     <div className="border-b border-line bg-card px-3 py-2">
-      <p>{counted(found.length, "pair")} of colour and alpha fit by name.</p>
+      <p>{counted(found.length, "pair")} of RGB and alpha match by name.</p>
       <Button className="mt-1" onClick={() => setOpen(true)}>
         Look and join …
       </Button>
@@ -50,7 +50,7 @@ function PairsAsk({ project, rows, pairs, onClose }: Props) {
   });
   const row = (id: number) => rows.find((r) => r.id === id);
   return (
-    <Ask title="Join colour and alpha" open onClose={onClose}>
+    <Ask title="Join RGB and alpha" open onClose={onClose}>
       <ul className="space-y-2">
         {pairs.map((p) => {
           const [colour, alpha] = [row(p.colour), row(p.alpha)];

@@ -50,7 +50,7 @@ export function PartsSection({ element, rows, onKinds }: Props) {
         <Button onClick={() => setAdding(true)}>Take an alpha or a channel from …</Button>
         {element.facts?.alpha && (
           <Button disabled={part.isPending} onClick={() => part.mutate()}>
-            Part colour and alpha
+            Split RGB and alpha
           </Button>
         )}
       </div>
@@ -134,9 +134,9 @@ function Adding({
   });
   const chosen = others.find((r) => r.id === source);
   return (
-    <Ask title={`A further channel for ${element.name}`} open onClose={onClose}>
+    <Ask title={`An extra channel for ${element.name}`} open onClose={onClose}>
       {others.length === 0 ? (
-        <p>Bring in the file that holds it first.</p>
+        <p>Import the file that holds it first.</p>
       ) : (
         <div className="space-y-2.5">
           <Line label="from">
@@ -208,7 +208,7 @@ function Adding({
         </div>
       )}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           kind="main"
           disabled={carry.isPending || others.length === 0 || remarks.data?.blocked}

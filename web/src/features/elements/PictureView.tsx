@@ -130,7 +130,7 @@ export function PictureView({ element, project, rows }: Props) {
           {shown.planes && (
             <label
               className="flex items-center gap-1"
-              title="Black is the least value of the frame, white the largest"
+              title="Black is the smallest value of the frame, white the largest"
             >
               <input
                 type="checkbox"
@@ -146,7 +146,7 @@ export function PictureView({ element, project, rows }: Props) {
         <span className="ml-auto flex">
           {tool(null, "Pan", <MousePointer2 className="size-4" />)}
           {tool("line", "Draw a line: the edge's profile", <Minus className="size-4 -rotate-45" />)}
-          {tool("box", "Draw a box: mean, spread, histogram", <Square className="size-4" />)}
+          {tool("box", "Draw a box: mean, standard deviation, histogram", <Square className="size-4" />)}
         </span>
       </div>
       <div className="min-h-0 flex-1" data-busy={picture.busy || other.busy}>

@@ -46,13 +46,13 @@ export function RewriteSection({ elements, project }: { elements: ElementOut[]; 
   const narrowed = [...new Set((losses.data ?? []).flatMap((l) => l.narrowed))];
   const own = (rewrites.data ?? []).filter((r) => elements.some((e) => e.id === r.element));
   return (
-    <Section title="Rewrite">
+    <Section title="Transcode">
       {chosen && (
         <div className="space-y-1.5">
           <div className="flex items-center gap-2">
             <span className="w-12 shrink-0 text-soft">as</span>
             <Choose
-              name="Rewrite as"
+              name="Transcode to"
               value={chosen.name}
               options={offered.map((f) => ({
                 value: f.name,
@@ -92,7 +92,7 @@ export function RewriteSection({ elements, project }: { elements: ElementOut[]; 
             onChange={setTakeOver}
           />
           <Button disabled={order.isPending || (dropped.length > 0 && !mayGo)} onClick={() => order.mutate()}>
-            Rewrite{elements.length > 1 ? ` all ${elements.length}` : ""}
+            Transcode{elements.length > 1 ? ` all ${elements.length}` : ""}
           </Button>
           {order.error && <ProblemNote problem={asProblem(order.error)} />}
         </div>
@@ -131,7 +131,7 @@ function RewriteRow({ row, name }: { row: RewriteOut; name: string }) {
             Cancel
           </Button>
         ) : (
-          <SignButton name="Take it off the list" onClick={() => forget.mutate()}>
+          <SignButton name="Remove from list" onClick={() => forget.mutate()}>
             <X className="size-3.5" />
           </SignButton>
         )}

@@ -61,7 +61,7 @@ function RuleAsk({
   return (
     <Ask title={`Read others ${element.reading_words}`} open onClose={onClose}>
       <p className="mb-2 text-soft">
-        What is brought in from now on and fits all of this is read so, without asking. The first rule that
+        Files imported from now on that match all of this are read so, without asking. The first rule that
         fits counts.
       </p>
       <div className="space-y-2">

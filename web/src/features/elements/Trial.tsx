@@ -224,8 +224,8 @@ function Candidate({ element, trial, row, reading, onTake }: CandidateProps) {
         </p>
       )}
       {found?.score != null && (
-        <p className="mt-0.5 text-soft" title="Share of the edge pixels whose colour this reading foretells">
-          foretells <span className="num">{Math.round(found.score * 100)} %</span>
+        <p className="mt-0.5 text-soft" title="Share of the edge pixels whose colour this reading explains">
+          explains <span className="num">{Math.round(found.score * 100)} %</span> of the edge
         </p>
       )}
       {suggested && <p className="text-accent">suggested</p>}

@@ -1,4 +1,4 @@
-/** Arrivals that broke off: go on by dropping the same files again, take what came, or give it up. */
+/** Arrivals that broke off: go on by dropping the same files again, import the received files, or discard them. */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import type { ArrivalOut } from "../../api/bring";
 import { asProblem } from "../../api/client";
@@ -36,11 +36,11 @@ function One({ arrival, project }: { arrival: ArrivalOut; project: number }) {
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         {whole > 0 && (
           <Button disabled={finish.isPending} onClick={() => finish.mutate()}>
-            Take what came
+            Import received files
           </Button>
         )}
         <Button kind="quiet" disabled={giveUp.isPending} onClick={() => giveUp.mutate()}>
-          Give it up
+          Discard
         </Button>
       </div>
       {problem && <ProblemNote problem={asProblem(problem)} />}

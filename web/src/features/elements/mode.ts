@@ -1,7 +1,7 @@
 /** What the Elements desk shows of the chosen element; kept in the address. */
 export const MODES = [
   { value: "picture", label: "Picture" },
-  { value: "trial", label: "Readings on trial" },
+  { value: "trial", label: "Compare readings" },
   { value: "frames", label: "Frames" },
 ] as const;
 

@@ -74,9 +74,9 @@ function NewProject({ open, onClose }: { open: boolean; onClose: () => void }) {
         <TextField label="Name" value={name} onChange={setName} autoFocus />
         {add.error && <ProblemNote problem={asProblem(add.error)} />}
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button kind="main" type="submit" disabled={!name.trim() || add.isPending}>
-            Make it
+            Create
           </Button>
         </div>
       </form>

@@ -40,9 +40,9 @@ export function FilesRung({ setup }: { setup: RenderSetup }) {
 
   return (
     <Rung title="Files" says={FORMS[output.form]}>
-      <Line label="Form">
+      <Line label="Format">
         <Choose
-          name="Form"
+          name="Format"
           value={output.form}
           options={Object.entries(FORMS).map(([value, label]) => ({ value, label }))}
           onChange={(form) => choose(form as Form)}

@@ -35,8 +35,8 @@ export function LensRung({ setup }: SectionProps) {
             onCommit={(angle) => commit({ shutter: { ...shutter, angle } })}
           />
           <NumberField
-            name="Moments"
-            help="Moments that the rays are shared out over"
+            name="Shutter samples"
+            help="Points in time over which the rays are spread"
             value={shutter.moments}
             min={2}
             max={64}

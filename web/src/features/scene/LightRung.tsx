@@ -38,7 +38,7 @@ export function LightRung({ setup, elements }: SectionProps & { elements: Elemen
             onCommit={(bounces) => commit({ bounces })}
           />
           <NumberField
-            name="Spark limit"
+            name="Firefly clamp"
             help="Light that one indirect ray brings at most: against bright specks"
             value={setup.spark_limit}
             min={0.01}

@@ -113,12 +113,12 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
               }
               onClick={() => steer.mutate("again")}
             >
-              Make anew
+              Render again
             </Button>
           )}
           {!active && (
             <Button kind="quiet" title="Its elements and files stay" onClick={() => steer.mutate("forget")}>
-              Off the list
+              Remove from list
             </Button>
           )}
         </div>

@@ -24,7 +24,7 @@ export function BringScene({ project, main }: { project: number; main?: boolean 
         }}
       />
       <Button kind={main ? "main" : "plain"} onClick={() => input.current?.click()}>
-        <Plus className="size-3.5" /> Bring in
+        <Plus className="size-3.5" /> Import
       </Button>
     </>
   );

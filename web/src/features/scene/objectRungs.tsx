@@ -1,4 +1,5 @@
-/** Objects of a scene: their numbers, what catches shadows, and the layers they are rendered in. */
+/** Objects of a scene: their numbers, shadow catchers, and the layers they are rendered in. */
+import { counted } from "../../domain/words";
 import { ArrowDown, ArrowUp, Trash2 } from "lucide-react";
 import type { RenderSetup, SceneFacts } from "../../api/scenes";
 import { Button, SignButton } from "../../ui/basics";
@@ -10,11 +11,11 @@ import { useSetup } from "./setupStore";
 
 export function ObjectsRung({ setup, facts }: SectionProps) {
   const numbered = Object.keys(setup.numbers).length;
-  const says = `${numbered} numbered, ${setup.catchers.length} catch shadows`;
+  const says = `${numbered} numbered, ${counted(setup.catchers.length, "shadow catcher")}`;
   return (
     <Rung title="Objects" says={says}>
       <p className="text-soft">
-        A number makes a mask. What catches shadows is not seen itself: it stands in for the plate.
+        A number makes a mask. A shadow catcher is not seen itself: it stands in for a surface of the plate.
       </p>
       <table className="w-full">
         <thead className="text-left text-soft">
@@ -63,7 +64,7 @@ function ObjectRow({ node, setup }: { node: SceneFacts["nodes"][number]; setup: 
       <td>
         <input
           type="checkbox"
-          aria-label={`${node.name} catches shadows`}
+          aria-label={`${node.name} is a shadow catcher`}
           checked={catches}
           onChange={() =>
             commit({

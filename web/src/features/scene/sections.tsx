@@ -66,7 +66,7 @@ export function FramesRung({ setup, facts }: SectionProps) {
       </div>
       <Line label="Rate">
         <Choose
-          name="Frames a second"
+          name="Frame rate (fps)"
           value={setup.rate}
           options={[...new Set([setup.rate, "24", "24000/1001", "25", "30", "30000/1001", "50", "60"])].map(
             (rate) => ({

@@ -53,7 +53,7 @@ describe("the set-up that is worked on", () => {
 
   it("knows what a pass still needs", () => {
     const setup = now().document;
-    expect(missingFor("catcher", setup)).toMatch(/catches shadows/);
+    expect(missingFor("catcher", setup)).toMatch(/shadow catcher/);
     expect(missingFor("catcher", { ...setup, catchers: ["shore"] })).toBeNull();
     expect(
       missingFor("sky", { ...setup, environment: { picture: "e1", strength: 1, turn: 0, visible: false } }),

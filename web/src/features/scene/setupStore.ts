@@ -147,7 +147,7 @@ export function firstSetup(seconds: number): RenderSetup {
 
 /** What a pass needs that the set-up does not give yet, in words; null where nothing is missing. */
 export function missingFor(need: string | null, setup: RenderSetup): string | null {
-  if (need === "catcher" && setup.catchers.length === 0) return "needs an object that catches shadows";
+  if (need === "catcher" && setup.catchers.length === 0) return "needs a shadow catcher";
   if (need === "plate" && setup.plate === null) return "needs a plate";
   if (need === "sky" && !setup.environment?.visible) return "needs a visible environment";
   if (need === "glare" && !setup.glare?.strength) return "needs a glare";

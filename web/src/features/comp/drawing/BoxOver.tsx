@@ -58,7 +58,7 @@ export function BoxOver({ ground, tool }: { ground: Ground; tool: Boxes }) {
             key={i}
             box={box}
             what={what}
-            words={tool.kind === "card" ? "card" : what === "stay" ? "stays" : "goes"}
+            words={tool.kind === "card" ? "screen" : what === "stay" ? "stays" : "goes"}
             ground={ground}
           />
         ))}
@@ -120,7 +120,7 @@ async function pick(
       .getState()
       .commit(
         (d) => withMatte(d, tool.owner, (m) => withPart(m, tool.part, change)),
-        `card of the key of ${layer.name}`,
+        `screen colour of the key of ${layer.name}`,
       );
     useDesk.setState({ tool: null });
     return null;

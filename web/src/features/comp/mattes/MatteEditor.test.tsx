@@ -46,20 +46,23 @@ const type = async (label: string, text: string) => {
   await act(() => Promise.resolve(fireEvent.blur(input)));
 };
 
+/** ↓ on a closed list takes the next one. */
+const nextOption = (list: HTMLElement) => act(() => void fireEvent.keyDown(list, { key: "ArrowDown" }));
+
 describe("the matte of a layer", () => {
   it("says what it is for while there is none", () => {
     editor();
     expect(screen.getByText(/White keeps, black removes/)).toBeVisible();
-    expect(screen.queryByText("specks")).toBeNull();
+    expect(screen.queryByText("remove specks")).toBeNull();
   });
 
   it("is a list whose parts come in one after another", async () => {
     const { words } = editor(newChannel("layer:layer1"), newShape());
-    expect(words()).toMatch(/^alpha of plate plus ellipse$/);
-    await press(part(2).getByRole("radio", { name: "minus" }));
-    expect(words()).toBe("alpha of plate minus ellipse");
-    await press(part(2).getByRole("radio", { name: "only in" }));
-    expect(words()).toMatch(/^alpha of plate .*ellipse$/);
+    expect(words()).toMatch(/^alpha of plate, add ellipse$/);
+    nextOption(part(2).getByRole("combobox", { name: "How part 2 is combined" }));
+    expect(words()).toBe("alpha of plate, subtract ellipse");
+    nextOption(part(2).getByRole("combobox", { name: "How part 2 is combined" }));
+    expect(words()).toMatch(/^alpha of plate, intersect ellipse$/);
     await press(part(1).getByRole("checkbox", { name: "Part 1 on" }));
     expect(words()).not.toMatch(/plate/);
   });
@@ -84,10 +87,10 @@ describe("the matte of a layer", () => {
   it("is refined by numbers that are typed", async () => {
     const { matte, write } = editor(newChannel("layer:layer1"));
     for (const [name, text] of [
-      ["specks", "20"],
-      ["holes", "12"],
+      ["remove specks", "20"],
+      ["fill holes", "12"],
       ["steady", "2"],
-      ["grow", "-0.75"],
+      ["grow / shrink", "-0.75"],
       ["soften", "1.5"],
     ] as const)
       await type(name, text);
@@ -100,19 +103,24 @@ describe("the matte of a layer", () => {
   it("warns of a shrink that hides what is wrong elsewhere", async () => {
     editor(newChannel("layer:layer1"));
     expect(screen.queryByRole("note")).toBeNull();
-    await type("grow", "-2.9");
+    await type("grow / shrink", "-2.9");
     expect(screen.queryByRole("note")).toBeNull();
-    await type("grow", "-4");
+    await type("grow / shrink", "-4");
     expect(screen.getByRole("note")).toHaveTextContent("Shrunk by 4 px.");
     expect(screen.getByRole("note")).toHaveTextContent("try the reading");
   });
 
   it("takes the card out of edges only where there is a key of its own", () => {
+    const last = () => {
+      const edges = () => screen.getByRole("combobox", { name: "Edge colour" });
+      for (let i = 0; i < 3; i += 1) nextOption(edges());
+      return edges().textContent;
+    };
     editor(newChannel("layer:layer1"));
-    expect(screen.queryByRole("radio", { name: "Without card" })).toBeNull();
+    expect(last()).toBe("From inside");
     cleanup();
     editor(newKey(""));
-    expect(screen.getByRole("radio", { name: "Without card" })).toBeVisible();
+    expect(last()).toBe("Remove screen colour");
   });
 
   it("is looked at as a whole, or one part of it alone", async () => {

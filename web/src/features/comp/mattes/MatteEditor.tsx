@@ -21,7 +21,7 @@ import {
   type Part,
 } from "../../../domain/mattes";
 import { Button } from "../../../ui/basics";
-import type { Option } from "../../../ui/Choose";
+import { Choose, type Option } from "../../../ui/Choose";
 import { Segments } from "../../../ui/Segments";
 import { Tick } from "../../../ui/Tick";
 import { AnimatedNumber } from "../AnimatedNumber";
@@ -33,14 +33,27 @@ import { FrameLimits } from "../FrameLimits";
 import { PartRow } from "./PartRow";
 import { showMatte } from "./showing";
 
-const REFINE: [string, [number, number], [number, number], string, string][] = [
-  ["specks", [0, 1e6], [0, 500], "Regions of fewer pixels than this are dropped", "px"],
-  ["holes", [0, 1e6], [0, 500], "Enclosed holes of fewer pixels than this are filled", "px"],
-  ["steady", [0, 5], [0, 5], "Median over so many frames before and after, against flicker", "fr"],
-  ["grow", [-200, 200], [-10, 10], "Above 0 grows, below 0 shrinks, by fractions of a pixel", "px"],
-  ["soften", [0, 200], [0, 20], "Standard deviation", "px"],
+const REFINE: [string, string, [number, number], [number, number], string, string][] = [
+  ["specks", "remove specks", [0, 1e6], [0, 500], "Removes kept regions of fewer pixels than this", "px"],
+  ["holes", "fill holes", [0, 1e6], [0, 500], "Fills enclosed holes of fewer pixels than this", "px"],
+  ["steady", "steady", [0, 5], [0, 5], "Median over so many frames before and after, against flicker", "fr"],
+  [
+    "grow",
+    "grow / shrink",
+    [-200, 200],
+    [-10, 10],
+    "Above 0 grows, below 0 shrinks, by fractions of a pixel",
+    "px",
+  ],
+  ["soften", "soften", [0, 200], [0, 20], "Standard deviation", "px"],
 ];
 const WHOLE = new Set(["specks", "holes", "steady"]);
+/** Where soft edges of a matte take their colour from; the last one needs a key of the layer itself. */
+const EDGES: Option[] = [
+  { value: "plain", label: "As it is" },
+  { value: "inside", label: "From inside", help: "That of what is kept in full nearby" },
+  { value: "card", label: "Remove screen colour", help: "Takes the screen's light out, before the steps" },
+];
 /** Pixels from which on shrinking cuts into the picture itself. */
 const CHOKE = 3;
 
@@ -90,7 +103,8 @@ export function MatteEditor({ store, layer, step, called }: Props) {
     <div className="space-y-1.5">
       {matte.parts.length === 0 ? (
         <p className="text-soft">
-          White keeps, black removes. Take a channel of a layer or an element, key a card, draw or paint.
+          White keeps, black removes. Take a channel of a layer or an element, key a green or blue screen,
+          draw or paint.
         </p>
       ) : (
         <Shown owner={owner} />
@@ -158,7 +172,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                   tool("card");
                 }}
               >
-                Key of a green or blue card
+                Key of a green or blue screen
               </DropdownMenu.Item>
               <DropdownMenu.Item
                 className={item}
@@ -199,13 +213,12 @@ export function MatteEditor({ store, layer, step, called }: Props) {
       </div>
       {matte.parts.length > 0 && (
         <>
-          {REFINE.map(([field, [min, max], slider, help, unit]) => (
+          {REFINE.map(([field, name, [min, max], slider, help, unit]) => (
             <AnimatedNumber
               key={field}
-              {...{ store, layer, field, min, max, slider, help, unit }}
+              {...{ store, layer, field, name, min, max, slider, help, unit }}
               path={{ of: "matte", step, part: null }}
-              what={`${field} of the matte of ${called}`}
-              name={field}
+              what={`${name} of the matte of ${called}`}
               step={WHOLE.has(field) ? 1 : 0.1}
               digits={WHOLE.has(field) ? 0 : 2}
               whole={field === "steady"}
@@ -215,31 +228,17 @@ export function MatteEditor({ store, layer, step, called }: Props) {
           {matte.grow <= -CHOKE && <Choked grow={matte.grow} layer={layer} />}
           {step === null && (
             <div className="flex min-h-7 items-center gap-2">
-              <span className="shrink-0 text-soft" title="The colour of what is kept in part">
-                edges
+              <span className="w-20 shrink-0 text-soft" title="The colour of what is kept in part">
+                edge colour
               </span>
-              <Segments
+              <Choose
                 name="Edge colour"
-                small
+                live
                 value={matte.edges}
-                choices={[
-                  { value: "plain", label: "As they are" },
-                  {
-                    value: "inside",
-                    label: "From inside",
-                    tip: "In the colour of what is kept in full nearby: no old background in them",
-                  },
-                  ...(keyed
-                    ? [
-                        {
-                          value: "card" as const,
-                          label: "Without card",
-                          tip: "The card's light taken out of hair and blur, before the steps",
-                        },
-                      ]
-                    : []),
-                ]}
-                onChange={(edges) => change((m) => ({ ...m, edges }), `edge colour of ${called}`)}
+                options={keyed ? EDGES : EDGES.filter((e) => e.value !== "card")}
+                onChange={(edges) =>
+                  change((m) => ({ ...m, edges: edges as Matte["edges"] }), `edge colour of ${called}`)
+                }
               />
             </div>
           )}
@@ -250,7 +249,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
             onChange={(frames) => change((m) => ({ ...m, ...frames }), `frames of the matte of ${called}`)}
           />
           <Tick
-            label="inverted: keeps what it else would remove"
+            label="inverted"
             checked={matte.inverted}
             onChange={(inverted) =>
               change((m) => ({ ...m, inverted }), `matte of ${called} ${inverted ? "inverted" : "as it was"}`)
@@ -270,8 +269,8 @@ export function MatteEditor({ store, layer, step, called }: Props) {
 const SEEN = [
   { value: "picture", label: "Picture", tip: "What was looked at before" },
   { value: "alpha", label: "Grey", tip: "The matte alone: white keeps, black removes" },
-  { value: "tint", label: "Tint", tip: "A colour over what it removes" },
-  { value: "band", label: "Band", tip: "Only where it keeps in part" },
+  { value: "tint", label: "Tint", tip: "A colour over what the matte removes" },
+  { value: "band", label: "Edge band", tip: "Only where the matte lies between 0 and 1" },
   { value: "colour", label: "Cut-out", tip: "What is kept, over the background that is chosen above" },
 ] as const;
 
@@ -281,8 +280,7 @@ function Shown({ owner }: { owner: Owner }) {
   const here = shown?.part === null && shown.owner.layer === owner.layer && shown.owner.step === owner.step;
   const value = here ? (SEEN.find((s) => s.value === look.channel)?.value ?? "alpha") : "picture";
   return (
-    <div className="flex items-center gap-2">
-      <span className="shrink-0 text-soft">see</span>
+    <div className="flex items-center">
       <Segments
         name="See the matte as"
         small

@@ -10,7 +10,7 @@ import {
   type Part,
   type PartChange,
 } from "../../../domain/mattes";
-import type { Option } from "../../../ui/Choose";
+import { Choose, type Option } from "../../../ui/Choose";
 import { SignButton } from "../../../ui/basics";
 import { Segments } from "../../../ui/Segments";
 import { useDesk } from "../deskState";
@@ -38,11 +38,11 @@ interface Props {
   onToggle: () => void;
 }
 
-const HOW: { value: Part["how"]; label: string; tip: string }[] = [
-  { value: "add", label: "plus", tip: "Kept where either keeps" },
-  { value: "subtract", label: "minus", tip: "Taken out of what is there" },
-  { value: "intersect", label: "only in", tip: "Kept only where both keep" },
-  { value: "exclude", label: "either", tip: "Kept where one of the two keeps, not both" },
+const HOW: Option[] = [
+  { value: "add", label: "add", help: "Kept where either keeps" },
+  { value: "subtract", label: "subtract", help: "Removed from what is kept so far" },
+  { value: "intersect", label: "intersect", help: "Kept only where both keep" },
+  { value: "exclude", label: "exclude", help: "Kept where one of the two keeps, not where both do" },
 ];
 
 export function PartRow(props: Props) {
@@ -76,12 +76,12 @@ export function PartRow(props: Props) {
         {part.kind === "paint" ? (
           <span className="truncate text-soft">paint, over what is above</span>
         ) : (
-          <Segments
-            name={`How part ${index + 1} comes in`}
-            small
+          <Choose
+            name={`How part ${index + 1} is combined`}
+            live
             value={part.how}
-            choices={HOW}
-            onChange={(how) => set({ how }, "combination in the matte")}
+            options={HOW}
+            onChange={(how) => set({ how: how as Part["how"] }, "combination in the matte")}
           />
         )}
         <SignButton

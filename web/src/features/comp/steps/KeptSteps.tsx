@@ -106,7 +106,7 @@ export function KeptSteps({ project, steps, onUse, of }: Props) {
           )}
           {keep.error && <ProblemNote problem={asProblem(keep.error)} />}
           <div className="flex justify-end gap-2">
-            <Button onClick={() => setAsking(false)}>Leave it</Button>
+            <Button onClick={() => setAsking(false)}>Cancel</Button>
             <Button kind="main" type="submit" disabled={!name.trim() || keep.isPending}>
               Keep it
             </Button>

@@ -88,7 +88,7 @@ export function Where({ store, layer, step, index, table }: Props) {
             or acts on
           </span>
           <Choose
-            name={`Further channel ${table.title} acts on`}
+            name={`Extra channel that ${table.title} acts on`}
             value={step.further || PICTURE}
             options={[
               { value: PICTURE, label: "the picture" },

@@ -17,7 +17,7 @@ export type Routes = Partial<Record<Output, Route>>;
 
 export const OUTPUTS: Output[] = ["R", "G", "B", "A"];
 
-/** What a source offers besides R, G, B, A; further planes of an element come behind. */
+/** What a source offers besides R, G, B, A; extra planes of an element come behind. */
 export const MADE = ["luma", "hue", "lightness", "saturation", "cb", "cr", "min", "max"];
 
 export const OUTPUT_TITLES: Record<string, [string, string, string]> = {

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { queries } from "../../../api/queries";
 
-/** Further channels of an element that a source shows. */
+/** Extra channels of an element that a source shows. */
 export function useFurther(key: string | undefined): string[] {
   const project = Number(useParams()["project"]);
   const elements = useQuery(queries.elements(project));

@@ -1,6 +1,5 @@
 /** A channel and which of its values keep, with their histogram over the handles. */
 import { useQuery } from "@tanstack/react-query";
-import { Columns3 } from "lucide-react";
 import { compCalls } from "../../../../api/comps";
 import { numberAt } from "../../../../domain/parts";
 import { trimmed } from "../../../../domain/words";
@@ -47,7 +46,7 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
         />
         <Button
           className="ml-auto min-h-6 px-1.5 py-0"
-          title="Mark what stays and what goes, and see which channel tells them apart best"
+          title="Channel board: mark what stays and what goes, and see which channel tells them apart best"
           onClick={() =>
             useDesk.setState({
               board: { owner, part: index, source: part.source },
@@ -56,7 +55,7 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
             })
           }
         >
-          <Columns3 className="size-3.5" /> Board
+          Board
         </Button>
       </Line>
       <Values {...{ store, layer, owner, part, index }} />

@@ -1,4 +1,4 @@
-/** A key: the card's colour from a piece of it, its evenness, the ends, and what is surely in or out. */
+/** A key: the screen's colour from a piece of it, its evenness, black and white point, core and garbage matte. */
 import { Pipette } from "lucide-react";
 import { cardOf, newShape, addPart, withMatte } from "../../../../domain/mattes";
 import { changeSteps } from "../../../../domain/comp";
@@ -24,7 +24,7 @@ export function KeyFields(props: FieldsProps<"key">) {
   const sure = (how: "add" | "subtract") =>
     commit(
       (d) => withMatte(d, owner, (m) => addPart(m, newShape({ shape: "free", how }))),
-      `what is surely ${how === "add" ? "in" : "out"} for ${called}`,
+      `${how === "add" ? "core" : "garbage"} matte for ${called}`,
     );
   return (
     <>
@@ -34,11 +34,11 @@ export function KeyFields(props: FieldsProps<"key">) {
           small
           value={part.by}
           choices={[
-            { value: "card", label: "Card’s colour", tip: "How much of the card's colour a pixel holds" },
+            { value: "card", label: "Screen colour", tip: "How much of the screen's colour a pixel holds" },
             {
               value: "plate",
               label: "Clean plate",
-              tip: "How far a pixel is from the same set without anybody",
+              tip: "How far a pixel is from the same shot without the subject",
             },
           ]}
           onChange={(by) =>
@@ -51,7 +51,7 @@ export function KeyFields(props: FieldsProps<"key">) {
       </Line>
       {part.by === "card" && (
         <>
-          <Line name="card">
+          <Line name="screen colour">
             <span
               className="h-6 w-10 shrink-0 rounded border border-line"
               style={{ background: hexOf(codeOfLight(part.colour)) }}
@@ -61,7 +61,7 @@ export function KeyFields(props: FieldsProps<"key">) {
             <Button
               aria-pressed={picking}
               className={`min-h-6 px-1.5 py-0 ${picking ? "border-accent bg-accent-soft text-accent" : ""}`}
-              title="Drag over a clean piece of the card in the picture"
+              title="Drag over a clean area of the screen in the picture"
               onClick={() =>
                 useDesk.setState({ tool: picking ? null : { kind: "card", owner, part: index } })
               }
@@ -69,9 +69,9 @@ export function KeyFields(props: FieldsProps<"key">) {
               <Pipette className="size-3.5" /> {picking ? "Drag over it" : "Pick it"}
             </Button>
           </Line>
-          <Line name="the card is">
+          <Line name="screen is">
             <Segments
-              name="Evenness of the card"
+              name="Evenness of the screen"
               small
               value={part.uneven}
               choices={[
@@ -79,11 +79,15 @@ export function KeyFields(props: FieldsProps<"key">) {
                 {
                   value: "fit",
                   label: "Uneven",
-                  tip: "Its brightness is found around what stands before it",
+                  tip: "Its brightness is measured around the subject",
                 },
-                { value: "plate", label: "As in a plate", tip: "A picture of the same card, empty" },
+                {
+                  value: "plate",
+                  label: "As in a plate",
+                  tip: "A picture of the same screen without the subject",
+                },
               ]}
-              onChange={(uneven) => set({ uneven }, "evenness of the card")}
+              onChange={(uneven) => set({ uneven }, "evenness of the screen")}
             />
           </Line>
         </>
@@ -101,8 +105,8 @@ export function KeyFields(props: FieldsProps<"key">) {
       <PartNumber
         of={props}
         field="black"
-        name="black end"
-        help="What keeps less than this is removed"
+        name="black point"
+        help="What the key keeps less of than this is removed"
         min={-10}
         max={10}
         step={0.005}
@@ -112,8 +116,8 @@ export function KeyFields(props: FieldsProps<"key">) {
       <PartNumber
         of={props}
         field="white"
-        name="white end"
-        help="What keeps more than this is kept in full"
+        name="white point"
+        help="What the key keeps more of than this is kept in full"
         min={-10}
         max={10}
         step={0.005}
@@ -139,14 +143,14 @@ export function KeyFields(props: FieldsProps<"key">) {
           onClick={() => sure("add")}
           title="A shape that is kept whatever the key says"
         >
-          Surely in
+          Core matte
         </Button>
         <Button
           className="min-h-6 px-1.5 py-0"
           onClick={() => sure("subtract")}
           title="A shape that is removed whatever the key says"
         >
-          Surely out
+          Garbage matte
         </Button>
         {spill && part.by === "card" && (
           <Button
@@ -154,8 +158,8 @@ export function KeyFields(props: FieldsProps<"key">) {
             disabled={taken}
             title={
               taken
-                ? "A step takes the spill off already"
-                : "A step that takes the card's light off, before the matte"
+                ? "The layer has a despill step already"
+                : "Adds a step that removes the screen's light, before the matte"
             }
             onClick={() =>
               commit(
@@ -164,11 +168,11 @@ export function KeyFields(props: FieldsProps<"key">) {
                     ...steps,
                     { ...newStep(spill), screen: card } as never,
                   ]),
-                `spill of ${layer.name}`,
+                `despill of ${layer.name}`,
               )
             }
           >
-            Take spill off
+            Add despill
           </Button>
         )}
       </div>

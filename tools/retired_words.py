@@ -1,0 +1,69 @@
+"""Refuse words that the project no longer uses on screen and in prose; docs/GLOSSARY.md has those it does."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+#: A retired word, and the one that took its place.
+RETIRED = {
+    r"\bReadings on trial\b": "Compare readings",
+    r"\bIt alone\b|\bUp to it\b": "Layer, Up to layer",
+    r"\b(black|white) end\b": "black point, white point",
+    r"\b[Ss]urely (in|out)\b": "core matte, garbage matte",
+    r"\b[Ww]ithout (the )?card\b": "Remove screen colour",
+    r"\b(green|blue) cards?\b|\bcard's (light|colour|channel|noise)\b": "green screen, blue screen",
+    r"\b[Tt]ake(s)? (the )?spill off\b": "despill",
+    r"\b[Bb]ring (it |them |the files )?in\b|\b[Bb]rought in\b": "import",
+    r"\b[Oo]ff the list\b": "remove from list",
+    r"\b[Mm]ake anew\b": "render again",
+    r"\b[Ff]rames a second\b": "frame rate (fps)",
+    r"\b(Make|Leave) it\b": "Create, Cancel",
+    r"\b[Gg]ive it up\b|\b[Tt]ake what came\b": "Discard, Import received files",
+    r"\bforetell": "predict, explain",
+    r"\b[Ff]urther (channels?|planes?)\b": "extra channel",
+    r"\b[Ss]park limit\b": "firefly clamp",
+    r"\bcatch(es)? shadows\b": "shadow catcher",
+    r"\b(before|after) encoding\b": "in linear light, in encoded values",
+    r"\b[Mm]erge operator\b": "blend mode",
+}  # fmt: skip
+#: Where prose and strings stand; what is written by a program is left out.
+PLACES = (
+    "web/src",
+    "core",
+    "server",
+    "docs/guide",
+    "docs/*.md",
+    "README.md",
+    "ARCHITECTURE.md",
+    "tests/browser",
+)
+LEFT_OUT = {"web/src/api/schema.d.ts", "docs/readings-matrix.md"}
+
+
+def found() -> list[str]:
+    """Each retired word with its place, as ``file:line``."""
+    listed = subprocess.run(
+        ["git", "ls-files", *PLACES], cwd=ROOT, capture_output=True, text=True, check=True
+    ).stdout.split()
+    rows = []
+    for name in listed:
+        path = ROOT / name
+        if name in LEFT_OUT or path.suffix not in {".py", ".ts", ".tsx", ".md"} or not path.exists():
+            continue
+        for number, line in enumerate(path.read_text("utf-8").splitlines(), 1):
+            rows += [
+                f"{name}:{number}: {match.group()!r} is now: {instead}"
+                for pattern, instead in RETIRED.items()
+                for match in re.finditer(pattern, line)
+            ]
+    return rows
+
+
+if __name__ == "__main__":
+    rows = found()
+    print("\n".join(rows))
+    sys.exit(1 if rows else 0)
