@@ -44,22 +44,25 @@ PLACES = (
 LEFT_OUT = {"web/src/api/schema.d.ts", "docs/readings-matrix.md"}
 
 
+def in_text(name: str, text: str) -> list[str]:
+    """Each retired word of a text, as ``name:line: word``, with what it is called now."""
+    return [
+        f"{name}:{number}: {match.group()!r} is now: {instead}"
+        for number, line in enumerate(text.splitlines(), 1)
+        for pattern, instead in RETIRED.items()
+        for match in re.finditer(pattern, line)
+    ]
+
+
 def found() -> list[str]:
-    """Each retired word with its place, as ``file:line``."""
-    listed = subprocess.run(
-        ["git", "ls-files", *PLACES], cwd=ROOT, capture_output=True, text=True, check=True
-    ).stdout.split()
+    """The retired words of the whole project."""
+    command = ["git", "ls-files", *PLACES]
+    listed = subprocess.run(command, cwd=ROOT, capture_output=True, text=True, check=True).stdout.split()
     rows = []
     for name in listed:
         path = ROOT / name
-        if name in LEFT_OUT or path.suffix not in {".py", ".ts", ".tsx", ".md"} or not path.exists():
-            continue
-        for number, line in enumerate(path.read_text("utf-8").splitlines(), 1):
-            rows += [
-                f"{name}:{number}: {match.group()!r} is now: {instead}"
-                for pattern, instead in RETIRED.items()
-                for match in re.finditer(pattern, line)
-            ]
+        if name not in LEFT_OUT and path.suffix in {".py", ".ts", ".tsx", ".md"} and path.exists():
+            rows += in_text(name, path.read_text("utf-8"))
     return rows
 
 

@@ -26,7 +26,12 @@ def main() -> None:
             comp(hand, "comp-dark")
 
 
+#: Every picture that is on the page has come, or cannot come.
+COMPLETE = "return [...document.images].every((image) => image.complete)"
+
+
 def save(hand: Hand, name: str) -> None:
+    until(lambda: hand.driver.execute_script(COMPLETE), "every picture on the page")
     time.sleep(0.6)
     hand.driver.save_screenshot(str(TARGET / f"{name}.png"))
 

@@ -1,12 +1,31 @@
-"""A browser and a signed-in hand."""
+"""A browser and a signed-in hand; what a failing test leaves of its page."""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
-from browser.driver import browser
+from browser.driver import browser, keep_page
 from browser.hand import Hand
+from selenium.common.exceptions import WebDriverException
+
+LEFT = Path(__file__).resolve().parents[2] / "var" / "failed-tests"
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item, call):
+    """A failing test leaves a picture of its page and the page's log."""
+    report = yield
+    driver = item.funcargs.get("chromium") if hasattr(item, "funcargs") else None
+    if report.when == "call" and report.failed and driver is not None:
+        try:
+            left = keep_page(driver, LEFT, re.sub(r"[^\w-]+", "_", item.name))
+        except WebDriverException as error:
+            left = f"The page could not be kept: {error}"
+        report.sections.append(("The page as it was", left))
+    return report
 
 
 @pytest.fixture(scope="session")

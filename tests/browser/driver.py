@@ -6,11 +6,13 @@ import contextlib
 import shutil
 import tempfile
 from collections.abc import Iterator
+from pathlib import Path
 
 from selenium import webdriver
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.chrome.webdriver import WebDriver
+from selenium.webdriver.common.by import By
 
 FLAGS = [
     "--headless=new",
@@ -47,6 +49,17 @@ def browser(width: int = 1280, height: int = 800, *, dark: bool = False) -> Iter
     finally:
         driver.quit()
         shutil.rmtree(profile, ignore_errors=True)
+
+
+def keep_page(driver: WebDriver, folder: Path, name: str) -> str:
+    """Keep what the browser shows: a picture, and a text with address, words and log; tells both paths."""
+    folder.mkdir(parents=True, exist_ok=True)
+    picture, text = folder / f"{name}.png", folder / f"{name}.txt"
+    driver.save_screenshot(str(picture))
+    words = driver.find_element(By.TAG_NAME, "body").text
+    log = "\n".join(f"{row['level']} {row['message']}" for row in driver.get_log("browser"))
+    text.write_text(f"{driver.current_url}\n\n{words}\n\n{log}\n")
+    return f"{picture}\n{text}"
 
 
 def resize(driver: WebDriver, width: int, height: int) -> None:
