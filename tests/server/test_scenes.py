@@ -210,7 +210,7 @@ def test_made_anew_every_comp_follows(ada, project, sign, comp):
 def test_a_render_is_refused_before_any_work(ada, sign):
     for change, words in [
         ({"camera": "drone"}, "no camera drone"),
-        ({"passes": ["caught"]}, "catches shadows"),
+        ({"passes": ["caught"]}, "shadow catcher"),
         ({"environment": {"picture": "e999"}}, "e999 is not an element"),
         ({"environment": {"picture": "/etc/passwd"}}, "not an element"),
         ({"last": 2_000_000}, "last"),

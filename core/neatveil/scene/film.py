@@ -172,7 +172,7 @@ def check(
         raise ValueRefused(f"The {needs['later'].name} pass needs to know where things are one frame later.")
     if "catcher" in needs and not (world.part_role == CATCHER).any():
         raise ValueRefused(
-            "The caught pass needs an object that is a shadow catcher.",
+            "The caught pass needs a shadow catcher.",
             advice="Name one as a catcher, or leave the pass out.",
             where="caught",
         )

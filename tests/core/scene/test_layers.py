@@ -143,7 +143,7 @@ def test_the_true_composite_is_what_laying_over_gives():
 
 def test_what_passes_need_is_said():
     scene = three_cards()
-    with pytest.raises(ValueRefused, match="object that catches shadows"):
+    with pytest.raises(ValueRefused, match="needs a shadow catcher"):
         render_frame(scene, setup(passes=["caught"]), 1)
     with pytest.raises(ValueRefused, match="needs a plate"):
         render_frame(scene, setup(passes=["composite"]), 1)

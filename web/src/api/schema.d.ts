@@ -20,7 +20,7 @@ export interface paths {
         post?: never;
         /**
          * Forget Arrival
-         * @description Give it up, with what came of it.
+         * @description Discard it, with the files that were received.
          */
         delete: operations["elements_api_arrivals_forget_arrival"];
         options?: never;
@@ -1193,7 +1193,7 @@ export interface paths {
         put?: never;
         /**
          * Make Render Anew
-         * @description Make it anew, perhaps by a changed set-up; comps that use it follow once it is done.
+         * @description Render it again, perhaps by a changed set-up; comps that use it follow once it is done.
          */
         post: operations["scenes_renders_api_make_render_anew"];
         delete?: never;
@@ -1929,9 +1929,9 @@ export interface components {
         };
         /**
          * CardOut
-         * @description The card's light, linear, and which card that is.
+         * @description The screen's light, linear, and which screen that is.
          *
-         *     ``black``, ``white``: the ends that clear the card and keep the core of what stands before it whole.
+         *     ``black``, ``white``: the points that clear the screen and keep the core of the subject whole.
          */
         CardOut: {
             /** Black */
@@ -3177,7 +3177,7 @@ export interface components {
         };
         /**
          * Element
-         * @description Something brought in: where its pixels are and how they are read.
+         * @description An imported file or sequence: where its pixels are and how they are read.
          */
         Element: {
             /**
@@ -5269,7 +5269,7 @@ export interface components {
         Matte: {
             /**
              * edge colour
-             * @description What is kept in part: as it is; in the colour of what is kept in full nearby; or with the card's light taken out of it, before the steps, where there is a key of the layer's own card.
+             * @description What is kept in part: as it is; in the colour of what is kept in full nearby; or with the screen's light taken out of it, before the steps, where the matte keys the layer itself.
              * @default plain
              * @enum {string}
              */
@@ -6521,7 +6521,7 @@ export interface components {
             plate?: string | null;
             /**
              * Frame rate
-             * @description Exact frames a second, such as 25 or 24000/1001.
+             * @description Exact frame rate in frames per second, such as 25 or 24000/1001.
              * @example 25
              * @example 24000/1001
              */
