@@ -13,21 +13,19 @@ DEMO_FRAMES = 12
 
 @pytest.fixture(scope="session")
 def application() -> Iterator[object]:
-    from application import Application
-    from cluster import Cluster, free_port
-    from pytest_cluster import APPLICATIONS, POSTGRES
+    from cluster import free_port
+
+    from tools.pytest_cluster import APPLICATIONS, application_in, end
 
     # inside the run's folder: what a killed run leaves is swept away with it by the next one
     process = os.environ.get("PYTEST_XDIST_WORKER", "alone")
     var = Path(os.environ["NEATVEIL_TEST_CLUSTER"]) / APPLICATIONS / process
     var.mkdir(parents=True)
-    cluster = Cluster(var / POSTGRES, durable=False)
-    whole = Application(var, cluster)
+    whole = application_in(var)
     whole.prepare(demo=True, demo_frames=DEMO_FRAMES)
     whole.start(free_port())
     yield whole
-    whole.stop()
-    cluster.remove()
+    end(whole)
 
 
 @pytest.fixture(scope="session")

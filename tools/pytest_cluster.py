@@ -20,8 +20,8 @@ from application import Application  # noqa: E402
 from cluster import Cluster  # noqa: E402
 
 PREFIX = "neatveil-test-"
-#: In a run's folder: the applications of its test processes, and in each of them its database.
-APPLICATIONS, POSTGRES = "applications", "postgres"
+#: In a run's folder: the applications of its test processes, each with a database of its own.
+APPLICATIONS = "applications"
 _own: list[Cluster] = []
 
 
@@ -30,14 +30,22 @@ def _needed(arguments: list[str]) -> bool:
     return not paths or not all("tests/core" in p for p in paths)
 
 
+def application_in(var: Path) -> Application:
+    """A test process's application, with a fast database whose data is thrown away."""
+    return Application(var, Cluster(var / "postgres", durable=False))
+
+
+def end(application: Application) -> None:
+    application.stop()
+    application.cluster.remove()
+
+
 def _sweep() -> None:
     for folder in Path(tempfile.gettempdir()).glob(f"{PREFIX}*"):
         pid = folder.name.removeprefix(PREFIX)
         if not pid.isdigit() or not Path(f"/proc/{pid}").exists():
             for var in folder.glob(f"{APPLICATIONS}/*"):
-                cluster = Cluster(var / POSTGRES, durable=False)
-                Application(var, cluster).stop()
-                cluster.stop()
+                end(application_in(var))
             Cluster(folder, durable=False).remove()
 
 

@@ -25,7 +25,7 @@ def checked_place(project_id: int, place: str) -> Path:
         or any(p in {".", ".."} or p.startswith(".") or "\0" in p for p in parts)
     ):
         raise ValueRefused(
-            f"{place!r} cannot be a place for a delivery.",
+            f"{place!r} cannot be a folder for a delivery.",
             advice="Write a folder such as dusk/v1; no part may begin with a dot.",
             where="place",
         )

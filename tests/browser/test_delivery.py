@@ -51,7 +51,7 @@ def test_an_impossible_order_says_why_where_it_stands(hand):
     hand.type_into("Last frame", "2")
     hand.type_into("Folder", "../outside")
     hand.click("Deliver")
-    hand.wait_for("cannot be a place for a delivery")
+    hand.wait_for("cannot be a folder for a delivery")
 
 
 def test_a_delivery_is_cancelled_and_goes_on(hand):

@@ -52,9 +52,6 @@ class Part(Animated):
         "add", title="how",
         description="add: kept where either keeps; subtract: taken out of what is there; "
         "intersect: only where both keep; exclude: where one of the two keeps.",
-        json_schema_extra={"labels": {
-            "add": "add", "subtract": "subtract", "intersect": "intersect", "exclude": "exclude",
-        }},
     )  # fmt: skip
     inverted: bool = Field(False, title="inverted", description="Black keeps, white removes.")
     first: int | None = Field(

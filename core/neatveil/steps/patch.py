@@ -3,7 +3,7 @@
 Colour is taken out of the alpha on the way in and put back under the new alpha on the way out, unless a side
 is said to be premultiplied. Colour of a source is light where that source's alpha is 0, and stays as it is;
 alpha, extra channels and constants are plain numbers. Where a source has neither colour nor alpha its
-channels say 0, and count as far as the new alpha covers. What is not rerouted keeps every bit.
+channels are those of black, and count as far as the new alpha covers. What is not rerouted keeps every bit.
 """
 
 from __future__ import annotations

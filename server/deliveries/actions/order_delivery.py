@@ -94,7 +94,7 @@ def _check_free(
     if same.exists() or there:
         raise Conflict(
             f"{place} already holds {there or file}.",
-            advice="Choose another place or name; nothing is written over.", where="place",
+            advice="Choose another folder or file name; nothing is written over.", where="place",
         )  # fmt: skip
 
 

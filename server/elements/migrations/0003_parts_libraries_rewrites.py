@@ -26,7 +26,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='element',
             name='folder',
-            field=models.CharField(blank=True, help_text='Folder it was imported from.', max_length=500),
+            field=models.CharField(blank=True, help_text='Folder it was brought in from.', max_length=500),
         ),
         migrations.AddField(
             model_name='element',

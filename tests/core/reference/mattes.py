@@ -7,13 +7,11 @@ import scipy.ndimage as ndi
 from neatveil.mattes.card import surface_of
 
 from . import shapes
+from .models import LUMA
 from .pixels import encoded
 from .steps import extended, grown, line
 
-WEIGHTS = {
-    "bt601": (0.299, 0.587, 0.114), "bt709": (0.2126, 0.7152, 0.0722), "bt2020": (0.2627, 0.6780, 0.0593),
-    "mean": (1 / 3, 1 / 3, 1 / 3),
-}  # fmt: skip
+WEIGHTS = {**LUMA, "mean": (1 / 3, 1 / 3, 1 / 3)}
 CARDS = {"green": (1, 0, 2), "blue": (2, 0, 1)}
 
 

@@ -8,7 +8,8 @@ import os
 
 import numpy as np
 from core.reference.comp import Reference
-from core.reference.documents import Arrays, documents, extra_planes, matted, pictures, piles, single
+from core.reference.documents import documents, matted, piles, single
+from core.reference.pictures import Arrays, extra_planes, pictures
 from hypothesis import HealthCheck, given, note, settings
 from hypothesis import strategies as st
 from neatveil.comp.document import parse_comp

@@ -63,7 +63,7 @@ export function ownFrames(
 const BEYOND = {
   hold: "the nearest is held beyond",
   loop: "they come again beyond",
-  swing: "they go there and back beyond",
+  swing: "they play ping-pong beyond",
   blank: "nothing beyond",
 };
 

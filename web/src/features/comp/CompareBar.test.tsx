@@ -27,7 +27,7 @@ describe("comparing two looks", () => {
     expect(screen.getByText("nothing yet: choose a layer, or name a state")).toBeVisible();
   });
 
-  it("begins with the picture before the chosen layer's work", () => {
+  it("begins with the picture before the chosen layer's steps", () => {
     bar("layer2");
     expect(screen.getByRole("combobox", { name: "Compared with" })).toHaveTextContent(/kite/);
   });

@@ -18,7 +18,7 @@ const order = () =>
   screen.getAllByRole("button", { name: /^Layer / }).map((card) => card.getAttribute("aria-label"));
 
 describe("the lineup", () => {
-  it("stands from far to near, with how each meets what is left of it", () => {
+  it("stands from far to near, with how each is blended with what is behind it", () => {
     const { store } = lineup("plate", "kite", "lantern");
     expect(order()).toEqual(["Layer plate", "Layer kite", "Layer lantern"]);
     expect(screen.getAllByText("over")).toHaveLength(2);

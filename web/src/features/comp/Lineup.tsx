@@ -107,7 +107,7 @@ function Sleeve({ layers, index }: { layers: Layer[]; index: number }) {
   const first = layers[index - 1]?.group !== group;
   const last = layers[index + 1]?.group !== group;
   const ends = `${first ? "rounded-l-xl border-l-2" : ""} ${last ? "rounded-r-xl border-r-2" : ""}`;
-  // before the first card stands how it meets what is left of the group
+  // before the first card stands how it is blended with what is behind the group
   const left = first ? (index > 0 ? "left-13" : "-left-1.5") : "left-0";
   return (
     <span
@@ -126,7 +126,7 @@ function Meets({ layer }: { layer: Layer }) {
   return (
     <span
       className="w-14 px-1 text-center leading-tight"
-      title={`${layer.name} meets what is left of it by ${layer.operator}`}
+      title={`${layer.name}: blend mode ${layer.operator}`}
     >
       <span className="block truncate font-semibold">{layer.operator}</span>
       <span className="num block text-[12px] text-soft">{Math.round(layer.opacity * 100)} %</span>

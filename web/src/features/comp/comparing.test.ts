@@ -18,11 +18,11 @@ describe("what a comp is compared with", () => {
   it("offers the layer before each of its steps, states and looks", () => {
     const labels = choicesOf(layer, titles, states, looks).map((a) => a.option.label);
     expect(labels).toEqual([
-      "before kite’s work",
+      "before kite’s steps",
       "before step 1, Blur",
       "before step 2, Levels",
       "kite alone",
-      "the pile up to kite",
+      "the layers up to kite",
       "first look",
       "the tail",
     ]);

@@ -44,7 +44,7 @@ export function choicesOf(
     found.push({ option: { value, label, group }, other, base });
   if (layer) {
     const id = layer.id;
-    add("before", `before ${layer.name}’s work`, "The layer", { layer: id, before: true });
+    add("before", `before ${layer.name}’s steps`, "The layer", { layer: id, before: true });
     layer.steps.forEach((step, i) =>
       add(
         `step${i}`,
@@ -55,7 +55,7 @@ export function choicesOf(
       ),
     );
     add("alone", `${layer.name} alone`, "The layer", { layer: id, extent: "layer" });
-    add("upto", `the pile up to ${layer.name}`, "The layer", { layer: id, extent: "upto" });
+    add("upto", `the layers up to ${layer.name}`, "The layer", { layer: id, extent: "upto" });
   }
   for (const s of states)
     add(`state${s.revision}`, s.name, "Named states", { document: documentOf(s.document) });

@@ -67,7 +67,7 @@ describe("a layer's life", () => {
   });
 });
 
-describe("how a layer meets what is behind", () => {
+describe("how a layer is blended with what is behind", () => {
   const meets = (...names: string[]) => {
     const { store, write } = comp(...names);
     show(store, (document) => <MeetsRung store={store} layer={layerNow(document, `layer${names.length}`)} />);

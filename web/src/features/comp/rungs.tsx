@@ -139,7 +139,7 @@ export function MeetsRung({ store, layer }: Props) {
   );
 }
 
-/** Which neighbours a layer is laid together with before it meets the rest. */
+/** Which neighbours a layer is merged with before the rest. */
 function GroupLine({ store, layer }: Props) {
   const { commit, document } = store.getState();
   const [typed, setTyped] = useState<string | null>(null);

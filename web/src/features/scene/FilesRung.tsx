@@ -98,7 +98,7 @@ export function FilesRung({ setup }: { setup: RenderSetup }) {
       )}
       {setup.passes.includes("motion_encoded") && (
         <NumberField
-          name="Most motion"
+          name="Maximum motion"
           unit="px"
           help="Pixels a frame that the codes reach to"
           value={setup.most_motion}

@@ -74,8 +74,8 @@ export function LensRung({ setup }: SectionProps) {
             onCommit={(distance) => commit({ depth_of_field: { ...blur, distance } })}
           />
           <NumberField
-            name="Opening"
-            help="Diameter of the lens, in scene units"
+            name="Aperture"
+            help="Diameter of the lens opening, in scene units"
             value={blur.opening}
             min={0.0001}
             max={100}

@@ -201,11 +201,11 @@ export function AlphaRung({ setup }: SectionProps) {
       {setup.catchers.length > 0 && (
         <Line label="Shadows">
           <Segments
-            name="Caught shadows"
+            name="Shadows of shadow catchers"
             value={setup.shadows}
             choices={[
-              { value: "apart", label: "Apart", tip: "In the pass caught alone" },
-              { value: "in-alpha", label: "In the alpha", tip: "As black in the beauty's alpha too" },
+              { value: "apart", label: "Separate pass", tip: "In the pass caught only" },
+              { value: "in-alpha", label: "In alpha", tip: "As black in the beauty's alpha too" },
             ]}
             onChange={(shadows) => commit({ shadows })}
           />
