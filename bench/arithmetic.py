@@ -13,7 +13,7 @@ from neatveil.numeric.pool import for_strips
 from neatveil.numeric.threads import workers
 from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
 from neatveil.steps.levels import LevelsStep
-from neatveil.steps.points import Points, Where
+from neatveil.steps.points import PointRun, StepRegion
 from neatveil.view import Look, display
 
 GAMMA = 1.5
@@ -113,12 +113,12 @@ def chain() -> list[Row]:
     f, b = (PremultipliedPicture.from_rgba(p) for p in (front, back))
     out = new_planes(RGBA, *HD)
     result = PremultipliedPicture(out)
-    points = Points([LevelsStep(in_black=0.02, in_white=0.98, gamma=GAMMA)])
+    points = PointRun([LevelsStep(in_black=0.02, in_white=0.98, gamma=GAMMA)])
 
     def ours() -> None:
         def strip(y0: int, y1: int) -> None:
             rows = (y1 - y0, HD[1])
-            where = Where(Box(0, y0, HD[1], y1), f.display_window, 0)
+            where = StepRegion(Box(0, y0, HD[1], y1), f.display_window, 0)
             done = points.apply([f[n][y0:y1].reshape(-1) for n in RGBA], where)
             merge_planes(
                 "over",

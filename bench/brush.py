@@ -5,7 +5,7 @@ from __future__ import annotations
 import statistics
 
 from browser.driver import browser
-from browser.hand import Hand, until
+from browser.visitor import Visitor, until
 from measure import Row, sized
 from running import demo_running
 
@@ -37,7 +37,7 @@ one(40);
 
 def brush() -> list[Row]:
     with demo_running() as (address, password), browser(1296, 866) as driver:
-        times, bare = _strokes(Hand(driver, address), password)
+        times, bare = _strokes(Visitor(driver, address), password)
     median, alone = statistics.median(times), statistics.median(bare)
     return [
         Row("brush, from move to drawn, median", f"{median:.0f} ms", f"a frame of the browser {alone:.0f} ms",
@@ -45,24 +45,24 @@ def brush() -> list[Row]:
     ]  # fmt: skip
 
 
-def _strokes(hand: Hand, password: str) -> tuple[list[float], list[float]]:
-    driver = hand.driver
-    hand.sign_in("warden", password)
-    hand.open("projects/1/comp/1?layer=plate&frame=6")
-    hand.settled()
-    hand.click("Matte")
-    hand.click("Make …")
-    hand.click("Paint")
-    over = until(lambda: hand.all("[data-tool=paint]"), "the brush")[0].rect
+def _strokes(visitor: Visitor, password: str) -> tuple[list[float], list[float]]:
+    driver = visitor.driver
+    visitor.sign_in("warden", password)
+    visitor.open("projects/1/comp/1?layer=plate&frame=6")
+    visitor.settled()
+    visitor.click("Matte")
+    visitor.click("Make …")
+    visitor.click("Paint")
+    over = until(lambda: visitor.all("[data-tool=paint]"), "the brush")[0].rect
     x, y = over["x"] + 200, over["y"] + 200
 
     driver.execute_script(WATCH)
     driver.set_script_timeout(30)
-    hand.mouse("mousePressed", x, y)
+    visitor.mouse("mousePressed", x, y)
     for n in range(MOVES):
-        hand.mouse("mouseMoved", x + 4 * n, y + 60 + 50 * (n % 9) / 9)
+        visitor.mouse("mouseMoved", x + 4 * n, y + 60 + 50 * (n % 9) / 9)
     until(lambda: driver.execute_script("return window.times.length") > MOVES / 2, "strokes are drawn")
     times = driver.execute_script("return window.times")
-    hand.mouse("mouseReleased", x + 4 * MOVES, y + 60)
-    hand.settled()
+    visitor.mouse("mouseReleased", x + 4 * MOVES, y + 60)
+    visitor.settled()
     return times, driver.execute_async_script(BARE)

@@ -8,7 +8,7 @@ from typing import Any
 import cv2
 import numpy as np
 from measure import Row, best_of, ms, sized
-from neatveil.evaluate.matting import kept_of
+from neatveil.evaluate.matting import part_matte
 from neatveil.mattes import ChannelPart, Drawn, Matte, Rows
 from neatveil.mattes.board import board
 from neatveil.mattes.morphology import footprint
@@ -48,11 +48,11 @@ def mattes() -> list[Row]:
         return np.clip((x - np.float32(low)) / np.float32(high - low), 0, 1)
 
     cases: list[tuple[str, Callable[[], object], Callable[[], object]]] = [
-        ("luma, crushed", lambda: kept_of(luma, rows_of),
+        ("luma, crushed", lambda: part_matte(luma, rows_of),
          lambda: ramp(weights[0] * r + weights[1] * g + weights[2] * b, 0.2, 0.7)),
-        ("green difference", lambda: kept_of(key, rows_of),
+        ("green difference", lambda: part_matte(key, rows_of),
          lambda: 1 - ramp(np.maximum(g - np.maximum(r, b), 0), 0.05, 0.4)),
-        ("soft range", lambda: kept_of(band, rows_of),
+        ("soft range", lambda: part_matte(band, rows_of),
          lambda: np.clip(1 - np.maximum(np.float32(0.3) - a, a - np.float32(0.6)) / np.float32(0.1), 0, 1)),
         ("one minus another", lambda: two.joined([Drawn(a), Drawn(r)]), lambda: np.clip(a - r, 0, 1)),
     ]  # fmt: skip

@@ -19,7 +19,7 @@ import numpy as np
 from core.mattes.shots import eight_bit, keyed, light_of
 from ferrow_marsh import puppet, reeds
 from neatveil.colour.codes import lit
-from neatveil.evaluate.matting import kept_of
+from neatveil.evaluate.matting import part_matte
 from neatveil.mattes import ChannelPart, KeyPart, Matte, Rows
 from neatveil.mattes.board import board
 from neatveil.mattes.key import black_end, white_end
@@ -84,10 +84,10 @@ def reeds_by_board() -> list[Row]:
         part = ChannelPart(
             channel=best.channel, low=best.low, high=best.high, inverted=best.inverted, passes=passes
         )  # type: ignore[arg-type]
-        found = kept_of(part, Rows(planes))
+        found = part_matte(part, Rows(planes))
         way = f"board: {best.channel}, {'one pass' if passes == 1 else 'two gentle passes'}"
         rows.append(Row("reeds against sky", way, matte_errors(found, true)))
-    luma = kept_of(ChannelPart(channel="luma", inverted=True), Rows(planes))
+    luma = part_matte(ChannelPart(channel="luma", inverted=True), Rows(planes))
     return [*rows, Row("reeds against sky", "luma as it is, inverted", matte_errors(luma, true))]
 
 

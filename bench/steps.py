@@ -14,7 +14,7 @@ from neatveil.numeric.pool import for_strips
 from neatveil.numeric.threads import workers
 from neatveil.picture import RGBA, PremultipliedPicture, new_planes
 from neatveil.steps import STEPS, Step
-from neatveil.steps.doing import do_steps
+from neatveil.steps.apply import apply_steps
 
 HEIGHT, WIDTH = sized((2160, 3840), (216, 384))
 Array = Any
@@ -99,7 +99,7 @@ def _point_rows(picture: PremultipliedPicture, rgba: Array) -> list[Row]:
     work.append(("patch", patch, patched, True))
     for name, step, numpy, plain in work:
         times = best_of(
-            {"ours": lambda s=step: do_steps(picture, [s], 0, 1), "numpy": numpy, "copy": copy},  # type: ignore[misc]
+            {"ours": lambda s=step: apply_steps(picture, [s], 0, 1), "numpy": numpy, "copy": copy},  # type: ignore[misc]
             rounds=5,
         )
         faster = times["numpy"] / times["ours"]
@@ -144,7 +144,7 @@ def _field_rows(picture: PremultipliedPicture) -> list[Row]:
     rows = []
     for name, step, raw, words in cases:
         raw = _with_its_threads(raw)
-        times = best_of({"ours": lambda s=step: do_steps(picture, [s], 0, 1), "raw": raw}, rounds=8)  # type: ignore[misc]
+        times = best_of({"ours": lambda s=step: apply_steps(picture, [s], 0, 1), "raw": raw}, rounds=8)  # type: ignore[misc]
         ratio = times["ours"] / times["raw"]
         rows.append(
             Row(

@@ -6,7 +6,7 @@ import statistics
 import time
 
 from browser.driver import browser
-from browser.hand import Hand
+from browser.visitor import Visitor
 from measure import Row, sized
 from running import demo_running
 
@@ -79,30 +79,30 @@ def _rows(case: str, times: list[float], transport: list[float]) -> list[Row]:
 def _moves(address: str, password: str, comp: int) -> tuple[list[float], list[float]]:
     # at this size the picture's room is some 960 x 540 pixels
     with browser(1296, 866) as driver:
-        hand = Hand(driver, address)
-        hand.sign_in("warden", password)
-        hand.open(f"projects/1/comp/{comp}?layer=lantern&frame=6")
-        hand.settled()
-        levels = hand.named("Levels")
+        visitor = Visitor(driver, address)
+        visitor.sign_in("warden", password)
+        visitor.open(f"projects/1/comp/{comp}?layer=lantern&frame=6")
+        visitor.settled()
+        levels = visitor.named("Levels")
         if levels.get_attribute("aria-expanded") == "false":  # folded where there are several steps
             levels.click()
-        thumb = hand.named("gamma, slider")
+        thumb = visitor.named("gamma, slider")
         box = thumb.rect
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
-        hand.mouse("mousePressed", x, y)
+        visitor.mouse("mousePressed", x, y)
         for warm in range(1, 4):
-            hand.mouse("mouseMoved", x + warm, y)
-        hand.settled()
+            visitor.mouse("mouseMoved", x + warm, y)
+        visitor.settled()
         driver.execute_script(WATCH)
         driver.set_script_timeout(10)
         for n in range(MOVES):
-            hand.mouse("mouseMoved", x + 4 + (n * 7) % 60, y)
+            visitor.mouse("mouseMoved", x + 4 + (n * 7) % 60, y)
             driver.execute_async_script(DRAWN, n)
             time.sleep(0.05)  # a hand's pause: what follows a picture is not to meet the next move
-        hand.mouse("mouseReleased", x + 10, y)
+        visitor.mouse("mouseReleased", x + 10, y)
         times = driver.execute_script("return window.times")
-        hand.settled()
+        visitor.settled()
         time.sleep(FILLING)
         driver.set_script_timeout(120)
         return times, driver.execute_async_script(TRANSPORT, comp)

@@ -36,8 +36,8 @@ def commands(port: int, workers: int) -> dict[str, list[str]]:
            "--no-proxy-headers"]  # fmt: skip
     work = [sys.executable, "manage.py", "procrastinate", "worker", "--concurrency", "1"]
     # What has just arrived is looked at while the others write and render: people wait for it.
-    looker = [*work, "--queues", "arrivals,care"]
-    return {"web": web, "looker": looker, **{f"worker-{n + 1}": work for n in range(workers)}}
+    intake = [*work, "--queues", "arrivals,care"]
+    return {"web": web, "intake": intake, **{f"worker-{n + 1}": work for n in range(workers)}}
 
 
 def environment(name: str, workers: int) -> dict[str, str]:

@@ -27,8 +27,8 @@ from .merge.operators import OPERATORS, Operator, merge_values, operator_named
 from .numeric.pool import for_strips
 from .picture import Plane, PremultipliedPicture, StoredPicture, whole_frame
 from .steps import Step
+from .steps.apply import apply_steps
 from .steps.despill import despilled
-from .steps.doing import do_steps
 from .steps.levels import LevelsStep
 
 __all__ = [
@@ -172,7 +172,7 @@ def _stepped(rgba: Array, step: Step) -> Array:
     if not given.size:
         return given.copy()
     picture = PremultipliedPicture.from_rgba(given)
-    return whole_frame(do_steps(picture, [step], 0, 0)).rgba()
+    return whole_frame(apply_steps(picture, [step], 0, 0)).rgba()
 
 
 def grow_shrink(alpha: Plane, radius: float) -> Plane:

@@ -13,7 +13,7 @@ from .alpha import Reading
 from .comp import Element
 from .errors import RateMissing, ValueRefused, WouldLose
 from .evaluate import Evaluator
-from .evaluate.trying import suggestion_for
+from .evaluate.reading_trials import suggestion_for
 from .io import Facts, LocalDecoder
 from .rewrite import REWRITE_FORMS, check, dropped, narrowed, rewrite, rewrite_form_named
 

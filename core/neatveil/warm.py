@@ -21,19 +21,19 @@ from .mattes.matte import COMBINE
 from .mattes.shape import ShapePart
 from .merge import OPERATORS, merge_planes
 from .picture import PremultipliedPicture, StoredPicture, trimmed
-from .scene.casting import Casting
-from .scene.film import Sampling, render_moments
 from .scene.illumination import Illumination
 from .scene.lens import Focus, Lens
 from .scene.model import Camera, Light, Material, Mesh, Node, Scene
-from .scene.passes import PASSES, Given
+from .scene.moment_samples import Later, Moment
+from .scene.object_roles import ObjectRoles
+from .scene.passes import PASSES, PassSettings
 from .scene.passes.base import Glare
 from .scene.plate import Plate
-from .scene.shot import Later, Moment
+from .scene.render_tiles import Sampling, render_moments
 from .scene.sky import Sky
 from .scene.world import World
 from .steps import STEPS
-from .steps.doing import do_steps
+from .steps.apply import apply_steps
 from .steps.levels import LevelsStep
 from .steps.through import Through
 from .view import CHANNELS, Look, display
@@ -68,10 +68,10 @@ def warm_steps(picture: PremultipliedPicture) -> None:
     }  # fmt: skip
     for kind, step in STEPS.items():
         one = step.model_validate({"kind": kind, **moved.get(kind, {})})
-        do_steps(picture, [one, one.model_copy(update={"mix": 0.5})], 0, 1)
+        apply_steps(picture, [one, one.model_copy(update={"mix": 0.5})], 0, 1)
     for shape in ("ellipse", "rectangle"):
-        do_steps(picture, [LevelsStep(space="codes", through=Through(by=shape))], 0, 1)
-    do_steps(picture, [LevelsStep(out_black=0.1, channels="a")], 0, 1)
+        apply_steps(picture, [LevelsStep(space="codes", through=Through(by=shape))], 0, 1)
+    apply_steps(picture, [LevelsStep(out_black=0.1, channels="a")], 0, 1)
     for pick in PICKS:
         picked(picture.planes, pick, code=coded)
     warm_mattes(picture)
@@ -91,7 +91,7 @@ def warm_mattes(picture: PremultipliedPicture) -> None:
         key.kept(key.values(rows))
     uneven = rows._replace(card=(1.0, 0, 0, 0, 0, 0))
     KeyPart().values(uneven)
-    KeyPart().without_card(uneven)
+    KeyPart().remove_screen(uneven)
     triangle = [v for x in (-9, 0, 9) for v in (x, x * x, 0, 0, 0, 0)]
     ShapePart(shape="free", points=tuple(triangle), outside=2).drawn(4, 4, 0)
     painted([Stroke(points=(0, 0))], 4, 4, 0)
@@ -125,11 +125,11 @@ def warm_rendering() -> None:
         Node("lamp", light=Light("", "point")),
     )  # fmt: skip
     lens = Lens.of(Camera("", 1.0, None, 0.1, None), np.eye(4), 4, 4, Focus(1.0, 0.1))
-    world = World(Scene("", nodes), casting=Casting(catchers=frozenset({"ground"})))
+    world = World(Scene("", nodes), casting=ObjectRoles(catchers=frozenset({"ground"})))
     pixels = np.ones((2, 4, 3), np.float32)
     light = Illumination(sky=Sky(pixels), sky_seen=True, plate=Plate(pixels))
     moments = [Moment(world, lens, Later.of(world, 0.0, lens))]
-    given = Given({"a": 1}, glare=Glare(0.1))
+    given = PassSettings({"a": 1}, glare=Glare(0.1))
     render_moments(moments, PASSES, Sampling(4, "gaussian"), given, light)
 
 

@@ -41,16 +41,16 @@ class CompRevision(models.Model):
         return f"revision {self.revision} of comp {self.comp_id}"
 
 
-class Kept(models.Model):
+class Preset(models.Model):
     """Something that a project keeps under a name: a set of steps, a look."""
 
-    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="kept")
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="presets")
     kind = models.CharField(max_length=20)
     name = models.CharField(max_length=200)
     content = models.JSONField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["project", "kind", "name"], name="kept_name_once")]
+        constraints = [models.UniqueConstraint(fields=["project", "kind", "name"], name="preset_name_once")]
 
     def __str__(self) -> str:
         return f"{self.kind} {self.name}"

@@ -6,10 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from neatveil.picture import Box, PremultipliedPicture, StoredPicture
-from neatveil.scene.frames import camera_node, render_sheet
+from neatveil.scene.frames import camera_node, render_layer
 from neatveil.scene.passes import pass_named
+from neatveil.scene.render_layers import render_layers_of
 from neatveil.scene.setup import RenderSetup
-from neatveil.scene.sheets import sheets_of
 from neatveil.view.pass_view import alike_everywhere, pass_picture
 
 from .models import Scene
@@ -66,7 +66,7 @@ def _rendered(
         "flattened": setup.flattened or not asked.layer,
     }  # fmt: skip
     used = setup.model_copy(update=changes)
-    sheets = sheets_of(core, used)
-    sheet = next((s for s in sheets if s.layer == asked.layer), sheets[0])
+    sheets = render_layers_of(core, used)
+    layer = next((s for s in sheets if s.layer == asked.layer), sheets[0])
     pictures = element_pictures(scene.project_id, used)
-    return render_sheet(core, used, sheet, asked.frame, pictures, cancelled, window), used
+    return render_layer(core, used, layer, asked.frame, pictures, cancelled, window), used

@@ -14,9 +14,9 @@ from elements.pictures import card_response
 from elements.resolve import key
 from neatveil.comp import Element as CoreElement
 from neatveil.scene.output import written_of
+from neatveil.scene.render_layers import render_layers_of
 from neatveil.scene.rendering import manifest_path
 from neatveil.scene.setup import RenderSetup, parse_setup
-from neatveil.scene.sheets import sheets_of
 from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
@@ -161,7 +161,7 @@ def rendered_frame(
     """A small JPEG of a frame that is there already, of the nearest sheet's first sequence."""
     row = _row(request, render_id)
     scene, setup = opened(row.scene), parse_setup(row.document).effective()
-    first = written_of(scene, setup, sheets_of(scene, setup)[0])[0]
+    first = written_of(scene, setup, render_layers_of(scene, setup)[0])[0]
     file = first.path(render_folder(row), frame)
     if not file.is_file():
         raise NotThere(f"Frame {frame} of {row.name} is not there yet.")

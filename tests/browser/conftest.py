@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from browser.driver import browser, keep_page
-from browser.hand import Hand
+from browser.visitor import Visitor
 from selenium.common.exceptions import WebDriverException
 
 LEFT = Path(__file__).resolve().parents[2] / "var" / "failed-tests"
@@ -35,11 +35,11 @@ def chromium() -> Iterator[object]:
 
 
 @pytest.fixture
-def hand(chromium, application, password) -> Iterator[Hand]:
+def visitor(chromium, application, password) -> Iterator[Visitor]:
     """Signed in as the demo's person; the page must not have complained by the end."""
     chromium.delete_all_cookies()
     chromium.get_log("browser")
-    hand = Hand(chromium, application.address)
-    hand.sign_in("warden", password)
-    yield hand
-    assert hand.complaints() == []
+    visitor = Visitor(chromium, application.address)
+    visitor.sign_in("warden", password)
+    yield visitor
+    assert visitor.complaints() == []

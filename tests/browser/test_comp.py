@@ -2,7 +2,7 @@
 
 import pytest
 from browser.driver import browser
-from browser.hand import Hand, until
+from browser.visitor import Visitor, until
 from core.pictures import save_png, soft_disc
 from selenium.webdriver.common.keys import Keys
 
@@ -10,25 +10,25 @@ pytestmark = pytest.mark.browser
 
 
 @pytest.fixture
-def demo(hand):
+def demo(visitor):
     """The demo's comp, put back as it was afterwards."""
-    hand.open("projects/1/comp/1")
-    hand.settled()
-    yield hand
-    hand.undo_all(1)
+    visitor.open("projects/1/comp/1")
+    visitor.settled()
+    yield visitor
+    visitor.undo_all(1)
 
 
-def layers(hand):
-    return [c.get_attribute("data-layer") for c in hand.all("[data-layer]")]
+def layers(visitor):
+    return [c.get_attribute("data-layer") for c in visitor.all("[data-layer]")]
 
 
-def saved(hand):
-    until(lambda: hand.seen("saved, revision") and not hand.seen("saving"), "the change is saved")
+def saved(visitor):
+    until(lambda: visitor.seen("saved, revision") and not visitor.seen("saving"), "the change is saved")
 
 
-def revision(hand):
-    saved(hand)
-    return int(hand.one("footer [role=status]").text.split()[-1])
+def revision(visitor):
+    saved(visitor)
+    return int(visitor.one("footer [role=status]").text.split()[-1])
 
 
 def test_order_is_changed_by_dragging_and_undone_past_a_reload(demo):
@@ -168,7 +168,7 @@ def test_before_and_after(demo):
 
 def test_two_people_at_once_are_both_named(demo, application, password):
     with browser() as second:
-        other = Hand(second, application.address)
+        other = Visitor(second, application.address)
         other.sign_in("warden", password)
         other.open("projects/1/comp/1")
         other.settled()
@@ -189,27 +189,27 @@ def test_two_people_at_once_are_both_named(demo, application, password):
         assert not other.all("[aria-label='Layer kite, hidden']")
 
 
-def test_a_new_comp_from_nothing(hand, tmp_path):
-    hand.click("New project")
-    hand.type_into("Name", "Reeds")
-    hand.click("Create")
-    hand.wait_for("No elements yet")
-    hand.one("input[type=file]").send_keys(str(save_png(tmp_path / "disc.png", soft_disc(120, 160))))
-    hand.wait_for("120")
-    hand.click("Comp")
-    hand.click("New comp")
-    hand.type_into("Name", "first")
-    hand.type_into("Frame rate (fps)", "quick")
-    hand.click("Create")
-    hand.wait_for("24000/1001")
-    hand.type_into("Frame rate (fps)", "23.976")
-    hand.click("Create")
-    hand.wait_for("Nothing lies here yet")
-    hand.click("Add a layer")
-    hand.click("disc.png")
-    hand.settled()
-    hand.wait_for("24000/1001 (23.976) fps")
-    assert hand.pixel(0.5, 0.5) != (0, 0, 0)
+def test_a_new_comp_from_nothing(visitor, tmp_path):
+    visitor.click("New project")
+    visitor.type_into("Name", "Reeds")
+    visitor.click("Create")
+    visitor.wait_for("No elements yet")
+    visitor.one("input[type=file]").send_keys(str(save_png(tmp_path / "disc.png", soft_disc(120, 160))))
+    visitor.wait_for("120")
+    visitor.click("Comp")
+    visitor.click("New comp")
+    visitor.type_into("Name", "first")
+    visitor.type_into("Frame rate (fps)", "quick")
+    visitor.click("Create")
+    visitor.wait_for("24000/1001")
+    visitor.type_into("Frame rate (fps)", "23.976")
+    visitor.click("Create")
+    visitor.wait_for("Nothing lies here yet")
+    visitor.click("Add a layer")
+    visitor.click("disc.png")
+    visitor.settled()
+    visitor.wait_for("24000/1001 (23.976) fps")
+    assert visitor.pixel(0.5, 0.5) != (0, 0, 0)
 
 
 def test_every_control_has_a_name(demo):

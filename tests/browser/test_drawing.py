@@ -1,9 +1,9 @@
 """Drawing on the picture: strokes that follow the hand, forms point by point, groups in the lineup."""
 
 import pytest
-from browser.hand import until
 from browser.test_comp import demo, saved
 from browser.test_mattes import words
+from browser.visitor import until
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
@@ -12,13 +12,13 @@ pytestmark = pytest.mark.browser
 __all__ = ["demo"]
 
 
-def press(hand, *points):
+def press(visitor, *points):
     """Clicks on the picture, by shares of it."""
-    over = hand.one("[data-tool]")
+    over = visitor.one("[data-tool]")
     room = over.rect
     for x, y in points:
         dx, dy = round((x - 0.5) * room["width"]), round((y - 0.5) * room["height"])
-        ActionChains(hand.driver, duration=20).move_to_element_with_offset(over, dx, dy).click().perform()
+        ActionChains(visitor.driver, duration=20).move_to_element_with_offset(over, dx, dy).click().perform()
 
 
 def test_a_stroke_is_painted_moved_in_time_erased_and_undone(demo):

@@ -1,9 +1,9 @@
 """Mattes on the comp desk: by a thread from card to card, from the menu, crushed, inverted, of a step."""
 
 import pytest
-from browser.hand import until
 from browser.test_comp import demo, saved
 from browser.test_recipe import add_step
+from browser.visitor import until
 from core.pictures import save_ranks
 from selenium.webdriver.common.action_chains import ActionChains
 
@@ -12,14 +12,14 @@ pytestmark = pytest.mark.browser
 __all__ = ["demo"]
 
 
-def words(hand):
+def words(visitor):
     """What the matte's rung says."""
-    rungs = hand.all("aside[aria-label='Recipe'] section h3 button")
+    rungs = visitor.all("aside[aria-label='Recipe'] section h3 button")
     return next(r.text.partition("\n")[2] for r in rungs if r.text.startswith("Matte"))
 
 
-def threads(hand):
-    found = hand.all("svg[aria-label*=' cuts ']")
+def threads(visitor):
+    found = visitor.all("svg[aria-label*=' cuts ']")
     return found[0].get_attribute("aria-label") if found else ""
 
 
@@ -96,44 +96,44 @@ def test_a_step_acts_through_a_matte(demo):
     saved(demo)
 
 
-def test_objects_are_chosen_by_their_names(hand, tmp_path):
+def test_objects_are_chosen_by_their_names(visitor, tmp_path):
     """A file with ID ranks, from the folder to the picture: names from its list, and what they cover."""
-    hand.click("New project")
-    hand.type_into("Name", "Signs of the marsh")
-    hand.click("Create")
-    hand.wait_for("No elements yet")
-    hand.one("input[type=file]").send_keys(str(save_ranks(tmp_path / "sign.exr")))
-    hand.wait_for("64")
-    hand.click("Comp")
-    hand.click("New comp")
-    hand.type_into("Name", "sign")
-    hand.type_into("Frame rate (fps)", "25")
-    hand.click("Create")
-    hand.wait_for("Nothing lies here yet")
-    hand.click("Add a layer")
-    hand.click("sign.exr")
-    hand.settled()
-    hand.click("Black")
-    hand.click("Matte")
-    hand.click("Make …")
-    hand.click("Objects by their names")
+    visitor.click("New project")
+    visitor.type_into("Name", "Signs of the marsh")
+    visitor.click("Create")
+    visitor.wait_for("No elements yet")
+    visitor.one("input[type=file]").send_keys(str(save_ranks(tmp_path / "sign.exr")))
+    visitor.wait_for("64")
+    visitor.click("Comp")
+    visitor.click("New comp")
+    visitor.type_into("Name", "sign")
+    visitor.type_into("Frame rate (fps)", "25")
+    visitor.click("Create")
+    visitor.wait_for("Nothing lies here yet")
+    visitor.click("Add a layer")
+    visitor.click("sign.exr")
+    visitor.settled()
+    visitor.click("Black")
+    visitor.click("Matte")
+    visitor.click("Make …")
+    visitor.click("Objects by their names")
     listed = "[aria-label='Objects in the file'] button"
-    until(lambda: [b.text for b in hand.all(listed)] == ["board", "post"], "the file's names")
-    hand.click("post")
-    until(lambda: words(hand) == "post of itself", "the rung says so")
-    saved(hand)
-    hand.settled()
+    until(lambda: [b.text for b in visitor.all(listed)] == ["board", "post"], "the file's names")
+    visitor.click("post")
+    until(lambda: words(visitor) == "post of itself", "the rung says so")
+    saved(visitor)
+    visitor.settled()
     # half grey, a quarter of it: 0.125 of light is code 99 by IEC 61966-2-1, all of three quarters 165
-    assert hand.pixel(0.5, 0.5) == (99, 99, 99)
-    hand.type_into("Name of an object for part 1", "boa")
-    hand.click("Take this object in")
-    until(lambda: words(hand) == "post and 1 more of itself", "found by a part of its name")
-    saved(hand)
-    hand.settled()
-    assert hand.pixel(0.5, 0.5) == (165, 165, 165)
-    hand.click("Take post out")
-    until(lambda: words(hand) == "board of itself", "taken out again")
-    hand.type_into("Name of an object for part 1", "bolt")
-    hand.click("Take this object in")
-    until(lambda: words(hand) == "board and 1 more of itself", "a name that is not listed, typed")
-    saved(hand)
+    assert visitor.pixel(0.5, 0.5) == (99, 99, 99)
+    visitor.type_into("Name of an object for part 1", "boa")
+    visitor.click("Take this object in")
+    until(lambda: words(visitor) == "post and 1 more of itself", "found by a part of its name")
+    saved(visitor)
+    visitor.settled()
+    assert visitor.pixel(0.5, 0.5) == (165, 165, 165)
+    visitor.click("Take post out")
+    until(lambda: words(visitor) == "board of itself", "taken out again")
+    visitor.type_into("Name of an object for part 1", "bolt")
+    visitor.click("Take this object in")
+    until(lambda: words(visitor) == "board and 1 more of itself", "a name that is not listed, typed")
+    saved(visitor)

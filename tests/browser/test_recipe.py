@@ -1,8 +1,8 @@
 """The comp desk's recipe: steps, the patch, keys and curves; comparing and playing."""
 
 import pytest
-from browser.hand import until
 from browser.test_comp import demo, revision, saved
+from browser.visitor import until
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -12,19 +12,19 @@ pytestmark = pytest.mark.browser
 __all__ = ["demo"]
 
 
-def add_step(hand, title):
-    hand.click("Add a step")
-    hand.click(title)
-    until(lambda: title in [t.split(", ")[1] for t in step_names(hand)], f"{title} is in the recipe")
-    saved(hand)
+def add_step(visitor, title):
+    visitor.click("Add a step")
+    visitor.click(title)
+    until(lambda: title in [t.split(", ")[1] for t in step_names(visitor)], f"{title} is in the recipe")
+    saved(visitor)
 
 
-def step_names(hand):
-    return [s.get_attribute("aria-label") for s in hand.all("section[aria-label^='Step ']")]
+def step_names(visitor):
+    return [s.get_attribute("aria-label") for s in visitor.all("section[aria-label^='Step ']")]
 
 
-def kinds(hand):
-    return [n.partition(", ")[2] for n in step_names(hand)]
+def kinds(visitor):
+    return [n.partition(", ")[2] for n in step_names(visitor)]
 
 
 def test_steps_are_added_mixed_moved_copied_and_taken_out(demo):

@@ -5,8 +5,8 @@ from pathlib import Path
 
 import pytest
 from browser.driver import resize
-from browser.hand import until
 from browser.test_comp import demo, saved
+from browser.visitor import until
 from neatveil.steps import STEPS
 from selenium.webdriver.common.by import By
 
@@ -19,16 +19,16 @@ WIDTHS = (1280, 1366)
 OUTSIDE = (Path(__file__).parent / "outside.js").read_text()
 
 
-def outside(hand):
-    return hand.driver.execute_script(OUTSIDE)
+def outside(visitor):
+    return visitor.driver.execute_script(OUTSIDE)
 
 
-def all_in(hand, what):
+def all_in(visitor, what):
     for width in WIDTHS:
-        resize(hand.driver, width, 800)
+        resize(visitor.driver, width, 800)
         time.sleep(0.15)  # what follows the width has followed
-        assert outside(hand) == [], f"{what} at {width}"
-    resize(hand.driver, 1280, 800)
+        assert outside(visitor) == [], f"{what} at {width}"
+    resize(visitor.driver, 1280, 800)
 
 
 def test_every_rung_of_a_recipe_keeps_its_controls_inside(demo):

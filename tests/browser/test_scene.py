@@ -1,32 +1,32 @@
 """The Scene desk: looking at passes, options in the picture, set-ups by name, renders."""
 
 import pytest
-from browser.hand import until
+from browser.visitor import until
 
 pytestmark = pytest.mark.browser
 
 
-def open_scene(hand, name):
-    hand.open("projects/1/scene")
-    hand.driver.execute_script("localStorage.clear()")
-    hand.open("projects/1/scene")
-    until(lambda: scene_row(hand, name), f"no scene {name}").click()
-    until(lambda: hand.all(f"[role=img][aria-label^='{name}, ']"), "its picture")
+def open_scene(visitor, name):
+    visitor.open("projects/1/scene")
+    visitor.driver.execute_script("localStorage.clear()")
+    visitor.open("projects/1/scene")
+    until(lambda: scene_row(visitor, name), f"no scene {name}").click()
+    until(lambda: visitor.all(f"[role=img][aria-label^='{name}, ']"), "its picture")
 
 
-def scene_row(hand, name):
-    rows = hand.all("ul[aria-label='Scenes'] button")
+def scene_row(visitor, name):
+    rows = visitor.all("ul[aria-label='Scenes'] button")
     return next((r for r in rows if r.text.startswith(name)), None)
 
 
-def rung(hand, title):
-    hand.driver.find_element("xpath", f"//summary[span[normalize-space(.)='{title}']]").click()
+def rung(visitor, title):
+    visitor.driver.find_element("xpath", f"//summary[span[normalize-space(.)='{title}']]").click()
 
 
-def look(hand):
+def look(visitor):
     """The whole picture on the screen, once one of at least 4 rays is there."""
-    until(lambda: int(hand.one("[data-rays]").get_attribute("data-rays")) >= 4, "a picture at rest", 180)
-    return hand.driver.execute_script(
+    until(lambda: int(visitor.one("[data-rays]").get_attribute("data-rays")) >= 4, "a picture at rest", 180)
+    return visitor.driver.execute_script(
         "const c = document.querySelector('canvas[data-drawn-level]');"
         "const d = c.getContext('2d').getImageData(0, 0, c.width, c.height).data;"
         "let sum = 0; for (let i = 0; i < d.length; i += 4) sum += d[i] + 2 * d[i + 1] + 3 * d[i + 2];"
@@ -34,130 +34,130 @@ def look(hand):
     )
 
 
-def test_every_pass_can_be_looked_at(hand):
-    open_scene(hand, "waymark")
-    beauty = look(hand)
-    hand.click("Look at depth")
-    until(lambda: "pass=depth" in hand.driver.current_url, "the address holds the pass")
-    depth = look(hand)
+def test_every_pass_can_be_looked_at(visitor):
+    open_scene(visitor, "waymark")
+    beauty = look(visitor)
+    visitor.click("Look at depth")
+    until(lambda: "pass=depth" in visitor.driver.current_url, "the address holds the pass")
+    depth = look(visitor)
     assert abs(depth - beauty) > 1
-    hand.click("Look at normals")
-    assert abs(look(hand) - depth) > 1
-    caught = hand.one("[data-pass=composite]")
+    visitor.click("Look at normals")
+    assert abs(look(visitor) - depth) > 1
+    caught = visitor.one("[data-pass=composite]")
     assert "needs a plate" in caught.text
 
 
-def test_an_option_shows_in_the_picture_and_is_undone(hand):
-    open_scene(hand, "glass_lantern")
-    hand.click("Alpha")  # the view
-    clear = look(hand)
-    rung(hand, "Alpha")
-    hand.field("What is behind shows through glass in the alpha").click()
-    until(lambda: look(hand) > clear * 1.1, "glass is opaque in the alpha now", 180)
-    hand.click("Undo")
-    until(lambda: abs(look(hand) - clear) < clear * 0.05, "and is clear again", 180)
-    hand.click("Redo")
-    hand.driver.refresh()
-    rung_open = until(lambda: hand.all("summary"), "the set-up")
+def test_an_option_shows_in_the_picture_and_is_undone(visitor):
+    open_scene(visitor, "glass_lantern")
+    visitor.click("Alpha")  # the view
+    clear = look(visitor)
+    rung(visitor, "Alpha")
+    visitor.field("What is behind shows through glass in the alpha").click()
+    until(lambda: look(visitor) > clear * 1.1, "glass is opaque in the alpha now", 180)
+    visitor.click("Undo")
+    until(lambda: abs(look(visitor) - clear) < clear * 0.05, "and is clear again", 180)
+    visitor.click("Redo")
+    visitor.driver.refresh()
+    rung_open = until(lambda: visitor.all("summary"), "the set-up")
     assert rung_open
-    hand.wait_for("glass opaque")
+    visitor.wait_for("glass opaque")
 
 
-def test_a_set_up_is_kept_by_name(hand):
-    open_scene(hand, "geese")
-    rung(hand, "Quality")
-    hand.set_number("Rays", "3")
-    hand.click("Save")
-    hand.type_into("Name", "Geese, quick look")
-    dialog = hand.one("[role=dialog]")
+def test_a_set_up_is_kept_by_name(visitor):
+    open_scene(visitor, "geese")
+    rung(visitor, "Quality")
+    visitor.set_number("Rays", "3")
+    visitor.click("Save")
+    visitor.type_into("Name", "Geese, quick look")
+    dialog = visitor.one("[role=dialog]")
     dialog.find_element("css selector", "button[type=submit]").click()
-    until(lambda: not hand.all("[role=dialog]"), "it is saved")
-    hand.driver.execute_script("localStorage.clear()")
-    hand.driver.refresh()
-    hand.click("Kept set-up")
-    hand.click("Geese, quick look")
-    hand.wait_for("final, 3 rays a pixel")
+    until(lambda: not visitor.all("[role=dialog]"), "it is saved")
+    visitor.driver.execute_script("localStorage.clear()")
+    visitor.driver.refresh()
+    visitor.click("Kept set-up")
+    visitor.click("Geese, quick look")
+    visitor.wait_for("final, 3 rays a pixel")
 
 
-def test_render_find_the_elements_and_lay_them_into_a_comp(hand):
-    open_scene(hand, "geese")
-    hand.click("Kept set-up")
-    hand.click("Geese, one layer each")
-    rung(hand, "Frames")
+def test_render_find_the_elements_and_lay_them_into_a_comp(visitor):
+    open_scene(visitor, "geese")
+    visitor.click("Kept set-up")
+    visitor.click("Geese, one layer each")
+    rung(visitor, "Frames")
     for label, number in (("Last", "2"), ("Width", "96"), ("Height", "54")):
-        hand.set_number(label, number)
-    rung(hand, "Quality")
-    hand.set_number("Rays", "2")
-    hand.type_into("Name of the render", "three geese")
-    hand.click("Render")
+        visitor.set_number(label, number)
+    rung(visitor, "Quality")
+    visitor.set_number("Rays", "2")
+    visitor.type_into("Name of the render", "three geese")
+    visitor.click("Render")
     card = "article[aria-label='Render three geese']"
-    until(lambda: hand.one(card).get_attribute("data-state") == "done", "it is rendered", 300)
-    assert "3 elements" in hand.one(card).text
-    hand.one(f"{card} button").click()  # lay into a comp
-    hand.click("Boardwalk, dusk")
-    hand.wait_for("It can be undone there")
-    hand.open("projects/1/comp/1")
-    hand.wait_for("three geese goose 1")
-    names = [n for n in ("goose 2", "goose 1", "goose 3") if hand.seen(f"three geese {n}")]
+    until(lambda: visitor.one(card).get_attribute("data-state") == "done", "it is rendered", 300)
+    assert "3 elements" in visitor.one(card).text
+    visitor.one(f"{card} button").click()  # lay into a comp
+    visitor.click("Boardwalk, dusk")
+    visitor.wait_for("It can be undone there")
+    visitor.open("projects/1/comp/1")
+    visitor.wait_for("three geese goose 1")
+    names = [n for n in ("goose 2", "goose 1", "goose 3") if visitor.seen(f"three geese {n}")]
     assert names == ["goose 2", "goose 1", "goose 3"]
-    hand.settled()
-    hand.undo()
-    until(lambda: not hand.seen("three geese"), "the comp is as it was")
-    hand.open("projects/1/elements")
-    hand.wait_for("three geese goose 3")
+    visitor.settled()
+    visitor.undo()
+    until(lambda: not visitor.seen("three geese"), "the comp is as it was")
+    visitor.open("projects/1/elements")
+    visitor.wait_for("three geese goose 3")
 
 
-def test_a_render_is_cancelled_and_goes_on(hand):
-    open_scene(hand, "waymark")
-    rung(hand, "Frames")
-    hand.set_number("Last", "16")
-    rung(hand, "Quality")
-    hand.set_number("Rays", "24")
-    hand.type_into("Name of the render", "slow sign")
-    hand.click("Render")
+def test_a_render_is_cancelled_and_goes_on(visitor):
+    open_scene(visitor, "waymark")
+    rung(visitor, "Frames")
+    visitor.set_number("Last", "16")
+    rung(visitor, "Quality")
+    visitor.set_number("Rays", "24")
+    visitor.type_into("Name of the render", "slow sign")
+    visitor.click("Render")
     card = "article[aria-label='Render slow sign']"
-    until(lambda: hand.all(f"{card} img"), "the newest frame is shown as it arrives", 300)
-    button(hand, card, "Cancel").click()
-    until(lambda: hand.one(card).get_attribute("data-state") == "cancelled", "it is cancelled", 120)
-    button(hand, card, "Go on").click()
-    until(lambda: hand.one(card).get_attribute("data-state") in {"queued", "rendering"}, "it goes on")
-    button(hand, card, "Cancel").click()
-    until(lambda: hand.one(card).get_attribute("data-state") == "cancelled", "it is cancelled again", 120)
+    until(lambda: visitor.all(f"{card} img"), "the newest frame is shown as it arrives", 300)
+    button(visitor, card, "Cancel").click()
+    until(lambda: visitor.one(card).get_attribute("data-state") == "cancelled", "it is cancelled", 120)
+    button(visitor, card, "Go on").click()
+    until(lambda: visitor.one(card).get_attribute("data-state") in {"queued", "rendering"}, "it goes on")
+    button(visitor, card, "Cancel").click()
+    until(lambda: visitor.one(card).get_attribute("data-state") == "cancelled", "it is cancelled again", 120)
 
 
-def button(hand, card, text):
+def button(visitor, card, text):
     def find():
-        rows = hand.all(f"{card} button")
+        rows = visitor.all(f"{card} button")
         return next((b for b in rows if b.text == text and b.is_enabled()), None)
 
     return until(find, f"no button {text}")
 
 
-def test_what_cannot_be_rendered_says_why(hand):
-    open_scene(hand, "waymark")
-    hand.type_into("Name of the render", "...")
-    hand.click("Render")
-    hand.wait_for("cannot be the name of a render")
+def test_what_cannot_be_rendered_says_why(visitor):
+    open_scene(visitor, "waymark")
+    visitor.type_into("Name of the render", "...")
+    visitor.click("Render")
+    visitor.wait_for("cannot be the name of a render")
 
 
-def test_a_broken_scene_says_what_is_wrong(hand, tmp_path):
+def test_a_broken_scene_says_what_is_wrong(visitor, tmp_path):
     broken = tmp_path / "shipwreck with a name that is long enough to need more than one line.glb"
     broken.write_bytes(b"glTF" + b"\x02" * 60)
-    hand.open("projects/1/scene")
-    until(lambda: hand.all("input[type=file]"), "the way in")[0].send_keys(str(broken))
-    row = until(lambda: scene_row(hand, "shipwreck"), "it is on the list")
-    until(lambda: "refused" in scene_row(hand, "shipwreck").text, "it is refused", 120)
-    row = scene_row(hand, "shipwreck")
+    visitor.open("projects/1/scene")
+    until(lambda: visitor.all("input[type=file]"), "the way in")[0].send_keys(str(broken))
+    row = until(lambda: scene_row(visitor, "shipwreck"), "it is on the list")
+    until(lambda: "refused" in scene_row(visitor, "shipwreck").text, "it is refused", 120)
+    row = scene_row(visitor, "shipwreck")
     row.click()
-    hand.wait_for("shipwreck with a name")
-    until(lambda: hand.all("[role=alert]"), "why")
+    visitor.wait_for("shipwreck with a name")
+    until(lambda: visitor.all("[role=alert]"), "why")
 
 
-def test_the_numbers_under_the_pointer(hand):
-    open_scene(hand, "waymark")
-    hand.click("Look at depth")
-    look(hand)
-    hand.point_at(hand.one("[role=img]"), -115, 60)  # on the post
+def test_the_numbers_under_the_pointer(visitor):
+    open_scene(visitor, "waymark")
+    visitor.click("Look at depth")
+    look(visitor)
+    visitor.point_at(visitor.one("[role=img]"), -115, 60)  # on the post
     line = "[aria-label='Values under the pointer']"
-    depth = until(lambda: hand.one(line).text.partition("depth.Z ")[2], "the depth there")
+    depth = until(lambda: visitor.one(line).text.partition("depth.Z ")[2], "the depth there")
     assert 3 < float(depth) < 6

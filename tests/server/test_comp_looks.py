@@ -115,24 +115,24 @@ def test_states_are_named_compared_and_forgotten(ada, comp):
 
 
 def test_steps_are_kept_by_name_for_the_whole_project(ada, project):
-    at = f"projects/{project.pk}/kept"
+    at = f"projects/{project.pk}/presets"
     made = ada("POST", at, {"kind": "steps", "name": "dusk grade", "content": [LEVELS, BLUR]}).json()
     assert made["content"][0]["in_black"] == 0, "whole, with what was left out"
     assert [k["name"] for k in Web("ben")("GET", at).json()] == ["dusk grade"]
     ada("POST", at, {"kind": "steps", "name": "dusk grade", "content": [BLUR]})
     assert len(ada("GET", at).json()[0]["content"]) == 1
-    ada("DELETE", f"kept/{made['id']}")
+    ada("DELETE", f"presets/{made['id']}")
     assert ada("GET", at).json() == []
 
 
 def test_steps_that_are_none_are_not_kept(ada, project):
     answer = ada(
-        "POST", f"projects/{project.pk}/kept", {"kind": "steps", "name": "x", "content": [{"kind": "no"}]}
+        "POST", f"projects/{project.pk}/presets", {"kind": "steps", "name": "x", "content": [{"kind": "no"}]}
     )
     assert answer.status_code == 422
     assert answer.json()["code"] == "step-unknown"
     wrong = {"kind": "steps", "name": "x", "content": [{"kind": "levels", "gamma": "much"}]}
-    assert "not valid" in ada("POST", f"projects/{project.pk}/kept", wrong).json()["message"]
+    assert "not valid" in ada("POST", f"projects/{project.pk}/presets", wrong).json()["message"]
 
 
 def test_an_animated_layer_is_drawn_as_it_is_at_the_frame(ada, comp):

@@ -6,7 +6,7 @@ import pytest
 from config.asgi import OneHopHandler
 from django.core.management import CommandError, call_command
 from django.test import Client
-from elements.actions.receive_file import part_of, safe_name
+from elements.actions.receive_file import partial_path, safe_name
 from elements.models import Element
 from people.models import Person
 from webclient import PASSWORD, Web
@@ -65,7 +65,7 @@ def test_passwords_must_keep_to_the_rules(db):
 
 def test_long_names_that_begin_alike_have_hidden_names_of_their_own(tmp_path):
     names = [("k" * 215) + f"{i}.png" for i in range(3)]
-    parts = {part_of(tmp_path / safe_name(n)) for n in names}
+    parts = {partial_path(tmp_path / safe_name(n)) for n in names}
     assert len(parts) == 3
     for part in parts:
         part.write_bytes(b"")  # short enough for the disk

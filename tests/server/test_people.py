@@ -1,7 +1,7 @@
 """Signing in, and that strangers see nothing."""
 
 import pytest
-from comps.models import Kept
+from comps.models import Preset
 from django.conf import settings
 from elements.models import Library, ReadingRule, Rewrite
 from neatveil.scene.setup import parse_setup
@@ -62,7 +62,7 @@ def addresses(project, disc, comp, ada):
     library = Library.objects.create(project=project, name="x", path="/nowhere")
     rewrite = Rewrite.objects.create(project=project, element_id=disc["id"], form="png16")
     rule = ReadingRule.objects.create(project=project, pattern="*", reading={"alpha": "straight"})
-    held = Kept.objects.create(project=project, kind="look", name="l", content={})
+    held = Preset.objects.create(project=project, kind="look", name="l", content={})
     p, e, c, d = project.pk, disc["id"], comp["id"], delivery["id"]
     s, r = scene.pk, render.pk
     named = {"name": "x", "document": setup}
@@ -107,9 +107,9 @@ def addresses(project, disc, comp, ada):
         ("POST", f"comps/{c}/matte/figures", {"layer": "x"}),
         ("POST", f"comps/{c}/matte/values", {"layer": "x", "part": {}}),
         ("GET", f"comps/{c}/states", None), ("POST", f"comps/{c}/states", {"name": "x"}),
-        ("DELETE", f"comps/{c}/states/1", None), ("GET", f"projects/{p}/kept", None),
-        ("POST", f"projects/{p}/kept", {"kind": "look", "name": "x", "content": {}}),
-        ("DELETE", f"kept/{held.pk}", None),
+        ("DELETE", f"comps/{c}/states/1", None), ("GET", f"projects/{p}/presets", None),
+        ("POST", f"projects/{p}/presets", {"kind": "look", "name": "x", "content": {}}),
+        ("DELETE", f"presets/{held.pk}", None),
         ("GET", f"projects/{p}/deliveries", None), ("POST", f"projects/{p}/deliveries", order),
         ("GET", f"deliveries/{d}", None), ("POST", f"deliveries/{d}/cancel", None),
         ("POST", f"deliveries/{d}/retry", None), ("DELETE", f"deliveries/{d}", None),

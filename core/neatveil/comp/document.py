@@ -22,7 +22,7 @@ from ..mattes import Matte
 from ..merge import OPERATORS
 from ..steps import StepUnion
 from ..steps.foreign import ForeignStep
-from ..steps.two import TwoStep
+from ..steps.second_source import SecondSourceStep
 from .rate import Rate
 
 VERSION = 1
@@ -235,7 +235,7 @@ def sources_named(layer: Layer) -> list[str]:
     """What a layer's steps and mattes take besides its element: ``layer:`` and an id, or an element's key."""
     steps = [s for s in layer.steps if not isinstance(s, ForeignStep)]
     mattes = [s.through.matte for s in steps if s.through.by == "matte"] + [layer.matte or Matte()]
-    names = [s.second for s in steps if isinstance(s, TwoStep)]
+    names = [s.second for s in steps if isinstance(s, SecondSourceStep)]
     return [n for n in [*names, *(n for m in mattes for p in m.parts for n in p.sources)] if n]
 
 

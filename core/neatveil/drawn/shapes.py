@@ -14,7 +14,7 @@ import numpy as np
 
 from ..numeric.jit import inline, kernel
 from ..picture import Box, Plane
-from .outline import Points, coverage
+from .outline import PointRun, coverage
 
 
 @inline
@@ -86,7 +86,7 @@ def shape_weights(
     return out
 
 
-def _corners(shape: str, half: list[float], angle: float) -> Points:
+def _corners(shape: str, half: list[float], angle: float) -> PointRun:
     """``(N, 2)`` corners around the centre; an ellipse by chords that stray by less than 0.002 pixels."""
     if shape == "rectangle":
         corners = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * half

@@ -1,8 +1,8 @@
 """The evaluator: document + frame + region + level -> picture.
 
-Layers are laid in strips of rows on the pool's threads, so many in one go as may be held at once, so that
-memory does not grow with the number of layers. Pictures of viewer size are laid from the layer on that
-changed: the pile below it is kept.
+The pool's threads composite the layers strip by strip, in batches that fit the memory limit, so that memory
+does not grow with the number of layers. For pictures of viewer size the evaluator keeps the composite below
+the layer that changed last and starts there.
 """
 
 from __future__ import annotations
@@ -23,18 +23,18 @@ from ..numeric import blocks
 from ..numeric.pool import for_each
 from ..picture import RGBA, Box, Plane, PremultipliedPicture, StoredPicture, new_planes
 from ..steps import PointStep
-from ..steps.doing import head_of
+from ..steps.apply import head_of
 from .cache import ByteCache
-from .laying import Sheet, Taker, into, lay
-from .placing import Placing, placing
-from .plan import Plan, Unit, Used, planned, told
-from .references import References
+from .compositing import PreparedLayer, StripSink, composite_layers, sink_into
+from .placement import Placement, placement_of
+from .plan import CompositeUnit, LayerFrame, RenderPlan, plan_render, report_failure
+from .resolved_sources import ResolvedSources
 from .sources import Sources
 
-#: Bytes of piles kept below a layer that changes.
-PILE_BYTES = 256 * 1024 * 1024
-#: Bytes of the layers that are laid in one go, at most: less where the memory is short.
-SHEET_BYTES = 256 * 1024 * 1024
+#: Bytes of the composites kept below a layer that changes.
+BACKDROP_BYTES = 256 * 1024 * 1024
+#: Most bytes of the layers composited in one batch; less where memory is short.
+LAYER_BYTES = 256 * 1024 * 1024
 #: Bytes that one frame in work may take beside what is kept: measured at 4K, it is 380 MB; and the blocks
 #: that wait to be used again.
 WORK_BYTES = 448 * 1024 * 1024 + blocks.KEEP
@@ -53,14 +53,14 @@ class Evaluator:
 
     def __init__(self, decoder: Decoder, memory_bytes: int = 2 << 30) -> None:
         cache_bytes = memory_bytes - min(memory_bytes * 11 // 16, WORK_BYTES)
-        piles = min(cache_bytes // 8, PILE_BYTES)
+        backdrops = min(cache_bytes // 8, BACKDROP_BYTES)
         stored = cache_bytes // 8
         self.decoder = decoder
-        self._sheet_bytes = min(SHEET_BYTES, memory_bytes // 6)
+        self._layer_bytes = min(LAYER_BYTES, memory_bytes // 6)
         self._results: ByteCache[PremultipliedPicture] = ByteCache(
-            cache_bytes - piles - stored, lambda p: p.bytes
+            cache_bytes - backdrops - stored, lambda p: p.bytes
         )
-        self._piles: ByteCache[PremultipliedPicture] = ByteCache(piles, lambda p: p.bytes)
+        self._backdrops: ByteCache[PremultipliedPicture] = ByteCache(backdrops, lambda p: p.bytes)
         self._sources = Sources(decoder, self._results, stored)
         self._chains: OrderedDict[str, list[str]] = OrderedDict()
         self._chains_lock = threading.Lock()
@@ -97,8 +97,8 @@ class Evaluator:
         -------
         picture, matrix : 2 x 3, from corner coordinates of the comp to those of the picture.
         """
-        names = References(self._sources, comp, frame, comp.layer(layer).at(frame))
-        return names.seen_under(source, tuple(further))
+        names = ResolvedSources(self._sources, comp, frame, comp.layer(layer).at(frame))
+        return names.picture_under_point(source, tuple(further))
 
     def matte(self, comp: Comp, frame: int, layer: str, step: int | None, level: int) -> Plane:
         """``(H, W)`` 0..1 of a layer's matte, or of the one a step of it acts through, over its picture.
@@ -108,8 +108,8 @@ class Evaluator:
         ValueRefused : there is no such matte.
         NeatVeilError : it cannot be computed.
         """
-        names = References(self._sources, comp, frame, comp.layer(layer).at(frame))
-        return names.matte_alone(step, level)
+        names = ResolvedSources(self._sources, comp, frame, comp.layer(layer).at(frame))
+        return names.whole_matte(step, level)
 
     def picture(
         self,
@@ -130,31 +130,31 @@ class Evaluator:
         ----------
         level : 0 is full size; each level halves it.
         region : pixels at that level; None is the whole frame.
-        upto : the pile up to and including this layer.
+        upto : the composite up to and including this layer.
         only : this layer alone.
         keep : whether a picture of viewer size is likely to be asked for again.
         cancelled : asked between layers; evaluation ends with `Cancelled` once it says yes.
-        failed : takes the errors of layers that cannot be computed; the others are laid without them.
+        failed : collects the errors of layers that cannot be computed; they are left out of the picture.
 
         Raises
         ------
         NeatVeilError : with the layer's name in ``where`` when a layer cannot be computed.
         """
-        plan = planned(
-            self._sources, comp, frame, level, region, upto, only, cancelled, failed, self._sheet_bytes
+        plan = plan_render(
+            self._sources, comp, frame, level, region, upto, only, cancelled, failed, self._layer_bytes
         )
-        start, pile = self._begun(plan)
-        if start < len(plan.used) or pile is None:
-            pile = self._gathered(plan, start, len(plan.used), pile)
+        start, backdrop = self._resume(plan)
+        if start < len(plan.units) or backdrop is None:
+            backdrop = self._composite(plan, start, len(plan.units), backdrop)
             if plan.small and keep and not failed:
-                self._results.put(plan.keys[-1], pile)
-        return pile
+                self._results.put(plan.keys[-1], backdrop)
+        return backdrop
 
     def draw(
         self,
         comp: Comp,
         frame: int,
-        take: Taker,
+        sink: StripSink,
         *,
         level: int = 0,
         region: Box | None = None,
@@ -163,36 +163,36 @@ class Evaluator:
         cancelled: Callable[[], bool] | None = None,
         failed: list[NeatVeilError] | None = None,
     ) -> None:
-        """As `picture`, but strip by strip to a taker, and the result is not kept.
+        """As `picture`, but strip by strip to a sink, and the result is not kept.
 
-        For what passes, as while something is dragged. ``take`` gets rows of the region's part
+        For what passes, as while something is dragged. ``sink`` gets rows of the region's part
         that lies inside the `frame_box`.
         """
-        plan = planned(
-            self._sources, comp, frame, level, region, upto, only, cancelled, failed, self._sheet_bytes
+        plan = plan_render(
+            self._sources, comp, frame, level, region, upto, only, cancelled, failed, self._layer_bytes
         )
-        start, pile = self._begun(plan)
-        last = max(start, len(plan.used) - plan.at_once) if plan.small else len(plan.used)
+        start, backdrop = self._resume(plan)
+        last = max(start, len(plan.units) - plan.at_once) if plan.small else len(plan.units)
         if last > start:
-            start, pile = last, self._gathered(plan, start, last, pile)
-        sheets = self._sheets(plan, plan.used[start:])
-        lay(sheets, None if pile is None else pile.planes, plan.area, take)
+            start, backdrop = last, self._composite(plan, start, last, backdrop)
+        layers = self._prepare_layers(plan, plan.units[start:])
+        composite_layers(layers, None if backdrop is None else backdrop.planes, plan.area, sink)
 
-    def _begun(self, plan: Plan) -> tuple[int, PremultipliedPicture | None]:
-        """How many layers lie already, and their pile.
+    def _resume(self, plan: RenderPlan) -> tuple[int, PremultipliedPicture | None]:
+        """How many layers are composited already, and their composite.
 
-        The pile below the layer from which on they differ from the last ones asked for in this way
-        is made and kept: whoever changes a layer goes on changing it.
+        Compares the plan with the last one of the same size, level and region, and keeps the composite
+        below the first layer that differs: whoever changes a layer goes on changing it.
         """
         if not plan.small:
             return 0, None
         changed = self._first_changed(plan.keys)
-        start, pile = self._longest_kept(plan.keys)
+        start, backdrop = self._longest_kept(plan.keys)
         if changed > start:
-            start, pile = changed, self._gathered(plan, start, changed, pile)
+            start, backdrop = changed, self._composite(plan, start, changed, backdrop)
             if not plan.failed:
-                self._piles.put(plan.keys[changed], pile)
-        return start, pile
+                self._backdrops.put(plan.keys[changed], backdrop)
+        return start, backdrop
 
     def _first_changed(self, keys: list[str]) -> int:
         with self._chains_lock:
@@ -205,26 +205,26 @@ class Evaluator:
 
     def _longest_kept(self, keys: list[str]) -> tuple[int, PremultipliedPicture | None]:
         for index in range(len(keys) - 1, 0, -1):
-            kept = self._results.peek(keys[index]) or self._piles.peek(keys[index])
+            kept = self._results.peek(keys[index]) or self._backdrops.peek(keys[index])
             if kept is not None:
                 return index, kept
         return 0, None
 
-    def _gathered(
-        self, plan: Plan, start: int, stop: int, pile: PremultipliedPicture | None
+    def _composite(
+        self, plan: RenderPlan, start: int, stop: int, backdrop: PremultipliedPicture | None
     ) -> PremultipliedPicture:
-        """Layers ``start`` to ``stop`` onto a pile, which is not changed."""
+        """Layers ``start`` to ``stop`` over a backdrop, which is not changed."""
         out = new_planes(RGBA, plan.area.height, plan.area.width)
-        base = None if pile is None else pile.planes
+        base = None if backdrop is None else backdrop.planes
         for at in range(start, max(stop, start + 1), plan.at_once):
-            rows = plan.used[at : min(stop, at + plan.at_once)]
-            lay(self._sheets(plan, rows), base, plan.area, into(out))
+            rows = plan.units[at : min(stop, at + plan.at_once)]
+            composite_layers(self._prepare_layers(plan, rows), base, plan.area, sink_into(out))
             base = out
         return PremultipliedPicture(out, plan.area, plan.frame)
 
-    def _sheets(self, plan: Plan, rows: list[Unit]) -> list[Sheet]:
-        """Side by side: whole layers on a thread each wait less for each other than strips of one do."""
-        found: dict[int, Sheet] = {}
+    def _prepare_layers(self, plan: RenderPlan, rows: list[CompositeUnit]) -> list[PreparedLayer]:
+        """The layers, a thread each: whole layers wait less for one another than strips of one layer do."""
+        found: dict[int, PreparedLayer] = {}
         caller = threading.get_ident()
 
         def make(i: int) -> None:
@@ -233,44 +233,45 @@ class Evaluator:
                 raise Cancelled("Evaluation was cancelled.")
             unit = rows[i]
             if unit.group:
-                found[i] = self._group(plan, unit)
+                found[i] = self._prepare_group(plan, unit)
                 return
             try:
-                found[i] = self._sheet(plan, unit.rows[0])
+                found[i] = self._prepare_layer(plan, unit.rows[0])
             except NeatVeilError as error:
-                told(error, unit.rows[0][0], plan.failed)
+                report_failure(error, unit.rows[0][0], plan.failed)
 
         for_each(range(len(rows)), make, coarse=True)
         return [found[i] for i in sorted(found)]
 
-    def _group(self, plan: Plan, unit: Unit) -> Sheet:
-        """Its layers laid over nothing, as one sheet that lies on the comp's own pixels."""
-        alone = replace(plan, used=[Unit("", [row]) for row in unit.rows])
-        pile = self._gathered(alone, 0, len(alone.used), None)
-        how = Placing(np.array([[1.0, 0, 0], [0, 1, 0]]), plan.level, "nearest")
-        return Sheet(pile, how, [], plan.level, "over", 1.0)
+    def _prepare_group(self, plan: RenderPlan, unit: CompositeUnit) -> PreparedLayer:
+        """The group composited over nothing, as one layer on the comp's own pixels."""
+        alone = replace(plan, units=[CompositeUnit("", [row]) for row in unit.rows])
+        backdrop = self._composite(alone, 0, len(alone.units), None)
+        placement = Placement(np.array([[1.0, 0, 0], [0, 1, 0]]), plan.level, "nearest")
+        return PreparedLayer(backdrop, placement, [], plan.level, "over", 1.0)
 
-    def _sheet(self, plan: Plan, row: Used) -> Sheet:
-        """A layer's picture and how it lies.
+    def _prepare_layer(self, plan: RenderPlan, row: LayerFrame) -> PreparedLayer:
+        """A layer's picture and its placement.
 
-        Where nothing is resampled the steps are done strip by strip; else before resampling.
+        The point steps at the end of the recipe wait for the strips where no resampling follows; all other
+        steps are applied here.
         """
         layer, element, frame, key = row
         comp, level = plan.comp, plan.level
         size = self._sources.full_size(element, frame, key)
-        how = placing(layer.place, (comp.width, comp.height), size, level)
+        placement = placement_of(layer.place, (comp.width, comp.height), size, level)
         # the placing is a matrix into pixels of its own level, which need not be the comp's
-        picture = self._sources.picture(element, frame, how.source_level, key)
+        picture = self._sources.picture(element, frame, placement.source_level, key)
         steps = [s for s in layer.steps if s.on]
-        strips = how.whole_shift is not None and how.source_level == level
-        names = References(self._sources, comp, plan.number, layer, plan.memo)
+        strips = placement.whole_shift is not None and placement.source_level == level
+        names = ResolvedSources(self._sources, comp, plan.number, layer, plan.lookups)
         first = head_of(steps) if strips and not layer.cut else len(steps)
         if layer.cut:
-            picture = names.picture(how.source_level, key=key, element=element, number=frame)
+            picture = names.picture(placement.source_level, key=key, element=element, number=frame)
         elif first:
-            # before it is placed, and kept; what is left is done strip by strip
+            # applied to the whole picture, and kept; the rest are applied strip by strip
             picture = self._sources.stepped(
-                element, frame, how.source_level, key, steps[:first], plan.number, names
+                element, frame, placement.source_level, key, steps[:first], plan.number, names
             )
         rest = [s for s in steps[first:] if isinstance(s, PointStep)]
-        return Sheet(picture, how, rest, level, layer.operator, layer.opacity)
+        return PreparedLayer(picture, placement, rest, level, layer.operator, layer.opacity)

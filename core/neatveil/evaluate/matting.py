@@ -14,17 +14,17 @@ from ..mattes import Drawn, KeyPart, Matte, PicturePart, Rows
 from ..numeric.blocks import new_array
 from ..numeric.pool import for_strips
 from ..picture import RGB, RGBA, Plane, PremultipliedPicture, cut, plane_over
-from ..steps.doing import tamed
-from ..steps.further import whole_picture
-from ..steps.two import fitted
+from ..steps.apply import finite_plane
+from ..steps.extra_channels import whole_picture
+from ..steps.second_source import fit_to
 from ..steps.warp import warped
-from .placing import Placing, placing
+from .placement import Placement, placement_of
 
 #: A source's place, the own layer's, the comp's size and the source's size.
 Places = tuple[Place, Place, tuple[int, int], tuple[int, int]]
 
 
-class Held(NamedTuple):
+class PartInput(NamedTuple):
     """What a part of pictures is made from.
 
     ``places``: both places, where it is read as it lies in the comp. ``second``: the other picture that it
@@ -38,20 +38,22 @@ class Held(NamedTuple):
     card: tuple[float, ...] | None = None
 
 
-def joined_over(
-    matte: Matte, own: PremultipliedPicture, level: int, held: Iterable[Held | Drawn],
+def combine_parts(
+    matte: Matte, own: PremultipliedPicture, level: int, inputs: Iterable[PartInput | Drawn],
     own_size: tuple[int, int],
 ) -> Plane:  # fmt: skip
     """``(H, W)`` 0..1 over the display window of ``own``, at its level, not yet refined.
 
     ``own_size``: unhalved.
     """
-    shares = [row if isinstance(row, Drawn) else Drawn(_share(row, own, level, own_size)) for row in held]
+    shares = [
+        row if isinstance(row, Drawn) else Drawn(_part_share(row, own, level, own_size)) for row in inputs
+    ]
     window = own.display_window
     return matte.joined(shares) if shares else np.ones((window.height, window.width), np.float32)
 
 
-def _share(row: Held, own: PremultipliedPicture, level: int, own_size: tuple[int, int]) -> Plane:
+def _part_share(row: PartInput, own: PremultipliedPicture, level: int, own_size: tuple[int, int]) -> Plane:
     """What a part keeps, on the own layer's pixels."""
     part, window = row.part, own.display_window
     picture = whole_picture(row.picture)
@@ -59,41 +61,41 @@ def _share(row: Held, own: PremultipliedPicture, level: int, own_size: tuple[int
     size = picture.display_window.width, picture.display_window.height
     shape = picture.display_window.height, picture.display_window.width
     if row.places is None and size == (window.width, window.height):
-        return kept_of(part, whole)
+        return part_matte(part, whole)
     plane = _by_rows(shape, lambda a, b, out: np.copyto(out, part.values(_some(whole, a, b))))
     if row.places is not None:
-        moved = _as_placed(plane, row.places, level, own_size, (window.width, window.height))
+        moved = _warp_into_layer(plane, row.places, level, own_size, (window.width, window.height))
     else:
         alone = PremultipliedPicture({"A": plane}, picture.data_window, picture.display_window)
-        moved = fitted(alone, PremultipliedPicture({}, window, window), part.fit)["A"]
+        moved = fit_to(alone, PremultipliedPicture({}, window, window), part.fit)["A"]
     return _by_rows(moved.shape, lambda a, b, out: part.kept(moved[a:b], out))
 
 
-def without_card(row: Held) -> PremultipliedPicture:
+def remove_screen_colour(row: PartInput) -> PremultipliedPicture:
     """The picture of a key with its screen's light taken out of it, over its whole frame."""
     part, whole = row.part, _rows(row)
     assert isinstance(part, KeyPart)
     planes = {n: new_array(whole.planes["A"].shape) for n in RGB}
 
     def strip(a: int, b: int) -> None:
-        for n, p in part.without_card(_some(whole, a, b)).items():
+        for n, p in part.remove_screen(_some(whole, a, b)).items():
             planes[n][a:b] = p
 
     for_strips(whole.height, whole.planes["A"].shape[1] * 4, strip)
     return whole_picture(row.picture).with_planes({**whole.planes, **planes})
 
 
-def _rows(row: Held) -> Rows:
+def _rows(row: PartInput) -> Rows:
     """All rows of what a part is made from; its other picture stretched or centred to them."""
     picture = whole_picture(row.picture)
     second = None
     if row.second is not None:
         like = PremultipliedPicture({}, picture.data_window, picture.data_window)
-        second = fitted(row.second, like, row.part.fit).planes
+        second = fit_to(row.second, like, row.part.fit).planes
     return Rows(picture.planes, second, 0, picture.display_window.height, row.card)
 
 
-def kept_of(part: PicturePart, whole: Rows) -> Plane:
+def part_matte(part: PicturePart, whole: Rows) -> Plane:
     """``(H, W)`` of what a part keeps of a picture; strip by strip."""
     return _by_rows(
         next(iter(whole.planes.values())).shape,
@@ -117,28 +119,32 @@ def _by_rows(shape: tuple[int, ...], work: Callable[[int, int, Plane], object]) 
     return out
 
 
-def _as_placed(
+def _warp_into_layer(
     plane: Plane, places: Places, level: int, own_size: tuple[int, int], shape: tuple[int, int]
 ) -> Plane:
     """The plane as it lies in the comp, seen from the own layer's pixels: one resampling for both places."""
     theirs, mine, comp, size = places
     # corner coordinates of full pictures: source <- comp <- own
-    whole = _full(placing(theirs, comp, size, 0)) @ np.linalg.inv(_full(placing(mine, comp, own_size, 0)))
+    whole = _full(placement_of(theirs, comp, size, 0)) @ np.linalg.inv(
+        _full(placement_of(mine, comp, own_size, 0))
+    )
     share = 2.0**level
     scaled = np.diag([1 / share, 1 / share, 1]) @ whole @ np.diag([share, share, 1])
     centre = np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1]])
     matrix = np.linalg.inv(centre) @ scaled @ centre
     if np.allclose(matrix, np.eye(3), atol=1e-9) and plane.shape == (shape[1], shape[0]):
         return plane
-    return warped(np.ascontiguousarray(tamed(plane)), matrix, shape, theirs.filter)
+    return warped(np.ascontiguousarray(finite_plane(plane)), matrix, shape, theirs.filter)
 
 
-def _full(how: Placing) -> NDArray[np.float64]:
+def _full(placement: Placement) -> NDArray[np.float64]:
     """Its matrix into pixels of the unhalved source, 3 x 3."""
-    return np.vstack([how.matrix * 2.0**how.source_level, [0, 0, 1]])
+    return np.vstack([placement.matrix * 2.0**placement.source_level, [0, 0, 1]])
 
 
-def matted(picture: PremultipliedPicture, matte: Plane, inside: float | None = None) -> PremultipliedPicture:
+def apply_matte(
+    picture: PremultipliedPicture, matte: Plane, inside: float | None = None
+) -> PremultipliedPicture:
     """R, G, B, A times the matte; light goes with the rest. ``matte``: over the display window.
 
     ``inside``: where the matte keeps less than this and more than nothing, the colour is that of what it
@@ -146,21 +152,21 @@ def matted(picture: PremultipliedPicture, matte: Plane, inside: float | None = N
     """
     window = picture.data_window
     part = plane_over(matte, picture.display_window, window)
-    given = cut(picture, window)
-    planes = {n: np.empty_like(p) for n, p in given.planes.items()}
+    before = cut(picture, window)
+    planes = {n: np.empty_like(p) for n, p in before.planes.items()}
 
     def strip(y0: int, y1: int) -> None:
         for n, out in planes.items():
-            np.multiply(given[n][y0:y1], part[y0:y1], out=out[y0:y1])
+            np.multiply(before[n][y0:y1], part[y0:y1], out=out[y0:y1])
 
     for_strips(window.height, window.width, strip)
     if inside is not None:
         corner = window.x0 - picture.display_window.x0, window.y0 - picture.display_window.y0
-        _edge_from_inside(planes, given["A"], part, np.float32(inside), corner)
+        _extend_inner_colour(planes, before["A"], part, np.float32(inside), corner)
     return picture.with_planes({**picture.planes, **planes})
 
 
-def _edge_from_inside(
+def _extend_inner_colour(
     planes: dict[str, Plane], alpha: Plane, matte: Plane, inside: np.float32, corner: tuple[int, int]
 ) -> None:
     """``planes``: matted; changed where the matte keeps in part. ``corner``: as of `extended_colour`."""

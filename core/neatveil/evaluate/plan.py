@@ -1,4 +1,4 @@
-"""What of a comp is to be laid for one picture: layers that show, in groups, with a key for every pile."""
+"""The render plan of one picture: the layers that show, and a key for the composite after each."""
 
 from __future__ import annotations
 
@@ -9,39 +9,39 @@ from typing import NamedTuple
 from ..comp import Comp, Element, Layer, element_frame, layer_shows
 from ..errors import Cancelled, NeatVeilError
 from ..picture import Box
-from ..steps.doing import steps_key
+from ..steps.apply import steps_key
 from .cache import content_key
-from .names import Memo, Names
+from .named_sources import Lookups, NamedSources
 from .sources import Sources
 
-#: Results, and piles below the layer that changes, are kept for pictures up to this many bytes.
+#: Results, and composites below the layer that changes, are kept for pictures up to this many bytes.
 KEEP_BYTES = 40 * 1024 * 1024
 #: A layer that shows, its element, the element's frame, and that frame's key.
-Used = tuple[Layer, Element, int, str]
+LayerFrame = tuple[Layer, Element, int, str]
 
 
-class Unit(NamedTuple):
-    """What is laid as one sheet: a layer, or the neighbours of a group."""
+class CompositeUnit(NamedTuple):
+    """What is composited as one: a layer, or the neighbours of a group."""
 
     group: str
-    rows: list[Used]
+    rows: list[LayerFrame]
 
 
 @dataclass(frozen=True, slots=True)
-class Plan:
-    """What is to be laid where. ``keys`` has one for nothing and one for the pile after each layer."""
+class RenderPlan:
+    """What to composite where. ``keys``: of the empty backdrop, and of the composite after each unit."""
 
     comp: Comp
     number: int
     level: int
     area: Box
     frame: Box
-    used: list[Unit]
+    units: list[CompositeUnit]
     keys: list[str]
     cancelled: Callable[[], bool] | None
     failed: list[NeatVeilError] | None
-    memo: Memo
-    sheet_bytes: int
+    lookups: Lookups
+    layer_bytes: int
 
     @property
     def small(self) -> bool:
@@ -49,46 +49,46 @@ class Plan:
 
     @property
     def at_once(self) -> int:
-        """How many layers are laid in one go: a layer holds its planes, and again for resampling."""
-        return max(1, self.sheet_bytes // max(1, self.area.width * self.area.height * 32))
+        """How many layers fit one batch: each holds its planes, and as much again while it is resampled."""
+        return max(1, self.layer_bytes // max(1, self.area.width * self.area.height * 32))
 
 
-def planned(
+def plan_render(
     sources: Sources, comp: Comp, frame: int, level: int, region: Box | None, upto: str | None,
     only: str | None, cancelled: Callable[[], bool] | None, failed: list[NeatVeilError] | None,
-    sheet_bytes: int,
-) -> Plan:  # fmt: skip
-    """What of a comp is to be laid; parameters as of `Evaluator.picture`, ``sheet_bytes`` as of the plan."""
+    layer_bytes: int,
+) -> RenderPlan:  # fmt: skip
+    """The plan of one picture; parameters as of `Evaluator.picture`, ``layer_bytes`` as of the plan."""
     whole = frame_box(comp, level)
     area = whole if region is None else region.intersect(whole)
-    used: list[Unit] = []
-    memo: Memo = {}
+    units: list[CompositeUnit] = []
+    lookups: Lookups = {}
     keys = [content_key("empty", area.as_list(), level, comp.width, comp.height)]
     for drawn in _chosen(comp, frame, upto, only):
         layer = drawn.at(frame)
         try:
-            found = _one_used(sources, comp, layer, frame)
+            found = _layer_frame(sources, comp, layer, frame)
             if found is not None:
-                names = Names(sources, comp, frame, layer, memo)
+                names = NamedSources(sources, comp, frame, layer, lookups)
                 key = content_key(
                     keys[-1], _layer_key(layer, found[-1], frame), names.key(layer.steps),
                     layer.cut and names.matte_key(layer.cut),
                 )  # fmt: skip
         except NeatVeilError as error:
-            told(error, layer, failed)
+            report_failure(error, layer, failed)
             continue
         if found is None:
             continue
-        if layer.group and only is None and used and used[-1].group == layer.group:
-            used[-1].rows.append(found)
+        if layer.group and only is None and units and units[-1].group == layer.group:
+            units[-1].rows.append(found)
             keys[-1] = content_key(key, layer.group)
         else:
-            used.append(Unit(layer.group if only is None else "", [found]))
+            units.append(CompositeUnit(layer.group if only is None else "", [found]))
             keys.append(content_key(key, layer.group) if layer.group else key)
-    return Plan(comp, frame, level, area, whole, used, keys, cancelled, failed, memo, sheet_bytes)
+    return RenderPlan(comp, frame, level, area, whole, units, keys, cancelled, failed, lookups, layer_bytes)
 
 
-def _one_used(sources: Sources, comp: Comp, layer: Layer, frame: int) -> Used | None:
+def _layer_frame(sources: Sources, comp: Comp, layer: Layer, frame: int) -> LayerFrame | None:
     element = comp.element(layer.element)
     number = element_frame(comp, layer, element, frame)
     return None if number is None else (layer, element, number, sources.key(element, number))
@@ -99,7 +99,7 @@ def frame_box(comp: Comp, level: int) -> Box:
     return Box.sized(comp.width, comp.height).halved(level)
 
 
-def told(error: NeatVeilError, layer: Layer, failed: list[NeatVeilError] | None) -> None:
+def report_failure(error: NeatVeilError, layer: Layer, failed: list[NeatVeilError] | None) -> None:
     """The error with the layer's name: into the list, or raised where there is none."""
     if isinstance(error, Cancelled):
         raise error

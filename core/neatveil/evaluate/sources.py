@@ -12,14 +12,14 @@ from ..errors import NameUnknown
 from ..io.decoder import Decoder
 from ..picture import PremultipliedPicture, StoredPicture, trimmed
 from ..steps import Step
+from ..steps.apply import apply_steps, runs_of, steps_key
 from ..steps.base import Fetch
-from ..steps.doing import do_steps, runs_of, steps_key
 from .cache import ByteCache, content_key
 from .halve import halve
 from .stored import files_of, halves_as_stored, read_stored
 
 
-class Names(Protocol):
+class SourceNames(Protocol):
     """Finds what steps name besides their own layer."""
 
     def key(self, steps: Sequence[Step]) -> list[str]: ...
@@ -58,10 +58,10 @@ class Sources:
             if larger is None and level == 1:
                 # a full frame made only to be halved: looking for its empty borders is cheaper afterwards
                 return trimmed(
-                    self._at_half(element, frame, known)
+                    self._read_halved(element, frame, known)
                     or halve(self._full(element, frame, known, trim=False))
                 )
-            return halve(larger or self._passing(element, frame, level - 1, known))
+            return halve(larger or self._without_keeping_full(element, frame, level - 1, known))
 
         return self.cache.get(content_key(known, level), make)
 
@@ -76,7 +76,7 @@ class Sources:
         self._keep_size(key, picture.display_window.width, picture.display_window.height)
         return trimmed(picture) if trim and not empty_where else picture
 
-    def _at_half(self, element: Element, frame: int, key: str) -> PremultipliedPicture | None:
+    def _read_halved(self, element: Element, frame: int, key: str) -> PremultipliedPicture | None:
         """The halved frame from halved code values, where those are light as they are stored."""
         if not halves_as_stored(element):
             return None
@@ -91,7 +91,9 @@ class Sources:
         with self._sizes_lock:
             self._sizes[key] = (width, height)
 
-    def _passing(self, element: Element, frame: int, level: int, key: str) -> PremultipliedPicture:
+    def _without_keeping_full(
+        self, element: Element, frame: int, level: int, key: str
+    ) -> PremultipliedPicture:
         picture = self.picture(element, frame, level, key)
         if level == 0:
             # A full-size frame made only to be halved is not kept: it would push out many small ones.
@@ -129,7 +131,7 @@ class Sources:
 
     def stepped(
         self, element: Element, frame: int, level: int, key: str, steps: Sequence[Step], at: int,
-        names: Names, base: Callable[[], PremultipliedPicture] | None = None,
+        names: SourceNames, base: Callable[[], PremultipliedPicture] | None = None,
     ) -> PremultipliedPicture:  # fmt: skip
         """The element's frame after these steps, at one level; ``at``: the frame of the comp.
 
@@ -141,15 +143,17 @@ class Sources:
         if not runs:
             return base() if base else self.picture(element, frame, level, key)
         last = runs[-1]
-        done = steps[: len(steps) - (len(last) if isinstance(last, list) else 1)]
+        earlier = steps[: len(steps) - (len(last) if isinstance(last, list) else 1)]
 
         def make() -> PremultipliedPicture:
-            given = self.stepped(element, frame, level, key, done, at, names, base)
-            return do_steps(given, steps[len(done) :], level, at, names.fetch(level))
+            before = self.stepped(element, frame, level, key, earlier, at, names, base)
+            return apply_steps(before, steps[len(earlier) :], level, at, names.fetch(level))
 
         return self.cache.get(content_key(key, steps_key(steps, at), names.key(steps), level), make)
 
-    def data(self, element: Element, frame: int, level: int, names: tuple[str, ...]) -> PremultipliedPicture:
+    def extra_planes(
+        self, element: Element, frame: int, level: int, names: tuple[str, ...]
+    ) -> PremultipliedPicture:
         """Extra planes of an element's frame, halved ``level`` times; as stored."""
 
         def make() -> PremultipliedPicture:

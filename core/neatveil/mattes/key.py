@@ -246,7 +246,7 @@ class KeyPart(PicturePart):
             _over_even(*flat, balance, whole, out.reshape(-1))
         return out
 
-    def without_card(self, rows: Rows) -> dict[str, Plane]:
+    def remove_screen(self, rows: Rows) -> dict[str, Plane]:
         """R, G, B ``(rows, W)``, with the screen's light taken out of every pixel that holds a share of it.
 
         What comes out is as bright as if it were there in full: the matte keeps the share of it that is.

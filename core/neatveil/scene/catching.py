@@ -8,43 +8,45 @@ from ..channels import LUMA_WEIGHTS
 from .lamps import from_lamps
 from .lobes import DIFFUSE
 from .model import Floats
+from .moment_samples import MomentSamples
 from .paths import onward
 from .samples import hashed
-from .shot import Shot
 
 _SKY, _SALT = np.float32(1e8), 21
 
 
-def caught(shot: Shot) -> tuple[Floats, Floats]:
+def caught(samples: MomentSamples) -> tuple[Floats, Floats]:
     """Light that arrives at catchers, and what the shown objects leave of it, ``(rows, width, samples)``.
 
     Luma of the lamps' and the sky's light over the surface; 0 where no catcher is.
     """
-    if "caught" not in shot.shared:
-        shot.shared["caught"] = _caught(shot)
-    found: tuple[Floats, Floats] = shot.shared["caught"]
+    if "caught" not in samples.shared:
+        samples.shared["caught"] = _caught(samples)
+    found: tuple[Floats, Floats] = samples.shared["caught"]
     return found
 
 
-def _caught(shot: Shot) -> tuple[Floats, Floats]:
-    rows = np.flatnonzero(shot.catcher.reshape(-1))
+def _caught(samples: MomentSamples) -> tuple[Floats, Floats]:
+    rows = np.flatnonzero(samples.catcher.reshape(-1))
     if not len(rows):
-        none = np.zeros(shot.shape, np.float32)
+        none = np.zeros(samples.shape, np.float32)
         return none, none
-    met, world = shot.surfaces(rows), shot.world
+    surfaces, world = samples.hits_at(rows), samples.world
     weights = np.array(LUMA_WEIGHTS["bt709"], np.float32)
     whole, left = np.zeros(len(rows), np.float32), np.zeros(len(rows), np.float32)
-    if shot.light.lamps:
-        for one in from_lamps(world, world.shade_of_shown, met.position, met.normal):
+    if samples.light.lamps:
+        for one in from_lamps(world, world.shade_of_shown, surfaces.position, surfaces.normal):
             luma = one.colour * weights
             whole += one.power * luma.sum()
             left += one.power * (one.left @ luma)
-    if (sky := shot.light.shining_sky) is not None:
-        keys = shot.keys[rows]
-        further = onward(met, shot.directions[rows], DIFFUSE, hashed(keys, 80), shot.grid.pairs(_SALT)[rows])
+    if (sky := samples.light.shining_sky) is not None:
+        keys = samples.keys[rows]
+        further = onward(
+            surfaces, samples.directions[rows], DIFFUSE, hashed(keys, 80), samples.grid.pairs(_SALT)[rows]
+        )
         # one ray with the density of the cosine stands for pi times its light
         light = np.pi * sky.light(further.way)
         reach = np.full(len(rows), _SKY, np.float32)
         whole += light @ weights
         left += (light * world.shade_of_shown.passing(further.begin, further.way, reach)) @ weights
-    return shot.spread(whole, rows), shot.spread(left, rows)
+    return samples.spread(whole, rows), samples.spread(left, rows)

@@ -10,17 +10,17 @@ import numpy as np
 from ..alpha import store
 from ..errors import SceneRefused
 from ..picture import RGB, RGBA, Box, PremultipliedPicture, StoredPicture
-from .film import Sampling, check, render_moments
 from .illumination import Illumination
 from .lens import Focus, Lens
 from .model import Floats, Scene
+from .moment_samples import Later, Moment
 from .motion import places_at
-from .passes import Given, pass_named
+from .passes import PassSettings, pass_named
 from .passes.base import Glare
 from .plate import Plate
+from .render_layers import RenderLayer, render_layers_of
+from .render_tiles import Sampling, check, render_moments
 from .setup import RenderSetup
-from .sheets import Sheet, sheets_of
-from .shot import Later, Moment
 from .sky import Sky
 from .world import World
 
@@ -59,13 +59,13 @@ def lens_at(scene: Scene, setup: RenderSetup, seconds: float) -> Lens:
     return Lens.of(camera, places_at(scene, seconds)[number], setup.width, setup.height, focus)
 
 
-def moments_of(scene: Scene, setup: RenderSetup, sheet: Sheet, frame: int) -> list[Moment]:
+def moments_of(scene: Scene, setup: RenderSetup, layer: RenderLayer, frame: int) -> list[Moment]:
     """The moments that the shutter is open, each with what it becomes a frame later where that is asked."""
     moves = any(pass_named(p).needs == "later" for p in setup.passes)
     found = []
     for part in _parts(setup):
         seconds, after = seconds_of(setup, frame, part), seconds_of(setup, frame, part + 1)
-        world = World(scene, seconds, sheet.casting)
+        world = World(scene, seconds, layer.casting)
         later = Later.of(world, after, lens_at(scene, setup, after)) if moves else None
         found.append(Moment(world, lens_at(scene, setup, seconds), later))
     return found
@@ -100,28 +100,28 @@ def sampling_of(setup: RenderSetup, frame: int) -> Sampling:
     return Sampling(setup.samples, setup.pixel_filter, setup.seed + frame, setup.noise)
 
 
-def given_of(setup: RenderSetup) -> Given:
+def given_of(setup: RenderSetup) -> PassSettings:
     """What the set-up says to single passes."""
     glare = setup.glare
     spread = Glare() if glare is None else Glare(glare.strength, glare.size, glare.over)
-    return Given(setup.numbers, setup.most_motion, spread)
+    return PassSettings(setup.numbers, setup.most_motion, spread)
 
 
 def check_scene(scene: Scene, setup: RenderSetup, pictures: Pictures) -> None:
     """Raise what would be wrong with the first frame, before any long work."""
-    for sheet in sheets_of(scene, setup):
-        moment = moments_of(scene, setup.model_copy(update={"shutter": None}), sheet, setup.first)[0]
+    for layer in render_layers_of(scene, setup):
+        moment = moments_of(scene, setup.model_copy(update={"shutter": None}), layer, setup.first)[0]
         light = illumination_of(setup, pictures, setup.first)
         sampling, given = sampling_of(setup, setup.first), given_of(setup)
         check(moment, [pass_named(p) for p in setup.passes], sampling, light, given)
 
 
-def render_sheet(
-    scene: Scene, setup: RenderSetup, sheet: Sheet, frame: int, pictures: Pictures,
+def render_layer(
+    scene: Scene, setup: RenderSetup, layer: RenderLayer, frame: int, pictures: Pictures,
     cancelled: Callable[[], bool] | None = None, window: Box | None = None,
 ) -> StoredPicture:  # fmt: skip
     """All passes of one frame: the beauty as the set-up says, light premultiplied, data as it is."""
-    moments = moments_of(scene, setup, sheet, frame)
+    moments = moments_of(scene, setup, layer, frame)
     light = illumination_of(setup, pictures, frame)
     joined = setup.shadows == "in-alpha" and "beauty" in setup.passes and bool(setup.catchers)
     spread = setup.glare is not None and "beauty" in setup.passes
@@ -160,8 +160,8 @@ def render_frame(
     scene: Scene, setup: RenderSetup, frame: int, pictures: Pictures | None = None
 ) -> StoredPicture:
     """The frame's first sheet: everything, where the set-up has no layers."""
-    sheet = sheets_of(scene, setup)[0]
-    return render_sheet(scene, setup.effective(), sheet, frame, pictures or no_pictures)
+    layer = render_layers_of(scene, setup)[0]
+    return render_layer(scene, setup.effective(), layer, frame, pictures or no_pictures)
 
 
 def no_pictures(name: str, frame: int) -> Floats:

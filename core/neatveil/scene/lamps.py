@@ -17,8 +17,8 @@ from ..numeric.rows import spread_out, taken
 from .bundle import off_surface
 from .model import Floats, Light
 from .motion import Matrix
-from .shade import Shade
-from .surface import Met
+from .shadow_rays import Shade
+from .surface import SurfaceHits
 from .world import World
 
 
@@ -61,7 +61,7 @@ def from_lamps(world: World, shade: Shade, position: Floats, normal: Floats) -> 
     return found
 
 
-def lit_by_lamps(world: World, met: Met, directions: Floats) -> tuple[Floats, Floats, Floats]:
+def lit_by_lamps(world: World, met: SurfaceHits, directions: Floats) -> tuple[Floats, Floats, Floats]:
     """Light that surfaces send back along rays: scattered, mirrored, and scattered without shadows."""
     sums = [new_array((len(met.position), 3), zero=True) for _ in range(3)]
     for one in from_lamps(world, world.shade, met.position, met.normal):

@@ -10,8 +10,8 @@ from .model import Scene
 from .motion import places_at
 from .output import FORMS, Written, written_of
 from .passes import pass_named
+from .render_layers import render_layers_of
 from .setup import RenderSetup
-from .sheets import sheets_of
 
 
 def manifest(scene: Scene, setup: RenderSetup, frames: Iterable[int]) -> dict[str, Any]:
@@ -35,7 +35,7 @@ def manifest(scene: Scene, setup: RenderSetup, frames: Iterable[int]) -> dict[st
         "rate": str(used.rate),
         "size": [used.width, used.height],
         "alpha": used.reading.model_dump(mode="json"),
-        "files": [_file(x) for s in sheets_of(scene, used) for x in written_of(scene, used, s)],
+        "files": [_file(x) for s in render_layers_of(scene, used) for x in written_of(scene, used, s)],
         "passes": {p: _pass(p, used) for p in used.passes},
         "camera": {"name": scene.nodes[number].name, "yfov": camera.yfov, "near": camera.near},
         "lights": {

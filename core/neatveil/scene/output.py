@@ -18,8 +18,8 @@ from .identity import metadata
 from .model import Floats, Scene
 from .passes import pass_named
 from .passes.base import Pass
+from .render_layers import RenderLayer
 from .setup import RenderSetup
-from .sheets import Sheet
 
 Planes = dict[str, Floats]
 
@@ -72,26 +72,26 @@ class Written:
         return Pattern.parse(folder / self.pattern).path(frame)
 
 
-def written_of(scene: Scene, setup: RenderSetup, sheet: Sheet) -> list[Written]:
+def written_of(scene: Scene, setup: RenderSetup, layer: RenderLayer) -> list[Written]:
     """The sequences of one sheet."""
     form = FORMS[setup.output.form]
     base = setup.name or scene.name
-    folder = f"{sheet.layer}/" if sheet.layer else ""
-    stem = f"{base}_{sheet.layer}" if sheet.layer else base
+    folder = f"{layer.layer}/" if layer.layer else ""
+    stem = f"{base}_{layer.layer}" if layer.layer else base
     if not form.apart:
         reading = setup.reading if {"beauty", "alpha"} & set(setup.passes) else Reading(alpha="none")
         data = all(pass_named(p).kind == "data" for p in setup.passes)
         pattern = f"{folder}{stem}.####{form.ending}"
         kind: Literal["colour", "data"] = "data" if data else "colour"
-        return [Written(sheet.layer, sheet.layer, pattern, setup.passes, reading, "linear", kind)]
+        return [Written(layer.layer, layer.layer, pattern, setup.passes, reading, "linear", kind)]
     found = []
     for one in map(pass_named, setup.passes):
         for part in _parts(one, setup):
-            name = " ".join(x for x in (sheet.layer, part) if x)
+            name = " ".join(x for x in (layer.layer, part) if x)
             light = form.codes is not None and one.coded == "light"
             found.append(
                 Written(
-                    sheet.layer, name, f"{folder}{stem}_{part}.####{form.ending}", (one.name,),
+                    layer.layer, name, f"{folder}{stem}_{part}.####{form.ending}", (one.name,),
                     _reading(one, setup, light), "srgb" if light else "linear", one.kind,
                 )
             )  # fmt: skip
@@ -118,12 +118,12 @@ def _reading(one: Pass, setup: RenderSetup, encoded: bool) -> Reading:
     return reading
 
 
-def write_sheet(
-    scene: Scene, setup: RenderSetup, sheet: Sheet, frame: int, picture: StoredPicture, folder: Path
+def write_layer(
+    scene: Scene, setup: RenderSetup, layer: RenderLayer, frame: int, picture: StoredPicture, folder: Path
 ) -> None:
     """Write the files of one frame, each whole or not at all."""
     form = FORMS[setup.output.form]
-    for row in written_of(scene, setup, sheet):
+    for row in written_of(scene, setup, layer):
         planes = {c: p for c, p in picture.planes.items() if _belongs(c, row)}
         if form.apart and pass_named(row.passes[0]).coded == "light":
             # alone in its file a picture has the plain names, so that every program shows it

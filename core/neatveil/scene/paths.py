@@ -15,14 +15,14 @@ from numpy.typing import NDArray
 
 from ..numeric.blocks import new_array
 from .bundle import Hits
-from .casting import CATCHER, HELD
 from .illumination import Illumination
 from .lamps import lit_by_lamps
 from .lobes import ANY, THROUGH, go_on
 from .model import Floats
+from .object_roles import CATCHER, HELD
 from .samples import hashed
-from .surface import Met
-from .veil import Chances, pass_through
+from .surface import SurfaceHits
+from .transparency import Chances, pass_through
 from .world import World
 
 Keys = NDArray[np.uint64]
@@ -56,14 +56,16 @@ class Brought:
     way: Floats
 
 
-def onward(met: Met, directions: Floats, lobe: int, chance: Floats, pairs: Floats) -> Onward:
+def onward(met: SurfaceHits, directions: Floats, lobe: int, chance: Floats, pairs: Floats) -> Onward:
     """One way on from each surface; ``lobe`` is one of those of `lobes`."""
     count = len(met.position)
     lobes = np.full(count, lobe, np.int8)
     return _onward(met, directions, lobes, chance, pairs)
 
 
-def _onward(met: Met, directions: Floats, lobes: NDArray[np.int8], chance: Floats, pairs: Floats) -> Onward:
+def _onward(
+    met: SurfaceHits, directions: Floats, lobes: NDArray[np.int8], chance: Floats, pairs: Floats
+) -> Onward:
     count = len(met.position)
     begin, way, weight = (new_array((count, 3)) for _ in range(3))
     took = np.empty(count, np.int8)
@@ -97,7 +99,7 @@ def follow(
         if not len(rows):
             break
         hits = hits.some(np.flatnonzero(kept))
-        met = Met.of(world, hits, way)
+        met = SurfaceHits.of(world, hits, way)
         _dim(world, met, hits, weight)
         if not dark:
             _gather(world, light, brought, met, way, rows, weight, pure)
@@ -145,8 +147,8 @@ def _leave(
 
 
 def _gather(
-    world: World, light: Illumination, brought: Brought, met: Met, way: Floats, rows: NDArray[np.int64],
-    weight: Floats, pure: NDArray[np.bool_],
+    world: World, light: Illumination, brought: Brought, met: SurfaceHits, way: Floats,
+    rows: NDArray[np.int64], weight: Floats, pure: NDArray[np.bool_],
 ) -> None:  # fmt: skip
     """Add what the met surfaces send along the rays by themselves: their glow, and the lamps' light."""
     sent = met.emission
@@ -168,7 +170,7 @@ def _add(
     total[rows] += arrived * scale[:, None]
 
 
-def _dim(world: World, met: Met, hits: Hits, weight: Floats) -> None:
+def _dim(world: World, met: SurfaceHits, hits: Hits, weight: Floats) -> None:
     """What bodies leave of light on its way inside them (Beer and Lambert's law)."""
     for number, material in enumerate(world.materials):
         if not np.isfinite(material.dimmed_over) or material.dimmed_over <= 0:

@@ -8,12 +8,12 @@ from pathlib import Path
 
 from ..errors import Cancelled
 from ..io.whole import whole_file
-from .frames import Pictures, camera_node, check_scene, no_pictures, render_sheet
+from .frames import Pictures, camera_node, check_scene, no_pictures, render_layer
 from .manifest import manifest
 from .model import Scene
-from .output import write_sheet, written_of
+from .output import write_layer, written_of
+from .render_layers import render_layers_of
 from .setup import RenderSetup
-from .sheets import sheets_of
 
 
 def check_render(scene: Scene, setup: RenderSetup, pictures: Pictures | None = None) -> None:
@@ -47,11 +47,11 @@ def render_checked(
     for frame in frames:
         if cancelled is not None and cancelled():
             raise Cancelled("The render was cancelled.")
-        for sheet in sheets_of(scene, used):
-            files = [x.path(folder, frame) for x in written_of(scene, used, sheet)]
+        for layer in render_layers_of(scene, used):
+            files = [x.path(folder, frame) for x in written_of(scene, used, layer)]
             if not all(f.exists() for f in files):
-                picture = render_sheet(scene, used, sheet, frame, pictures or no_pictures, cancelled)
-                write_sheet(scene, used, sheet, frame, picture, folder)
+                picture = render_layer(scene, used, layer, frame, pictures or no_pictures, cancelled)
+                write_layer(scene, used, layer, frame, picture, folder)
         if progress is not None:
             progress(frame)
 
@@ -59,7 +59,7 @@ def render_checked(
 def frames_there(scene: Scene, setup: RenderSetup, folder: Path) -> list[int]:
     """Frames of the set-up's range whose files are all there."""
     used = setup.effective()
-    rows = [x for s in sheets_of(scene, used) for x in written_of(scene, used, s)]
+    rows = [x for s in render_layers_of(scene, used) for x in written_of(scene, used, s)]
     frames = range(used.first, used.last + 1)
     return [f for f in frames if all(x.path(folder, f).exists() for x in rows)]
 

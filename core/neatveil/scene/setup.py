@@ -12,8 +12,8 @@ from ..alpha.reading import CodeValue
 from ..comp.document import read_json
 from ..comp.rate import Rate
 from ..errors import DocumentRefused
-from .film import MAX_PIXELS, MAX_SAMPLES
 from .passes import PASSES
+from .render_tiles import MAX_PIXELS, MAX_SAMPLES
 from .samples import PixelFilter
 
 #: Most frames of one render, and most layers.

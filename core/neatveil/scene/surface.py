@@ -23,7 +23,7 @@ Bools = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
-class Met:
+class SurfaceHits:
     """Surfaces at ``N`` hits.
 
     Attributes
@@ -51,7 +51,7 @@ class Met:
     solid: Bools
 
     @classmethod
-    def of(cls, world: World, hits: Hits, directions: Floats) -> Met:
+    def of(cls, world: World, hits: Hits, directions: Floats) -> SurfaceHits:
         """The surfaces at hits, every one of which met something."""
         count = len(hits.triangle)
         position, normal, uv = new_array((count, 3)), new_array((count, 3)), new_array((count, 2))
@@ -76,9 +76,9 @@ class Met:
                 made._look_up(np.flatnonzero(which == number), material)
         return made
 
-    def some(self, rows: NDArray[np.int64]) -> Met:
+    def some(self, rows: NDArray[np.int64]) -> SurfaceHits:
         """Those of some rows."""
-        return Met(*(taken(getattr(self, f.name), rows) for f in fields(self)))
+        return SurfaceHits(*(taken(getattr(self, f.name), rows) for f in fields(self)))
 
     def _look_up(self, here: NDArray[np.int64], material: Material) -> None:
         if not len(here):

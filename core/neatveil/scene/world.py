@@ -11,10 +11,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .bundle import Bundle, PartShape
-from .casting import CATCHER, HELD, HIDDEN, SHOWN, Casting
 from .model import Floats, Material, Scene
 from .motion import places_at
-from .shade import Shade
+from .object_roles import CATCHER, HELD, HIDDEN, SHOWN, ObjectRoles
+from .shadow_rays import Shade
 
 
 class World:
@@ -31,7 +31,7 @@ class World:
     everything : what light meets; ``ahead`` : what the camera meets.
     """
 
-    def __init__(self, scene: Scene, seconds: float = 0.0, casting: Casting | None = None) -> None:
+    def __init__(self, scene: Scene, seconds: float = 0.0, casting: ObjectRoles | None = None) -> None:
         self.scene = scene
         self.seconds = seconds
         self.places = places_at(scene, seconds)
@@ -67,7 +67,7 @@ class World:
         self.part_node = np.array(nodes, np.int32)
         self.part_material = np.array(materials, np.int32)
         self.part_has_uv, self.part_mirrored = np.array(has_uv), np.array(mirrored)
-        self.part_role = (casting or Casting()).of_nodes(scene)[self.part_node]
+        self.part_role = (casting or ObjectRoles()).of_nodes(scene)[self.part_node]
         self.everything = Bundle(self._shapes)
         seen = self.part_role != HIDDEN
         self.ahead = self.everything if seen.all() else self._bundle(seen)

@@ -1,7 +1,7 @@
 """Steps: changes to one layer, in order. One file a step; this table finds them.
 
 To add a step, write a file here with a subclass of `PointStep` or `FieldStep` (or of `CodedStep`,
-`ValueStep`, `NearStep`) that has a title and a ``kind``.
+`ValueStep`, `NeighbourhoodStep`) that has a title and a ``kind``.
 """
 
 from .base import FieldStep, Flat, PointStep

@@ -79,7 +79,7 @@ class Step(Animated):
         now, through = super().at(frame), self.through.at(frame)
         return now if through is self.through else now.model_copy(update={"through": through})
 
-    def of_nothing(self) -> Pixel:
+    def of_transparent_black(self) -> Pixel:
         """R, G, B, A (premultiplied) that the step in full makes of a clear black pixel.
 
         A picture is carried without its empty borders. A step that makes something there is given the whole
@@ -90,7 +90,7 @@ class Step(Animated):
     @property
     def fills(self) -> bool:
         """Whether it may make something where its layer is empty."""
-        return self.mix > 0 and any(self.of_nothing())
+        return self.mix > 0 and any(self.of_transparent_black())
 
     @property
     def by_rows(self) -> bool:
@@ -126,7 +126,7 @@ class PointStep(Step):
         vectorise.
         """
 
-    def of_nothing(self) -> Pixel:
+    def of_transparent_black(self) -> Pixel:
         clear, scratch = np.zeros((4, 1), np.float32), np.empty((4, 1), np.float32)
         r, g, b, a = (float(v[0]) for v in self.values([*clear], [*scratch]))
         # a colour of no surface stays no colour, unless the step takes premultiplied values as they stand
@@ -162,13 +162,13 @@ class FieldStep(Step):
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
         """The step in full on all channels; lengths are divided by ``2 ** level``."""
 
-    def fetched(
+    def apply_with_sources(
         self, picture: PremultipliedPicture, level: int, frame: int, fetch: Fetch | None
     ) -> PremultipliedPicture:
         """As `whole`, for steps that name further pictures with them."""
         return self.whole(picture, level, frame)
 
-    def nothing(self, level: int) -> bool:
+    def changes_nothing(self, level: int) -> bool:
         """Whether it leaves every picture as it is."""
         return False
 

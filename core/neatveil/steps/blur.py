@@ -20,10 +20,10 @@ from ..numeric.blocks import new_array
 from ..numeric.gaussian import gaussian
 from ..picture import Box, Plane
 from .base import Family, scaled
-from .near import NearStep
+from .neighbourhood import NeighbourhoodStep
 
 
-class BlurStep(NearStep):
+class BlurStep(NeighbourhoodStep):
     """Soften."""
 
     title: ClassVar[str] = "Blur"

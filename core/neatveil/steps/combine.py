@@ -18,8 +18,8 @@ from ..colour.codes import coded, lit
 from ..numeric.pool import for_strips
 from ..picture import RGB, Plane, PremultipliedPicture, new_planes
 from .base import Family
+from .second_source import SecondSourceStep
 from .surface import into_alpha, out_of_alpha
-from .two import TwoStep
 
 _TINY = np.float32(1e-6)
 
@@ -59,7 +59,7 @@ OPERATIONS: dict[str, tuple[str, Callable[[Plane, Plane], Plane]]] = {
 _REACH = {"add": (0.0, 2.0), "subtract": (-1.0, 1.0)}
 
 
-class CombineStep(TwoStep):
+class CombineStep(SecondSourceStep):
     """Arithmetic with a second source."""
 
     title: ClassVar[str] = "Combine"
@@ -86,7 +86,7 @@ class CombineStep(TwoStep):
         json_schema_extra={"labels": {"first": "The first's", "both": "Of both"}},
     )  # fmt: skip
 
-    def nothing(self, level: int) -> bool:
+    def changes_nothing(self, level: int) -> bool:
         return not self.second
 
     def both(

@@ -47,7 +47,7 @@ class CornerPinStep(FieldStep):
     def corners(self) -> tuple[Point, Point, Point, Point]:
         return self.top_left, self.top_right, self.bottom_right, self.bottom_left
 
-    def nothing(self, level: int) -> bool:
+    def changes_nothing(self, level: int) -> bool:
         return not any(v for p in self.corners for v in p)
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:

@@ -30,7 +30,7 @@ class CropStep(FieldStep):
     right: float = _side("right")
     bottom: float = _side("bottom")
 
-    def nothing(self, level: int) -> bool:
+    def changes_nothing(self, level: int) -> bool:
         return not (self.left or self.top or self.right or self.bottom)
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:

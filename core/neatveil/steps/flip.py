@@ -23,7 +23,7 @@ class FlipStep(FieldStep):
     across: bool = Field(True, title="left to right")
     down: bool = Field(False, title="top to bottom")
 
-    def nothing(self, level: int) -> bool:
+    def changes_nothing(self, level: int) -> bool:
         return not (self.across or self.down)
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:

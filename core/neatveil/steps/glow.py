@@ -17,7 +17,7 @@ from ..numeric.pool import for_each, for_strips
 from ..picture import RGB, Plane, PremultipliedPicture, cut, new_planes, trimmed
 from .base import Family, FieldStep, Triple, scaled
 from .blur import softened
-from .near import with_margin
+from .neighbourhood import with_margin
 
 
 @kernel
@@ -51,7 +51,7 @@ class GlowStep(FieldStep):
         json_schema_extra={"unit": "rgb", "slider": [0, 2]},
     )  # fmt: skip
 
-    def nothing(self, level: int) -> bool:
+    def changes_nothing(self, level: int) -> bool:
         return self.gain == 0
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:

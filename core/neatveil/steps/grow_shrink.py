@@ -10,10 +10,10 @@ from pydantic import Field
 from ..mattes.morphology import grown
 from ..picture import Plane
 from .base import Family, scaled
-from .near import NearStep
+from .neighbourhood import NeighbourhoodStep
 
 
-class GrowShrinkStep(NearStep):
+class GrowShrinkStep(NeighbourhoodStep):
     """Move an edge out or in."""
 
     title: ClassVar[str] = "Grow or shrink"

@@ -10,10 +10,10 @@ from pydantic import Field
 
 from ..picture import Plane
 from .base import Family, scaled
-from .near import NearStep
+from .neighbourhood import NeighbourhoodStep
 
 
-class MedianStep(NearStep):
+class MedianStep(NeighbourhoodStep):
     """Take out specks."""
 
     title: ClassVar[str] = "Median"

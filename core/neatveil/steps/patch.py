@@ -22,8 +22,8 @@ from ..numeric.sums import weighed
 from ..picture import RGBA, Plane, PremultipliedPicture, new_planes
 from .base import Family, float32s
 from .linear import Linear
+from .second_source import SecondSourceStep
 from .surface import into_alpha, out_of_alpha
-from .two import TwoStep
 
 Footing = Literal["straight", "premultiplied"]
 Flat = dict[str, Plane]
@@ -84,7 +84,7 @@ def _routed(x, out, gain, offset):  # type: ignore[no-untyped-def]
         out[i] = x[i] * gain + offset
 
 
-class PatchStep(TwoStep):
+class PatchStep(SecondSourceStep):
     """Route channels."""
 
     title: ClassVar[str] = "Patch"
@@ -121,7 +121,7 @@ class PatchStep(TwoStep):
         json_schema_extra={"labels": {"straight": "Straight", "premultiplied": "Premultiplied"}},
     )  # fmt: skip
 
-    def nothing(self, level: int) -> bool:
+    def changes_nothing(self, level: int) -> bool:
         return self.outputs == "rgb" and not self._changed() and self.given == self.made
 
     def _changed(self) -> list[str]:
@@ -191,8 +191,8 @@ class PatchStep(TwoStep):
             return np.full(size, float(route.channel) * gain + offset, np.float32)
         side = sides[route.source]
         if side is None:  # a second source that is not chosen is a clear picture
-            nothing = np.zeros(size, np.float32)
-            side = _Side(self, dict.fromkeys((*RGBA, *self.planes(True)), nothing))
+            changes_nothing = np.zeros(size, np.float32)
+            side = _Side(self, dict.fromkeys((*RGBA, *self.planes(True)), changes_nothing))
         plane: Plane = side.channel(route.channel)
         if route.plain:
             return plane

@@ -23,28 +23,28 @@ from .value import CodedStep, ValueStep
 
 
 @kernel
-def towards(before, after, weight, mix, out):  # type: ignore[no-untyped-def]
+def mix_by_weights(before, after, weight, mix, out):  # type: ignore[no-untyped-def]
     for i in range(before.size):
         out[i] = before[i] + mix * weight[i] * (after[i] - before[i])
 
 
 @kernel
-def part_of(before, after, mix, out):  # type: ignore[no-untyped-def]
+def mix_by_share(before, after, mix, out):  # type: ignore[no-untyped-def]
     for i in range(before.size):
         out[i] = before[i] + mix * (after[i] - before[i])
 
 
-class Where:
+class StepRegion:
     """Pixels of a layer's picture at a level: ``box`` in the same coordinates as its ``frame``."""
 
     def __init__(self, box: Box, frame: Box, level: int, mattes: dict[int, Plane] | None = None) -> None:
         self.box, self.frame, self.level = box, frame, level
         self.mattes = mattes or {}
 
-    def rows(self, y0: int, y1: int) -> Where:
+    def rows(self, y0: int, y1: int) -> StepRegion:
         """Some rows of the box, counted from its top."""
         b = self.box
-        return Where(Box(b.x0, b.y0 + y0, b.x1, b.y0 + y1), self.frame, self.level, self.mattes)
+        return StepRegion(Box(b.x0, b.y0 + y0, b.x1, b.y0 + y1), self.frame, self.level, self.mattes)
 
     def weights(self, step: Step, given: Flat) -> Plane | None:
         box = self.box.shift(-self.frame.x0, -self.frame.y0)
@@ -52,14 +52,14 @@ class Where:
         return step.through.weights(given, box, size, self.level, self.mattes.get(id(step)))
 
 
-class Points:
+class PointRun:
     """Steps in their order; ``channels``: letters of those that may come out other than they were."""
 
     def __init__(self, steps: Sequence[PointStep]) -> None:
         self.channels = "".join(c for c in "rgba" if any(c in s.channels for s in steps))
         self._groups = [_Group(not group[0].on_premultiplied, group) for group in _groups(steps)]
 
-    def apply(self, given: Flat, where: Where, out: Flat | None = None) -> Flat:
+    def apply(self, given: Flat, where: StepRegion, out: Flat | None = None) -> Flat:
         """On flat premultiplied planes, in this thread; ``given`` is not changed.
 
         What changes is returned in ``out``, or else in this thread's scratch planes, which the next call uses
@@ -107,14 +107,14 @@ class _Group:
         alone = len(self.operations) == 1 and not (isinstance(only, PointStep) and not only.in_full)
         self._alone = only if alone else None
 
-    def apply(self, given: Flat, where: Where, out: Flat) -> Flat:
+    def apply(self, given: Flat, where: StepRegion, out: Flat) -> Flat:
         if not self.straight:
-            return _laid_in(_sequence(self.operations, given, given, where, "plain"), given, out)
+            return _copy_changed(_sequence(self.operations, given, given, where, "plain"), given, out)
         given = [g.copy() if g is o else g for g, o in zip(given, out, strict=True)]  # of a group before
         direct = self._alone.direct(given, out) if self._alone else None
         return self._on_straight(given, where, out) if direct is None else direct
 
-    def _on_straight(self, given: Flat, where: Where, out: Flat) -> Flat:
+    def _on_straight(self, given: Flat, where: StepRegion, out: Flat) -> Flat:
         alpha = given[3]
         held = scratch_planes("straight", alpha.size)
         surface: list[Plane] = [*held[:3], alpha]
@@ -134,7 +134,7 @@ class _Group:
         return done
 
 
-def _laid_in(changed: Flat, given: Flat, out: Flat) -> Flat:
+def _copy_changed(changed: Flat, given: Flat, out: Flat) -> Flat:
     done = list(given)
     for i in range(4):
         if changed[i] is not given[i]:
@@ -220,7 +220,7 @@ class _Coded:
 
 
 def _sequence(
-    operations: Sequence[_Operation], start: Flat, given: Flat, where: Where | None, name: str
+    operations: Sequence[_Operation], start: Flat, given: Flat, where: StepRegion | None, name: str
 ) -> Flat:
     """Operations one after another between two sets of scratch planes of that name."""
     size = start[0].size
@@ -238,7 +238,7 @@ def _sequence(
     return now
 
 
-def _mixed(step: Step, before: Flat, after: Flat, given: Flat, where: Where) -> list[Plane]:
+def _mixed(step: Step, before: Flat, after: Flat, given: Flat, where: StepRegion) -> list[Plane]:
     weights = where.weights(step, given)
     in_codes = isinstance(step, CodedStep) and step.mixes_codes
     found = []
@@ -246,11 +246,13 @@ def _mixed(step: Step, before: Flat, after: Flat, given: Flat, where: Where) -> 
         if a is not b:
             if in_codes and i < 3:
                 codes = coded(b), coded(a)
-                towards(*codes, np.ones_like(b) if weights is None else weights, np.float32(step.mix), a)
+                mix_by_weights(
+                    *codes, np.ones_like(b) if weights is None else weights, np.float32(step.mix), a
+                )
                 light_of(a.copy(), a)
             elif weights is None:
-                part_of(b, a.copy(), np.float32(step.mix), a)
+                mix_by_share(b, a.copy(), np.float32(step.mix), a)
             else:
-                towards(b, a.copy(), weights, np.float32(step.mix), a)
+                mix_by_weights(b, a.copy(), weights, np.float32(step.mix), a)
         found.append(a)
     return found

@@ -12,10 +12,10 @@ from pydantic import Field
 from ..numeric.gaussian import gaussian
 from ..picture import Plane
 from .base import Family, scaled
-from .near import NearStep
+from .neighbourhood import NeighbourhoodStep
 
 
-class SharpenStep(NearStep):
+class SharpenStep(NeighbourhoodStep):
     """Make edges steeper."""
 
     title: ClassVar[str] = "Sharpen"

@@ -24,7 +24,7 @@ class TileStep(FieldStep):
     rows: int = Field(2, ge=1, le=64, title="down", json_schema_extra={"slider": [1, 8]})
     mirrored: bool = Field(False, title="mirrored", description="Every second copy, so that edges meet.")
 
-    def nothing(self, level: int) -> bool:
+    def changes_nothing(self, level: int) -> bool:
         return self.columns == 1 and self.rows == 1
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:

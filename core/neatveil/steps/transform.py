@@ -70,7 +70,7 @@ class TransformStep(FieldStep):
         path = tuple((s.x, s.y, s.scale, s.stretch, s.turn) for s in at)
         return now.model_copy(update={"path": path if len(set(path)) > 1 else ()})
 
-    def nothing(self, level: int) -> bool:
+    def changes_nothing(self, level: int) -> bool:
         rest = (self.x, self.y, self.scale, self.stretch, self.turn % 360) == (0, 0, 1, 1, 0)
         return rest and not self.path
 

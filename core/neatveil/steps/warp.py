@@ -133,7 +133,8 @@ def part(pixels: NDArray[np.float32], how: str, out: Mapping[str, Plane]) -> Non
 def _limited(pixels, r, g, b, a):  # type: ignore[no-untyped-def]
     """Alpha stays within 0..1: above 1 the straight colour is kept; where it is 0 nothing is left but light.
 
-    A trace of an alpha counts as 0: whether rounding leaves one must not show.
+    An alpha within a trace of 0 counts as 0 and within a trace of 1 as 1: the weights of a filter sum to 1
+    only within a few roundings, and an opaque picture stays opaque when it is turned.
     """
     zero, one, least, trace = np.float32(0), np.float32(1), np.float32(-np.inf), np.float32(1e-6)
     for i in range(a.size):
@@ -145,7 +146,7 @@ def _limited(pixels, r, g, b, a):  # type: ignore[no-untyped-def]
         r[i] = (low if red < low else red) * k
         g[i] = (low if green < low else green) * k
         b[i] = (low if blue < low else blue) * k
-        a[i] = one if alpha > one else (zero if alpha < zero else alpha)
+        a[i] = one if alpha > one - trace else (zero if alpha < zero else alpha)
 
 
 def only_channels(

@@ -13,7 +13,7 @@ from ..mattes import KeyPart, Matte
 from ..mattes.board import Candidate, board
 from ..mattes.key import black_end, white_end
 from ..picture import Box, plane_over
-from ..steps.further import whole_picture
+from ..steps.extra_channels import whole_picture
 
 #: Width of the grey pictures, about.
 GREY = 240

@@ -11,7 +11,7 @@ from ..errors import ValueRefused
 from ..evaluate import Evaluator
 from ..mattes import ChannelPart, Rows
 from ..picture import Plane
-from ..steps.further import whole_picture
+from ..steps.extra_channels import whole_picture
 
 #: From here on a value counts as kept in full, and up to one minus it as removed: half an 8-bit step.
 FULL = 1 - 0.5 / 255

@@ -11,7 +11,7 @@ from ..colour import encode
 from ..comp import Comp, Element, element_frame
 from ..errors import NeatVeilError
 from ..evaluate import Evaluator
-from ..evaluate.placing import placing
+from ..evaluate.placement import placement_of
 from ..picture import RGBA, Box, Picture
 
 Numbers = tuple[float, float, float, float]
@@ -82,7 +82,7 @@ def stored_under(
         return None
     stored = evaluator.stored(element, number)
     window = stored.display_window
-    how = placing(layer.place, (comp.width, comp.height), (window.width, window.height), 0)
+    how = placement_of(layer.place, (comp.width, comp.height), (window.width, window.height), 0)
     point = how.matrix @ np.array([x + 0.5, y + 0.5, 1.0]) * 2.0**how.source_level
     return _at(stored, int(np.floor(point[0])), int(np.floor(point[1])))
 

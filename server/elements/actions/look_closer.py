@@ -7,7 +7,7 @@ from django.db import transaction
 from neatveil.alpha.suggest import Suggestion
 from neatveil.errors import NeatVeilError
 from neatveil.evaluate import Evaluator
-from neatveil.evaluate.trying import suggestion_for
+from neatveil.evaluate.reading_trials import suggestion_for
 from neatveil.io import Decoder, Facts
 
 from elements.models import Element

@@ -58,7 +58,7 @@ def safe_place(text: str) -> PurePosixPath:
     return PurePosixPath(*(safe_name(p) for p in parts or [text]))
 
 
-def part_of(path: Path) -> Path:
+def partial_path(path: Path) -> Path:
     """The hidden name under which a file lies until it is whole."""
     name = path.name.encode()
     # too long with the ending: told apart from others that begin alike
@@ -96,13 +96,13 @@ def store_file(path: Path, body: BinaryIO) -> int:
     try:
         return store_piece(path, body)
     except BaseException:
-        part_of(path).unlink(missing_ok=True)
+        partial_path(path).unlink(missing_ok=True)
         raise
 
 
 def store_piece(path: Path, body: BinaryIO, *, offset: int = 0, last: bool = True, sha256: str = "") -> int:
     """As `receive_piece`, for any path."""
-    part = part_of(path)
+    part = partial_path(path)
     with _disk_errors(path.name):
         path.parent.mkdir(parents=True, exist_ok=True)
         there = part.stat().st_size if part.exists() else 0

@@ -12,7 +12,7 @@ from neatveil.alpha.suggest import Suggestion
 from neatveil.comp.document import Comp as Document
 from neatveil.comp.document import parse_comp
 from neatveil.errors import NeatVeilError, ValueRefused
-from neatveil.evaluate.trying import places_for, suggestion_for
+from neatveil.evaluate.reading_trials import places_for, suggestion_for
 from neatveil.io import Facts
 from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes, rgb_planes
 from neatveil.view import TRIAL_LOOKS, trial_sheet

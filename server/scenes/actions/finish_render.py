@@ -14,9 +14,9 @@ from elements.actions.look_at import look_at
 from elements.models import Element
 from neatveil.io.whole import remove_parts_in
 from neatveil.scene.output import Written, written_of
+from neatveil.scene.render_layers import render_layers_of
 from neatveil.scene.rendering import write_manifest
 from neatveil.scene.setup import RenderSetup, parse_setup
-from neatveil.scene.sheets import sheets_of
 
 from scenes.models import Render, RenderPart
 from scenes.places import opened, render_folder
@@ -30,7 +30,7 @@ def finish_render(render: Render) -> None:
     scene, given = opened(render.scene), parse_setup(render.document)
     setup, folder = given.effective(), render_folder(render)
     # the farthest first: so they stand in the list, and so they are laid into a comp
-    rows = [w for s in reversed(sheets_of(scene, setup)) for w in written_of(scene, setup, s)]
+    rows = [w for s in reversed(render_layers_of(scene, setup)) for w in written_of(scene, setup, s)]
     for inside in {folder, *(w.path(folder, setup.first).parent for w in rows)}:
         remove_parts_in(inside)
     write_manifest(scene, given, folder)

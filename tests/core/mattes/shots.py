@@ -12,7 +12,7 @@ from typing import NamedTuple
 import cv2
 import numpy as np
 from neatveil.colour.codes import coded, lit
-from neatveil.evaluate.matting import kept_of
+from neatveil.evaluate.matting import part_matte
 from neatveil.mattes import KeyPart, Rows
 from neatveil.picture import Box, Plane
 
@@ -48,7 +48,7 @@ def light_of(codes: np.ndarray) -> dict[str, Plane]:
 def keyed(planes: dict[str, Plane], part: KeyPart, plate: dict[str, Plane] | None = None) -> Plane:
     """What a key keeps of a whole picture, an uneven card surveyed as the evaluator does."""
     card = part.survey({n: p[3::8, 3::8] for n, p in planes.items()}) if part.surveys else None
-    return kept_of(part, Rows(planes, plate, 0, planes["R"].shape[0], card))
+    return part_matte(part, Rows(planes, plate, 0, planes["R"].shape[0], card))
 
 
 class Shot(NamedTuple):

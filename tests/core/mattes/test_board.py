@@ -55,10 +55,10 @@ def test_the_proposed_levels_crush_to_black_and_white():
     given = planes((0.25, 0.24, 0.12), (0.45, 0.55, 0.85), noise=0.03)
     best = board(given, given, [STAY], [GO])[0]
     part = ChannelPart(channel=best.channel, low=best.low, high=best.high, inverted=best.inverted)
-    from neatveil.evaluate.matting import kept_of
+    from neatveil.evaluate.matting import part_matte
     from neatveil.mattes import Rows
 
-    matte = kept_of(part, Rows(given))
+    matte = part_matte(part, Rows(given))
     assert np.mean(matte[:, 2:40] == 1) > 0.95
     assert np.mean(matte[:, 44:] == 0) > 0.95
 

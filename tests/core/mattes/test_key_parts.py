@@ -10,7 +10,7 @@ from core.pictures import soft_disc
 from hypothesis import given
 from hypothesis import strategies as st
 from neatveil.errors import ValueRefused
-from neatveil.evaluate.matting import kept_of
+from neatveil.evaluate.matting import part_matte
 from neatveil.mattes import KeyPart, Rows
 from neatveil.mattes.key import black_end, white_end
 from skimage.data import coffee
@@ -44,7 +44,7 @@ def disc():
 
 def test_a_grey_thing_before_an_even_card(disc):
     picture = over(np.full((120, 160, 3), 0.4), disc, GREEN)
-    np.testing.assert_allclose(kept_of(KeyPart(colour=GREEN), rows(picture)), disc, atol=2e-6)
+    np.testing.assert_allclose(part_matte(KeyPart(colour=GREEN), rows(picture)), disc, atol=2e-6)
 
 
 @given(st.tuples(*[st.floats(0, 1, width=32)] * 3), st.floats(0, 1))
@@ -61,7 +61,7 @@ def test_the_formula_written_out(rgb, balance):
 def test_a_blue_card_is_keyed_by_its_blue(disc):
     card = (0.05, 0.15, 0.7)
     picture = over(np.full((120, 160, 3), 0.3), disc, card)
-    np.testing.assert_allclose(kept_of(KeyPart(colour=card), rows(picture)), disc, atol=2e-6)
+    np.testing.assert_allclose(part_matte(KeyPart(colour=card), rows(picture)), disc, atol=2e-6)
 
 
 def test_an_uneven_card_is_evened_out_by_a_fit(disc):
@@ -69,8 +69,8 @@ def test_an_uneven_card_is_evened_out_by_a_fit(disc):
     picture = over(np.full((120, 160, 3), 0.4), disc, card)
     key = KeyPart(colour=GREEN, uneven="fit")
     small = {n: picture[::4, ::4, i] for i, n in enumerate("RGB")}
-    got = kept_of(key, rows(picture, card=key.survey(small)))
-    flat = kept_of(KeyPart(colour=GREEN), rows(picture))
+    got = part_matte(key, rows(picture, card=key.survey(small)))
+    flat = part_matte(KeyPart(colour=GREEN), rows(picture))
     assert np.abs(got - disc).max() < 0.03
     assert np.abs(flat - disc).max() > 0.3
 
@@ -79,22 +79,22 @@ def test_a_clean_plate_evens_the_card_out_exactly(disc):
     card = uneven(120, 160)
     picture = over(np.full((120, 160, 3), 0.4), disc, card)
     key = KeyPart(colour=GREEN, uneven="plate", plate="empty")
-    np.testing.assert_allclose(kept_of(key, rows(picture, card)), disc, atol=1e-4)
+    np.testing.assert_allclose(part_matte(key, rows(picture, card)), disc, atol=1e-4)
 
 
 def test_difference_from_a_clean_plate(disc):
     plate = coffee()[:120, :160].astype(np.float32) / 255
     picture = over(np.zeros((120, 160, 3)), disc, plate**2.2)
-    got = kept_of(KeyPart(by="plate", plate="empty", black=0.02, white=0.1), rows(picture, plate**2.2))
+    got = part_matte(KeyPart(by="plate", plate="empty", black=0.02, white=0.1), rows(picture, plate**2.2))
     assert got[disc == 0].max() == 0
     assert got[ndi.binary_erosion(disc == 1, iterations=2)].mean() > 0.9
 
 
 def test_the_ends_are_cleaned(disc):
     picture = over(np.full((120, 160, 3), 0.4), disc, GREEN)
-    got = kept_of(KeyPart(colour=GREEN, black=0.1, white=0.8), rows(picture))
+    got = part_matte(KeyPart(colour=GREEN, black=0.1, white=0.8), rows(picture))
     np.testing.assert_allclose(got, np.clip((disc - 0.1) / 0.7, 0, 1), atol=1e-5)
-    turned = kept_of(KeyPart(colour=GREEN, black=0.1, white=0.8, inverted=True), rows(picture))
+    turned = part_matte(KeyPart(colour=GREEN, black=0.1, white=0.8, inverted=True), rows(picture))
     np.testing.assert_allclose(got + turned, 1, atol=1e-6)
 
 
@@ -107,7 +107,7 @@ def test_a_colour_that_is_no_cards_is_refused(colour):
 def test_a_key_without_its_plate_says_so(disc):
     picture = over(np.full((120, 160, 3), 0.4), disc, GREEN)
     with pytest.raises(ValueRefused, match="no clean plate"):
-        kept_of(KeyPart(by="plate"), rows(picture))
+        part_matte(KeyPart(by="plate"), rows(picture))
 
 
 def test_a_picture_without_a_card_cannot_be_evened_out():
@@ -132,7 +132,7 @@ def test_as_a_general_keyer_finds_it(disc):
     opaque = np.dstack([codes, np.full((120, 160), 255, np.uint8)])
     graph.push(av.VideoFrame.from_ndarray(opaque, "rgba"))
     theirs = graph.pull().to_ndarray(format="rgba")[..., 3].astype(np.float32) / 255
-    ours = kept_of(KeyPart(colour=GREEN), rows(codes.astype(np.float32) / 255))
+    ours = part_matte(KeyPart(colour=GREEN), rows(codes.astype(np.float32) / 255))
     inside, outside = (ndi.binary_erosion(m, iterations=2) for m in (disc == 1, disc == 0))
     assert ours[inside].min() > 0.97
     assert theirs[inside].min() > 0.97

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 import scipy.ndimage as ndi
 from core.pictures import soft_disc
-from core.steps.doing import done, opaque, step
+from core.steps.stepping import done, opaque, step
 from hypothesis import given
 from hypothesis import strategies as st
 from neatveil import arrays

@@ -4,12 +4,12 @@ import numpy as np
 import pytest
 from core.scene.test_lighting import board, lamp, rgb, shown
 from core.scene.test_passes import HEIGHT, PIXELS_A_UNIT, WIDTH, lens
-from neatveil.scene.casting import Casting
-from neatveil.scene.film import Sampling, render
 from neatveil.scene.illumination import Illumination
 from neatveil.scene.model import Light, Material, Mesh, Node, Scene, Texture
 from neatveil.scene.motion import matrix_of
+from neatveil.scene.object_roles import ObjectRoles
 from neatveil.scene.plate import Plate
+from neatveil.scene.render_tiles import Sampling, render
 from neatveil.scene.sky import Sky
 from neatveil.scene.world import World
 from scipy.spatial.transform import Rotation
@@ -180,6 +180,6 @@ def test_a_body_dims_light_by_its_length():
 def test_what_stands_in_for_the_plate_shows_through_glass_as_the_plate():
     pane = Node("pane", meshes=(board(2.0, z=1.0, material=Material("pane", ior=1.0, **CLEAR)),))
     wall = Node("wall", meshes=(board(),))
-    world = World(Scene("s", (pane, wall)), casting=Casting(catchers=frozenset({"wall"})))
+    world = World(Scene("s", (pane, wall)), casting=ObjectRoles(catchers=frozenset({"wall"})))
     got = render(world, lens(), ["alpha"], Sampling(1))["A"]
     assert got.max() < 1e-3

@@ -9,8 +9,8 @@ import pytest
 import trimesh
 from core.scene.test_passes import disc, lens, world
 from neatveil.channels.identity import hash_as_float, name_hash
-from neatveil.scene.film import Sampling, render
 from neatveil.scene.identity import metadata
+from neatveil.scene.render_tiles import Sampling, render
 
 
 @pytest.mark.parametrize(

@@ -8,14 +8,14 @@ from core.scene.test_shutter import lens_angle
 from neatveil import arrays
 from neatveil.alpha import read
 from neatveil.errors import DocumentRefused, SceneRefused, ValueRefused
-from neatveil.scene.casting import Casting
-from neatveil.scene.film import Sampling, render
-from neatveil.scene.frames import render_frame, render_sheet
+from neatveil.scene.frames import render_frame, render_layer
 from neatveil.scene.illumination import Illumination
 from neatveil.scene.model import Camera, Light, Material, Node, Scene
+from neatveil.scene.object_roles import ObjectRoles
 from neatveil.scene.plate import Plate
+from neatveil.scene.render_layers import render_layers_of
+from neatveil.scene.render_tiles import Sampling, render
 from neatveil.scene.setup import parse_setup
-from neatveil.scene.sheets import sheets_of
 from neatveil.scene.world import World
 
 PLATE = np.random.default_rng(3).random((HEIGHT, WIDTH, 3)).astype(np.float32)
@@ -45,7 +45,7 @@ def setup(**more):
 
 
 def pictures(scene, rows):
-    return [render_sheet(scene, rows, s, 1, lambda n, f: PLATE) for s in sheets_of(scene, rows)]
+    return [render_layer(scene, rows, s, 1, lambda n, f: PLATE) for s in render_layers_of(scene, rows)]
 
 
 def test_held_out_layers_add_up_to_the_whole():
@@ -75,15 +75,15 @@ def test_whole_layers_are_rendered_as_if_alone():
 def test_layers_that_are_not_rendered_and_flattened_ones():
     scene = three_cards()
     off = [LAYERS[0], {**LAYERS[1], "render": False}, LAYERS[2]]
-    assert [s.layer for s in sheets_of(scene, setup(layers=off))] == ["near", "far"]
+    assert [s.layer for s in render_layers_of(scene, setup(layers=off))] == ["near", "far"]
     flat = pictures(scene, setup(layers=off, flattened=True))
     assert len(flat) == 1
     assert flat[0]["G"].max() == 0
     assert flat[0]["B"].max() == 1
     with pytest.raises(SceneRefused, match="None of the layers"):
-        sheets_of(scene, setup(layers=[{**LAYERS[0], "render": False}]))
+        render_layers_of(scene, setup(layers=[{**LAYERS[0], "render": False}]))
     with pytest.raises(SceneRefused, match="no object kite"):
-        sheets_of(scene, setup(layers=[{"name": "a", "objects": ["kite"]}]))
+        render_layers_of(scene, setup(layers=[{"name": "a", "objects": ["kite"]}]))
     with pytest.raises(DocumentRefused, match="one layer only"):
         setup(layers=[LAYERS[0], {"name": "b", "objects": ["near"]}])
     with pytest.raises(DocumentRefused, match="two layers are called near"):
@@ -102,7 +102,7 @@ def shadow_scene():
     return Scene("s", nodes)
 
 
-def caught(passes, casting=Casting(catchers=frozenset({"wall"})), **light):  # noqa: B008
+def caught(passes, casting=ObjectRoles(catchers=frozenset({"wall"})), **light):  # noqa: B008
     world = World(shadow_scene(), casting=casting)
     return render(world, lens(), passes, Sampling(16), light=Illumination(indirect=False, **light))
 

@@ -3,10 +3,10 @@
 import numpy as np
 import pytest
 from core.scene.test_passes import HEIGHT, PIXELS_A_UNIT, WIDTH, lens
-from neatveil.scene.film import Sampling, render
 from neatveil.scene.illumination import Illumination
 from neatveil.scene.lamps import scatter
 from neatveil.scene.model import Light, Material, Mesh, Node, Scene, Texture
+from neatveil.scene.render_tiles import Sampling, render
 from neatveil.scene.textures import looked_up
 from neatveil.scene.world import World
 from scipy.ndimage import map_coordinates

@@ -20,9 +20,9 @@ from neatveil.picture import StoredPicture
 from neatveil.scene.frames import render_frame
 from neatveil.scene.output import written_of
 from neatveil.scene.pictures import LocalPictures
+from neatveil.scene.render_layers import render_layers_of
 from neatveil.scene.rendering import frames_there, render_range, write_manifest
 from neatveil.scene.setup import parse_setup
-from neatveil.scene.sheets import sheets_of
 
 
 def setup(form, passes, **more):
@@ -47,7 +47,7 @@ def test_codes_read_back_as_the_light_that_was_rendered(tmp_path, form, how):
     rows = setup(form, ["beauty"], output={"dither": False}, **how)
     scene = three_cards()
     render_range(scene, rows, [1], tmp_path)
-    (written,) = written_of(scene, rows, sheets_of(scene, rows)[0])
+    (written,) = written_of(scene, rows, render_layers_of(scene, rows)[0])
     stored = LocalDecoder().read(str(tmp_path / written.pattern), 1)
     again = read(stored, written.reading, written.encoding)
     plain = render_frame(scene, setup("exr", ["beauty"]), 1)
@@ -157,7 +157,7 @@ def test_passes_that_carry_the_alpha_compound_it(tmp_path):
     scene = three_cards()
     render_range(scene, rows, [1], tmp_path)
     alphas = []
-    for row in written_of(scene, rows, sheets_of(scene, rows)[0]):
+    for row in written_of(scene, rows, render_layers_of(scene, rows)[0]):
         assert row.reading.alpha == "premultiplied"
         alphas.append(read(LocalDecoder().read(str(tmp_path / row.pattern), 1), row.reading, "linear")["A"])
     one = alphas[0]

@@ -6,13 +6,13 @@ import trimesh
 from core.scene.files import Writer, triangle
 from neatveil.errors import NameUnknown, ValueRefused
 from neatveil.scene import read_scene
-from neatveil.scene.film import Sampling, render
 from neatveil.scene.lens import Lens
 from neatveil.scene.model import Camera
+from neatveil.scene.moment_samples import Later
 from neatveil.scene.motion import matrix_of
 from neatveil.scene.passes import PASSES
 from neatveil.scene.passes.depth import EMPTY
-from neatveil.scene.shot import Later
+from neatveil.scene.render_tiles import Sampling, render
 from neatveil.scene.world import World
 from scipy.stats import truncnorm
 

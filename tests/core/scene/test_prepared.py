@@ -12,8 +12,8 @@ from neatveil.scene.facts import facts_of
 from neatveil.scene.frames import render_frame
 from neatveil.scene.isolated import prepare_scene
 from neatveil.scene.prepared import open_prepared, save_prepared
+from neatveil.scene.render_layers import render_layers_of
 from neatveil.scene.setup import load_setup, parse_setup
-from neatveil.scene.sheets import sheets_of
 from neatveil.view.pass_view import pass_picture
 
 
@@ -88,7 +88,7 @@ def test_the_demos_scenes_and_set_ups_fit_each_other(tmp_path):
         assert scene.notes == ()
         for name in demo.setups:
             rows = load_setup(next(p for p in tmp_path.glob("*.json") if _same(p.stem, name)))
-            assert sheets_of(scene, rows), name
+            assert render_layers_of(scene, rows), name
 
 
 def _same(stem, name):

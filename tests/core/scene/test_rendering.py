@@ -175,8 +175,8 @@ def test_an_ended_render_goes_on_and_keeps_what_was_whole(scene, tmp_path, monke
         )
     assert sorted(p.name for p in tmp_path.glob("*.exr")) == ["board.0001.exr", "board.0002.exr"]
     made = []
-    real = rendering.render_sheet
-    monkeypatch.setattr(rendering, "render_sheet", lambda *a: made.append(a[3]) or real(*a))
+    real = rendering.render_layer
+    monkeypatch.setattr(rendering, "render_layer", lambda *a: made.append(a[3]) or real(*a))
     render_range(scene, setup(), [1, 2, 3], tmp_path)
     assert made == [3]
 

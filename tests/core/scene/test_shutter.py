@@ -6,14 +6,14 @@ from core.scene.test_lighting import board, rgb, scene_of_everything
 from core.scene.test_passes import HEIGHT, PIXELS_A_UNIT, WIDTH, lens
 from neatveil.errors import Cancelled
 from neatveil.picture import Box
-from neatveil.scene.film import Sampling, render, render_moments
 from neatveil.scene.frames import render_frame
 from neatveil.scene.illumination import Illumination
 from neatveil.scene.lens import Focus
 from neatveil.scene.model import Camera, Material, Motion, Node, Scene
-from neatveil.scene.passes import Given
+from neatveil.scene.moment_samples import Moment
+from neatveil.scene.passes import PassSettings
+from neatveil.scene.render_tiles import Sampling, render, render_moments
 from neatveil.scene.setup import parse_setup
-from neatveil.scene.shot import Moment
 from neatveil.scene.world import World
 
 GLOW = Material("glow", (0, 0, 0), ior=1.0, metallic=0, emission=(1, 1, 1))
@@ -121,7 +121,7 @@ def test_many_moments_that_stand_still_are_one():
     alone = render(world, lens(), ["beauty", "depth", "masks", "ids"], Sampling(8), {"plate": 1})
     both = render_moments(
         [Moment(world, lens()), Moment(world, lens())], ["beauty", "masks", "ids"], Sampling(8),
-        Given({"plate": 1}),
+        PassSettings({"plate": 1}),
     )  # fmt: skip
     for name in both.planes:
         np.testing.assert_allclose(both[name], alone[name], atol=1e-6, err_msg=name)
@@ -137,9 +137,9 @@ def test_a_part_of_the_frame_is_that_part_of_the_whole():
     world = World(Scene("s", scene_of_everything()))
     names = ["beauty", "depth", "occlusion", "masks"]
     moments = [Moment(world, lens())]
-    whole = render_moments(moments, names, Sampling(4), Given({"plate": 1}))
+    whole = render_moments(moments, names, Sampling(4), PassSettings({"plate": 1}))
     box = Box(70, 30, 110, 61)
-    part = render_moments(moments, names, Sampling(4), Given({"plate": 1}), window=box)
+    part = render_moments(moments, names, Sampling(4), PassSettings({"plate": 1}), window=box)
     assert (part.data_window, part.display_window) == (box, whole.display_window)
     for name in whole.planes:
         np.testing.assert_allclose(part[name], whole[name][30:61, 70:110], atol=1e-6, err_msg=name)

@@ -7,7 +7,7 @@ import pytest
 import scipy.interpolate
 import skimage.exposure
 from core.pictures import premultiplied, soft_disc
-from core.steps.doing import done, opaque, step
+from core.steps.stepping import done, opaque, step
 from hypothesis import given
 from hypothesis import strategies as st
 from neatveil.colour import decode, encode

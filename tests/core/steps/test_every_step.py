@@ -3,11 +3,11 @@
 import numpy as np
 import pytest
 from core.pictures import premultiplied, soft_disc
-from core.steps.doing import done, step, windowed
+from core.steps.stepping import done, step, windowed
 from neatveil.picture import Box, PremultipliedPicture, cut, whole_frame
 from neatveil.steps import STEPS
+from neatveil.steps.apply import apply_steps
 from neatveil.steps.base import FieldStep
-from neatveil.steps.doing import do_steps
 
 #: Each kind far enough from rest to change the picture.
 MOVED = {
@@ -66,7 +66,7 @@ def test_a_step_survives_json_and_says_what_it_does(kind):
 def test_the_picture_that_is_given_is_not_written_to(kind):
     picture = PremultipliedPicture.from_rgba(DISC)
     before = {n: p.tobytes() for n, p in picture.planes.items()}
-    do_steps(picture, [moved(kind)], 0, 1)
+    apply_steps(picture, [moved(kind)], 0, 1)
     assert {n: p.tobytes() for n, p in picture.planes.items()} == before
 
 
@@ -76,7 +76,7 @@ def test_what_is_cut_close_is_the_same_as_the_whole_frame(kind):
     y, x = np.nonzero(DISC[..., 3])
     window = Box(int(x.min()), int(y.min()), int(x.max()) + 1, int(y.max()) + 1)
     part = windowed(DISC[window.y0 : window.y1, window.x0 : window.x1], (window.x0, window.y0), (64, 48))
-    got = whole_frame(do_steps(part, [moved(kind)], 0, 1)).rgba()
+    got = whole_frame(apply_steps(part, [moved(kind)], 0, 1)).rgba()
     np.testing.assert_allclose(got, done(DISC, moved(kind)), atol=1e-4)
 
 
@@ -157,7 +157,7 @@ def test_at_half_the_size_it_is_the_same_step(kind):
 @pytest.mark.parametrize("kind", KINDS)
 def test_a_part_of_the_result_is_the_same_part(kind):
     """Cutting a result does not change it: windows are honest about where values lie."""
-    result = do_steps(PremultipliedPicture.from_rgba(DISC), [moved(kind)], 0, 1)
+    result = apply_steps(PremultipliedPicture.from_rgba(DISC), [moved(kind)], 0, 1)
     area = Box(10, 5, 40, 30)
     whole = whole_frame(result).rgba()
     np.testing.assert_array_equal(cut(result, area).rgba(), whole[area.y0 : area.y1, area.x0 : area.x1])

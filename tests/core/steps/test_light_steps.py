@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 import scipy.ndimage as ndi
 from core.pictures import premultiplied, soft_disc
-from core.steps.doing import done, opaque, step
+from core.steps.stepping import done, opaque, step
 from neatveil.steps.blur import softened
 
 DISC = premultiplied(soft_disc(80, 96, colour=(2.0, 1.0, 0.2)))

@@ -4,10 +4,10 @@ import numpy as np
 import pytest
 import scipy.ndimage as ndi
 from core.pictures import premultiplied, soft_disc
-from core.steps.doing import done, opaque, step, windowed
+from core.steps.stepping import done, opaque, step, windowed
 from neatveil import arrays
 from neatveil.picture import whole_frame
-from neatveil.steps.doing import do_steps
+from neatveil.steps.apply import apply_steps
 
 DISC = premultiplied(soft_disc(60, 72))
 NOISE = np.random.default_rng(7).random((40, 50, 4)).astype(np.float32)
@@ -135,7 +135,7 @@ def test_what_lies_in_a_smaller_window_is_blurred_out_of_it():
     whole[10:20, 25:45] = NOISE[:10, :20]
     small = windowed(NOISE[:10, :20], (25, 10), (60, 40))
     blur = step("blur", size=1.5)
-    got = whole_frame(do_steps(small, [blur], 0, 1)).rgba()
+    got = whole_frame(apply_steps(small, [blur], 0, 1)).rgba()
     np.testing.assert_allclose(got, done(whole, blur), atol=1e-6)
 
 

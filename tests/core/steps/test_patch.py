@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 from core.pictures import premultiplied, soft_disc
-from core.steps.doing import done, opaque, step
+from core.steps.stepping import done, opaque, step
 from neatveil.picture import PremultipliedPicture
-from neatveil.steps.doing import do_steps
+from neatveil.steps.apply import apply_steps
 from pydantic import ValidationError
 
 DISC = premultiplied(soft_disc(40, 50, colour=(0.8, 0.4, 0.1)))
@@ -21,7 +21,7 @@ def two(first, second, **parameters):
         return PremultipliedPicture.from_rgba(second.astype(np.float32))
 
     picture = PremultipliedPicture.from_rgba(first)
-    got = do_steps(picture, [step("patch", second="e2", **parameters)], 0, 1, fetch)
+    got = apply_steps(picture, [step("patch", second="e2", **parameters)], 0, 1, fetch)
     assert asked[0][0] == "e2"
     return got.rgba()
 
@@ -192,7 +192,7 @@ A, B = NOISE, opaque(np.random.default_rng(8).random((20, 30, 3)))
 def combined(first, second, **parameters):
     picture = PremultipliedPicture.from_rgba(first)
     one = step("combine", second="e2", **parameters)
-    return do_steps(picture, [one], 0, 1, lambda *_: PremultipliedPicture.from_rgba(second)).rgba()
+    return apply_steps(picture, [one], 0, 1, lambda *_: PremultipliedPicture.from_rgba(second)).rgba()
 
 
 @pytest.mark.parametrize(

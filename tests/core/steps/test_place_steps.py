@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 import scipy.ndimage as ndi
 from core.pictures import premultiplied, soft_disc
-from core.steps.doing import done, opaque, step
+from core.steps.stepping import done, opaque, step
 from neatveil.drawn.shapes import shape_weights
 from neatveil.picture import Box
 
@@ -42,6 +42,13 @@ def test_whole_pixels_are_moved_exactly_and_back(how):
 def test_a_quarter_turn_is_numpys():
     square = SMOOTH[:60, :60]
     np.testing.assert_allclose(done(square, step("transform", turn=90)), np.rot90(square, -1), atol=1e-6)
+
+
+@pytest.mark.parametrize("how", ["nearest", "linear", "cubic", "lanczos"])
+@pytest.mark.parametrize("turn", [3, 17, 45.5])
+def test_an_opaque_picture_stays_opaque_when_it_is_turned(how, turn):
+    moved = done(np.ones((60, 80, 4)), step("transform", turn=turn, x=0.37, y=1.21, filter=how))
+    assert (moved[20:40, 30:50, 3] == 1).all()
 
 
 def test_one_channel_moves_and_the_others_stay():

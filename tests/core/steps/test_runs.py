@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 from core.pictures import premultiplied, soft_disc
-from core.steps.doing import done, opaque, step
+from core.steps.stepping import done, opaque, step
 from hypothesis import given
 from hypothesis import strategies as st
 from neatveil.steps.linear import Linear

@@ -13,9 +13,9 @@ import {
   type Tables,
 } from "./client";
 
-import { unfinished } from "./bring";
+import { unfinished } from "./importFiles";
 import { compCalls } from "./comps";
-import type { KeptOut } from "./kept";
+import type { PresetOut } from "./presets";
 import type { LibraryOut, MatchOut, RewriteFormOut, RewriteOut, RuleOut } from "./elements";
 import type { PassOut, RenderOut, SceneOut, SetUpOut } from "./scenes";
 
@@ -37,10 +37,10 @@ export const queries = {
     }),
   states: (comp: number, project: number) =>
     queryOptions({ queryKey: ["comps", project, "states", comp], queryFn: () => compCalls.states(comp) }),
-  kept: (project: number) =>
+  presets: (project: number) =>
     queryOptions({
-      queryKey: ["comps", project, "kept"],
-      queryFn: () => take<KeptOut[]>(client.GET("/api/projects/{project_id}/kept", id(project))),
+      queryKey: ["comps", project, "presets"],
+      queryFn: () => take<PresetOut[]>(client.GET("/api/projects/{project_id}/presets", id(project))),
     }),
   elements: (project: number) =>
     queryOptions({

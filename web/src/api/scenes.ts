@@ -1,5 +1,5 @@
 /** Scenes and renders: their types, and bringing a scene's files in. */
-import { sendBytes, type Dropped } from "./bring";
+import { sendBytes, type Dropped } from "./importFiles";
 import { client, take, type Sent } from "./client";
 import type { components } from "./schema";
 
@@ -15,7 +15,7 @@ export type SceneAsk = components["schemas"]["DraftShown"];
 export const isScene = (name: string) => /\.(glb|gltf)$/i.test(name);
 
 /** Sends the files of one scene: a .glb, or a .gltf with its buffers and pictures. */
-export async function bringScene(
+export async function importScene(
   project: number,
   files: Dropped[],
   signal: AbortSignal,

@@ -776,23 +776,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/kept/{kept_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Forget */
-        delete: operations["comps_api_kept_forget"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/libraries/{library_id}": {
         parameters: {
             query?: never;
@@ -828,6 +811,23 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{preset_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Preset */
+        delete: operations["comps_api_presets_delete_preset"];
         options?: never;
         head?: never;
         patch?: never;
@@ -969,27 +969,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/kept": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Kept */
-        get: operations["comps_api_kept_list_kept"];
-        put?: never;
-        /**
-         * Keep
-         * @description Keep something under a name; what had that name before is replaced.
-         */
-        post: operations["comps_api_kept_keep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/projects/{project_id}/libraries": {
         parameters: {
             query?: never;
@@ -1065,6 +1044,27 @@ export interface paths {
          * @description Join many pairs, all or none.
          */
         post: operations["elements_api_parts_join_pairs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Presets */
+        get: operations["comps_api_presets_list_presets"];
+        put?: never;
+        /**
+         * Save Preset
+         * @description Keep something under a name; what had that name before is replaced.
+         */
+        post: operations["comps_api_presets_save_preset"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4712,32 +4712,6 @@ export interface components {
             /** Pairs */
             pairs: components["schemas"]["PairIn"][];
         };
-        /** KeptIn */
-        KeptIn: {
-            /** Content */
-            content: unknown;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "steps" | "look";
-            /** Name */
-            name: string;
-        };
-        /** KeptOut */
-        KeptOut: {
-            /** Content */
-            content: unknown;
-            /** Id */
-            id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "steps" | "look";
-            /** Name */
-            name: string;
-        };
         /**
          * Key
          * @description A value at a frame of the comp, and how it goes on from there to the next key.
@@ -6026,6 +6000,32 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /** PresetIn */
+        PresetIn: {
+            /** Content */
+            content: unknown;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "steps" | "look";
+            /** Name */
+            name: string;
+        };
+        /** PresetOut */
+        PresetOut: {
+            /** Content */
+            content: unknown;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "steps" | "look";
+            /** Name */
+            name: string;
         };
         /**
          * Problem
@@ -9342,35 +9342,6 @@ export interface operations {
             };
         };
     };
-    comps_api_kept_forget: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                kept_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     elements_api_libraries_forget_library: {
         parameters: {
             query?: never;
@@ -9425,6 +9396,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PassOut"][];
+                };
+            };
+        };
+    };
+    comps_api_presets_delete_preset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                preset_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9855,81 +9855,6 @@ export interface operations {
             };
         };
     };
-    comps_api_kept_list_kept: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                project_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    comps_api_kept_keep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                project_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["KeptIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     elements_api_libraries_list_libraries: {
         parameters: {
             query?: never;
@@ -10115,6 +10040,81 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_presets_list_presets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_presets_save_preset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

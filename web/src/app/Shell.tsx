@@ -3,13 +3,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { LogOut, Moon, Sun } from "lucide-react";
 import { useState, type DragEvent, type ReactNode } from "react";
 import { Link, NavLink, useParams } from "react-router";
-import { filesOfDrop } from "../api/bring";
+import { filesOfDrop } from "../api/importFiles";
 import { client, take } from "../api/client";
 import { useChanges } from "../api/events";
 import { queries } from "../api/queries";
 import { bytesInWords } from "../domain/words";
 import { Button, ProblemNote, ProgressBar, SignButton } from "../ui/basics";
-import { useBringing } from "./bringing";
+import { useImporting } from "../parts/importing";
 import { useScheme } from "./scheme";
 
 export function Mark() {
@@ -77,7 +77,7 @@ function Desk({ to, label }: { to: string; label: string }) {
 export function Shell({ children, title }: { children: ReactNode; title?: ReactNode }) {
   const project = Number(useParams()["project"]);
   const info = useQuery(queries.project(project));
-  const bring = useBringing((s) => s.bring);
+  const bring = useImporting((s) => s.bring);
   const [over, setOver] = useState(false);
   useChanges(project);
 
@@ -147,7 +147,7 @@ function Gone() {
 }
 
 function OnTheWay() {
-  const { state, problem, cancel, dismiss } = useBringing();
+  const { state, problem, cancel, dismiss } = useImporting();
   if (problem) {
     return (
       <div className="border-b border-line p-2">

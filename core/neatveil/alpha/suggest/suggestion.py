@@ -121,10 +121,10 @@ def _judged(frames: list[StoredPicture], encoding: str, top: float) -> Suggestio
         # people expect to see black and white tried, even where nothing speaks for them
         if all(r.matte != usual or (r.local and ground.kind == "varied") for r in readings):
             readings.append(Hypothesis(usual, ways[0]))
-    return _Court(weighing, readings, ground, fits, judged).judgement()
+    return Judgement(weighing, readings, ground, fits, judged).judgement()
 
 
-class _Court:
+class Judgement:
     """Readings before their evidence: the first is straight, then premultiplied ones."""
 
     def __init__(

@@ -1,6 +1,6 @@
 """The passes: one file each, found by the table."""
 
-from .base import Given, Pass
+from .base import Pass, PassSettings
 from .table import PASSES, pass_named
 
-__all__ = ["PASSES", "Given", "Pass", "pass_named"]
+__all__ = ["PASSES", "Pass", "PassSettings", "pass_named"]

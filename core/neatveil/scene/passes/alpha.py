@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from ..model import Floats
-from ..seen import Seen
-from .base import Given, Pass
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings
 
 
-def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
-    return {"A": seen.alpha}
+def _fill(pixels: PixelSamples, _: PassSettings) -> dict[str, Floats]:
+    return {"A": pixels.alpha}
 
 
 PASS = Pass(

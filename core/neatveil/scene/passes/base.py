@@ -8,7 +8,7 @@ from typing import Literal
 
 from ..lighting import lit
 from ..model import Floats
-from ..seen import Seen
+from ..pixel_samples import PixelSamples
 
 
 @dataclass(frozen=True)
@@ -21,7 +21,7 @@ class Glare:
 
 
 @dataclass(frozen=True)
-class Given:
+class PassSettings:
     """What a set-up says to single passes.
 
     ``by_name``: numbers of objects, by the names of their nodes; children count with them.
@@ -32,17 +32,17 @@ class Given:
     most_motion: float = 64.0
     glare: Glare = Glare()
 
-    def of_nodes(self, seen: Seen) -> list[int | None]:
+    def of_nodes(self, pixels: PixelSamples) -> list[int | None]:
         """The number of each node of the scene: its own, or that of the nearest node above it."""
         found: list[int | None] = []
-        for node in seen.world.scene.nodes:
+        for node in pixels.world.scene.nodes:
             above = None if node.parent is None else found[node.parent]
             found.append(self.by_name.get(node.name, above))
         return found
 
 
 #: Fills the channels of a pass for one strip: name to ``(rows, width)``.
-Fill = Callable[[Seen, Given], dict[str, Floats]]
+Fill = Callable[[PixelSamples, PassSettings], dict[str, Floats]]
 
 
 def channels(layer: str, letters: str, values: Floats) -> dict[str, Floats]:
@@ -81,7 +81,7 @@ class Pass:
     needs: Need | None = None
     coded: Literal["light", "share", "range", "way", "no"] = "share"
     unit: str = "light, BT.709 primaries"
-    finish: Callable[[dict[str, Floats], Given], dict[str, Floats]] | None = None
+    finish: Callable[[dict[str, Floats], PassSettings], dict[str, Floats]] | None = None
 
     @property
     def channel_layer(self) -> str:
@@ -92,7 +92,7 @@ class Pass:
 def lighting_pass(name: str, help_: str, needs: Need | None = None) -> Pass:
     """A part of the beauty's sum: the field of that name of `Lit`."""
 
-    def fill(seen: Seen, _: Given) -> dict[str, Floats]:
-        return channels(name, "RGB", seen.light(seen.each(lambda s: getattr(lit(s), name))))
+    def fill(pixels: PixelSamples, _: PassSettings) -> dict[str, Floats]:
+        return channels(name, "RGB", pixels.light(pixels.each(lambda s: getattr(lit(s), name))))
 
     return Pass(name, help_, "colour", True, "half", fill, needs=needs, coded="light")

@@ -9,20 +9,20 @@ import numpy as np
 
 from ..catching import caught
 from ..model import Floats
-from ..seen import Seen
-from .base import Given, Pass
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings
 
 
-def darkness(seen: Seen) -> Floats:
+def darkness(pixels: PixelSamples) -> Floats:
     """``(rows, width)``: 0 where no catcher is or all its light arrives, 1 in full shadow."""
-    whole = seen.each(lambda s: caught(s)[0]).sum(axis=2)
-    left = seen.each(lambda s: caught(s)[1]).sum(axis=2)
+    whole = pixels.each(lambda s: caught(s)[0]).sum(axis=2)
+    left = pixels.each(lambda s: caught(s)[1]).sum(axis=2)
     taken = np.where(whole > 0, 1 - left / np.where(whole > 0, whole, 1), 0)
-    return (taken * seen.share(seen.each(lambda s: s.catcher))).astype(np.float32)
+    return (taken * pixels.share(pixels.each(lambda s: s.catcher))).astype(np.float32)
 
 
-def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
-    return {"caught.A": darkness(seen)}
+def _fill(pixels: PixelSamples, _: PassSettings) -> dict[str, Floats]:
+    return {"caught.A": darkness(pixels)}
 
 
 PASS = Pass(

@@ -7,15 +7,15 @@ across an edge lies where nothing is. `depth_filtered` is the mixed one, told ap
 from __future__ import annotations
 
 from ..model import Floats
-from ..seen import Seen
-from .base import Given, Pass
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings
 
 #: Where nothing is (common practice, no source): finite, so that no step turns it into NaN.
 EMPTY = 1e10
 
 
-def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
-    return {"depth.Z": seen.one(seen.depth, EMPTY)}
+def _fill(pixels: PixelSamples, _: PassSettings) -> dict[str, Floats]:
+    return {"depth.Z": pixels.one(pixels.depth, EMPTY)}
 
 
 PASS = Pass(

@@ -5,14 +5,14 @@ from __future__ import annotations
 import numpy as np
 
 from ..model import Floats
-from ..seen import Seen
-from .base import Given, Pass
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings
 from .depth import EMPTY
 
 
-def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
-    mean = seen.mean(seen.depth)
-    return {"depth_filtered.Z": np.where(seen.covered.any(axis=2), mean, np.float32(EMPTY))}
+def _fill(pixels: PixelSamples, _: PassSettings) -> dict[str, Floats]:
+    mean = pixels.mean(pixels.depth)
+    return {"depth_filtered.Z": np.where(pixels.covered.any(axis=2), mean, np.float32(EMPTY))}
 
 
 PASS = Pass(

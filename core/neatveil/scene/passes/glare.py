@@ -11,21 +11,21 @@ import cv2
 import numpy as np
 
 from ..model import Floats
-from ..seen import Seen
-from .base import Given, Pass, channels
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings, channels
 
 #: Gaussians that are added.
 _SKIRTS = 4
 
 
-def _fill(seen: Seen, given: Given) -> dict[str, Floats]:
+def _fill(pixels: PixelSamples, settings: PassSettings) -> dict[str, Floats]:
     """The light over the threshold, not spread yet."""
-    over = np.maximum(seen.beauty - np.float32(given.glare.over), 0)
+    over = np.maximum(pixels.beauty - np.float32(settings.glare.over), 0)
     return channels("glare", "RGB", over)
 
 
-def _finish(planes: dict[str, Floats], given: Given) -> dict[str, Floats]:
-    glare = given.glare
+def _finish(planes: dict[str, Floats], settings: PassSettings) -> dict[str, Floats]:
+    glare = settings.glare
     found = {}
     for name, plane in planes.items():
         total = np.zeros_like(plane)

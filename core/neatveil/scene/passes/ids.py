@@ -7,14 +7,14 @@ import numpy as np
 from ...channels.identity import name_hash
 from ..identity import ranked
 from ..model import Floats
-from ..seen import Seen
-from .base import Given, Pass
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings
 
 
-def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
-    world = seen.world
+def _fill(pixels: PixelSamples, _: PassSettings) -> dict[str, Floats]:
+    world = pixels.world
     hashes = np.array([name_hash(world.scene.nodes[n].name) for n in world.part_node], np.uint32)
-    return ranked(hashes[seen.part], seen.covered)
+    return ranked(hashes[pixels.part], pixels.covered)
 
 
 PASS = Pass(

@@ -7,16 +7,18 @@ from __future__ import annotations
 import numpy as np
 
 from ..model import Floats
-from ..seen import Seen
-from .base import Given, Pass
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings
 
 
-def _fill(seen: Seen, given: Given) -> dict[str, Floats]:
-    numbers = given.of_nodes(seen)
-    of_part = np.array([numbers[n] if numbers[n] is not None else -1 for n in seen.world.part_node], np.int64)
-    here = np.where(seen.part >= 0, of_part[seen.part], -1)
-    wanted = sorted(set(given.by_name.values()))
-    return {f"mask.{n}": seen.share(here == n) for n in wanted}
+def _fill(pixels: PixelSamples, settings: PassSettings) -> dict[str, Floats]:
+    numbers = settings.of_nodes(pixels)
+    of_part = np.array(
+        [numbers[n] if numbers[n] is not None else -1 for n in pixels.world.part_node], np.int64
+    )
+    here = np.where(pixels.part >= 0, of_part[pixels.part], -1)
+    wanted = sorted(set(settings.by_name.values()))
+    return {f"mask.{n}": pixels.share(here == n) for n in wanted}
 
 
 PASS = Pass(

@@ -7,27 +7,27 @@ import numpy as np
 from ...numeric.blocks import new_array
 from ...numeric.jit import kernel
 from ..model import Floats
-from ..seen import Seen
-from ..shot import Shot
-from .base import Given, Pass, channels
+from ..moment_samples import MomentSamples
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings, channels
 
 
-def way_of(seen: Seen) -> Floats:
+def way_of(pixels: PixelSamples) -> Floats:
     """``(rows, width, 2)`` pixels a frame, of one sample; 0 where nothing is."""
-    return seen.one(seen.each(_way))
+    return pixels.one(pixels.each(_way))
 
 
-def _way(shot: Shot) -> Floats:
-    later = shot.moment.later
+def _way(samples: MomentSamples) -> Floats:
+    later = samples.moment.later
     assert later is not None  # asked for in film.render
-    way = new_array((len(shot.rows), 2))
-    now, then = shot.moment.lens.matrix, later.lens.matrix @ later.moves
-    move(shot.met.position, shot.met.part, now, then, way)
-    return shot.spread(way)
+    way = new_array((len(samples.rows), 2))
+    now, then = samples.moment.lens.matrix, later.lens.matrix @ later.moves
+    move(samples.surface_hits.position, samples.surface_hits.part, now, then, way)
+    return samples.spread(way)
 
 
-def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
-    return channels("motion", "XY", way_of(seen))
+def _fill(pixels: PixelSamples, _: PassSettings) -> dict[str, Floats]:
+    return channels("motion", "XY", way_of(pixels))
 
 
 @kernel

@@ -9,13 +9,13 @@ from __future__ import annotations
 import numpy as np
 
 from ..model import Floats
-from ..seen import Seen
-from .base import Given, Pass, channels
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings, channels
 from .motion import way_of
 
 
-def _fill(seen: Seen, given: Given) -> dict[str, Floats]:
-    codes = 0.5 + way_of(seen) / np.float32(2 * given.most_motion)
+def _fill(pixels: PixelSamples, settings: PassSettings) -> dict[str, Floats]:
+    codes = 0.5 + way_of(pixels) / np.float32(2 * settings.most_motion)
     return channels("motion_encoded", "XY", np.clip(codes, 0, 1).astype(np.float32))
 
 

@@ -16,24 +16,24 @@ from ...numeric.jit import kernel
 from ..bundle import off_surface
 from ..lobes import square_to
 from ..model import Floats
-from ..seen import Seen
-from ..shot import Bools, Shot
-from .base import Given, Pass
+from ..moment_samples import Bools, MomentSamples
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings
 
 #: Where the rays end, and the salt of the numbers that say where they go.
 _SKY, _SALT = np.float32(1e8), 1
 
 
-def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
-    return {"occlusion.Y": np.float32(1) - seen.share(seen.each(_blocked))}
+def _fill(pixels: PixelSamples, _: PassSettings) -> dict[str, Floats]:
+    return {"occlusion.Y": np.float32(1) - pixels.share(pixels.each(_blocked))}
 
 
-def _blocked(shot: Shot) -> Bools:
-    rows, met = shot.rows, shot.met
+def _blocked(samples: MomentSamples) -> Bools:
+    rows, surfaces = samples.rows, samples.surface_hits
     begin, way = new_array((len(rows), 3)), new_array((len(rows), 3))
-    to_sky(met.position, met.normal, shot.grid.pairs(_SALT)[rows], begin, way)
+    to_sky(surfaces.position, surfaces.normal, samples.grid.pairs(_SALT)[rows], begin, way)
     reach = np.full(len(rows), _SKY, np.float32)
-    return shot.spread(shot.world.everything.blocked(begin, way, reach)) > 0
+    return samples.spread(samples.world.everything.blocked(begin, way, reach)) > 0
 
 
 @kernel

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from ..model import Floats
-from ..seen import Seen
-from .base import Given, Pass, channels
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings, channels
 
 
-def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
-    return channels("position", "XYZ", seen.one(seen.position))
+def _fill(pixels: PixelSamples, _: PassSettings) -> dict[str, Floats]:
+    return channels("position", "XYZ", pixels.one(pixels.position))
 
 
 PASS = Pass(

@@ -11,13 +11,13 @@ import numpy as np
 
 from ..lighting import lit
 from ..model import Floats
-from ..seen import Seen
-from .base import Given, Pass, channels
+from ..pixel_samples import PixelSamples
+from .base import Pass, PassSettings, channels
 
 
-def _fill(seen: Seen, _: Given) -> dict[str, Floats]:
-    left = seen.light(seen.each(lambda s: lit(s).shaded))
-    whole = seen.light(seen.each(lambda s: lit(s).open))
+def _fill(pixels: PixelSamples, _: PassSettings) -> dict[str, Floats]:
+    left = pixels.light(pixels.each(lambda s: lit(s).shaded))
+    whole = pixels.light(pixels.each(lambda s: lit(s).open))
     share = np.where(whole > 0, left / np.where(whole > 0, whole, 1), 1).astype(np.float32)
     return channels("shadow", "RGB", share)
 

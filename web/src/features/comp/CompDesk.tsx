@@ -11,7 +11,7 @@ import { newDocument } from "../../domain/comp";
 import { remember, remembered } from "../../domain/remember";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
-import { Bench } from "./Bench";
+import { CompEditor } from "./CompEditor";
 
 export function CompDesk() {
   const params = useParams();
@@ -56,7 +56,7 @@ export function CompDesk() {
           right.
         </Empty>
       )}
-      {known && <Bench key={known.id} comp={known.id} project={project} />}
+      {known && <CompEditor key={known.id} comp={known.id} project={project} />}
       <NewComp open={asking} onClose={() => setAsking(false)} project={project} />
     </Shell>
   );

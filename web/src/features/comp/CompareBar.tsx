@@ -4,7 +4,7 @@ import { Undo2, X } from "lucide-react";
 import { useState } from "react";
 import { asProblem } from "../../api/client";
 import { compCalls } from "../../api/comps";
-import { keptCalls } from "../../api/kept";
+import { presetCalls } from "../../api/presets";
 import { queries } from "../../api/queries";
 import { documentOf, layerOf } from "../../domain/comp";
 import { Ask, TextField } from "../../ui/Ask";
@@ -26,7 +26,7 @@ interface Props {
 export function useAgainst(store: DocumentStore, comp: number, project: number) {
   const document = store((s) => s.document);
   const states = useQuery(queries.states(comp, project));
-  const kept = useQuery(queries.kept(project));
+  const kept = useQuery(queries.presets(project));
   const tables = useQuery(queries.tables());
   const layer = layerOf(
     document,
@@ -56,7 +56,7 @@ export function CompareBar({ store, comp, project }: Props) {
     onSuccess: again,
   });
   const look = chosen?.option.value.startsWith("look") ? Number(chosen.option.value.slice(4)) : null;
-  const forgetLook = useMutation({ mutationFn: () => keptCalls.forget(look!), onSuccess: again });
+  const forgetLook = useMutation({ mutationFn: () => presetCalls.forget(look!), onSuccess: again });
   return (
     <div
       role="group"
@@ -144,7 +144,7 @@ export function CompareBar({ store, comp, project }: Props) {
         <NameIt
           button="Keep this look"
           help="Which frame and what of the comp is shown, for the whole project."
-          work={(name) => keptCalls.keep(project, "look", name, { frame, layer, extent })}
+          work={(name) => presetCalls.keep(project, "look", name, { frame, layer, extent })}
           onDone={again}
         />
         <SignButton name="End comparing" onClick={() => change({ how: "off" })}>

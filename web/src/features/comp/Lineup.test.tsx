@@ -60,7 +60,7 @@ describe("the lineup", () => {
     expect(screen.getByLabelText("Layer kite, hidden")).toBeInTheDocument();
   });
 
-  it("holds neighbours of one group in a sleeve with its name", () => {
+  it("holds neighbours of one group in a frame with its name", () => {
     const { store } = lineup("plate", "kite", "lantern");
     act(() => store.getState().sketch((d) => groupWithBehind(d, "layer3")));
     expect(screen.getAllByText("group 1")).toHaveLength(1);

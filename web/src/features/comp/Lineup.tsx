@@ -68,7 +68,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
         {threads.length > 0 && <Threads row={row} threads={threads} />}
         {shown.map((layer, index) => (
           <li key={layer.id} className="relative flex shrink-0 items-center">
-            <Sleeve layers={shown} index={index} />
+            <GroupFrame layers={shown} index={index} />
             {index > 0 && <Meets layer={layer} />}
             <span className="group relative">
               <button
@@ -100,8 +100,8 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
   );
 });
 
-/** The sleeve of a group around its cards: what it holds is laid together first. */
-function Sleeve({ layers, index }: { layers: Layer[]; index: number }) {
+/** The frame of a group around its cards: its layers are composited together first. */
+function GroupFrame({ layers, index }: { layers: Layer[]; index: number }) {
   const { group } = layers[index]!;
   if (!group) return null;
   const first = layers[index - 1]?.group !== group;

@@ -23,8 +23,8 @@ import { shownDocument, type DocumentStore } from "./documentStore";
 import { Instruments } from "./Instruments";
 import { MatteEditor } from "./mattes/MatteEditor";
 import { usePicking } from "./pointState";
-import { LifeRung, MeetsRung, PlaceRung, placeInWords } from "./rungs";
-import { StepsRung, stepsInWords } from "./steps/StepsRung";
+import { TimingSection, BlendSection, TransformSection, transformInWords } from "./recipeSections";
+import { StepsSection, stepsInWords } from "./steps/StepsSection";
 
 interface Props {
   store: DocumentStore;
@@ -40,7 +40,7 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
     useDesk((d) => d.layer),
   );
   // another layer's recipe opens where this one was worked in
-  const [open, setOpen] = useState<RungName | null>("steps");
+  const [open, setOpen] = useState<SectionName | null>("steps");
   const names = useMemo(() => Object.fromEntries(elements.map((e) => [e.key, e.name])), [elements]);
   return (
     <aside aria-label="Recipe" className="flex min-h-0 flex-col border-l border-line bg-panel">
@@ -74,8 +74,8 @@ interface LayerProps {
   /** Of elements by their keys. */
   names: Record<string, string>;
   project: number;
-  open: RungName | null;
-  onOpen: (open: RungName | null) => void;
+  open: SectionName | null;
+  onOpen: (open: SectionName | null) => void;
 }
 
 /** How people know what a matte or a step takes. */
@@ -85,18 +85,18 @@ function nameOfSource(source: string, document: CompDocument, names: Record<stri
   return document.layers.find((l) => `layer:${l.id}` === source)?.name ?? `${source.slice(6)}, which is gone`;
 }
 
-type RungName = "reading" | "steps" | "matte" | "place" | "meets" | "life";
+type SectionName = "reading" | "steps" | "matte" | "transform" | "blend" | "timing";
 
 function LayerRecipe({ store, document, layer, element, names, project, open, onOpen }: LayerProps) {
-  const rung = (name: RungName, title: string, words: string, body: ReactNode) => (
-    <Rung
+  const section = (name: SectionName, title: string, words: string, body: ReactNode) => (
+    <RecipeSection
       title={title}
       words={words}
       open={open === name}
       onToggle={() => onOpen(open === name ? null : name)}
     >
       {body}
-    </Rung>
+    </RecipeSection>
   );
   const moves = Object.keys(layer.place.keys).length > 0;
   const frame = useDesk((d) => (moves ? d.frame : 0));
@@ -104,7 +104,7 @@ function LayerRecipe({ store, document, layer, element, names, project, open, on
     <div className="space-y-1.5 p-2.5">
       <LayerHead store={store} layer={layer} element={element} />
       {element &&
-        rung(
+        section(
           "reading",
           "Reading",
           element.has_alpha
@@ -112,36 +112,41 @@ function LayerRecipe({ store, document, layer, element, names, project, open, on
             : encodingInWords(element.encoding),
           <ReadingBody element={element} project={project} />,
         )}
-      {rung(
+      {section(
         "steps",
         "Steps",
         stepsInWords(layer),
-        <StepsRung store={store} layer={layer} project={project} />,
+        <StepsSection store={store} layer={layer} project={project} />,
       )}
-      {rung(
+      {section(
         "matte",
         "Matte",
         matteInWords(layer.matte, (source) => nameOfSource(source, document, names)),
         <MatteEditor store={store} layer={layer} step={null} called={layer.name} />,
       )}
-      {rung("place", "Transform", placeInWords(layer, frame), <PlaceRung store={store} layer={layer} />)}
-      {rung(
-        "meets",
+      {section(
+        "transform",
+        "Transform",
+        transformInWords(layer, frame),
+        <TransformSection store={store} layer={layer} />,
+      )}
+      {section(
+        "blend",
         "Blend",
         `${layer.operator}${layer.group ? ` in ${layer.group}` : ""}, ${Math.round(layer.opacity * 100)} %`,
-        <MeetsRung store={store} layer={layer} />,
+        <BlendSection store={store} layer={layer} />,
       )}
-      {rung(
-        "life",
+      {section(
+        "timing",
         "Timing",
         `${layer.first ?? document.first} to ${layer.last ?? document.last}`,
-        <LifeRung store={store} layer={layer} document={document} element={element} />,
+        <TimingSection store={store} layer={layer} document={document} element={element} />,
       )}
     </div>
   );
 }
 
-function Rung({
+function RecipeSection({
   title,
   words,
   open,

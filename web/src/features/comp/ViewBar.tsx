@@ -6,7 +6,7 @@ import { Button, SignButton } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
 import { Choose } from "../../ui/Choose";
 import { useDesk } from "./deskState";
-import { useFurther } from "./steps/useFurther";
+import { useExtraChannels } from "./steps/useExtraChannels";
 
 const PICTURE = "picture";
 
@@ -19,7 +19,7 @@ export const ViewBar = memo(function ViewBar({
   hasSteps: boolean;
 }) {
   const desk = useDesk();
-  const further = useFurther(element ?? undefined);
+  const further = useExtraChannels(element ?? undefined);
   return (
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
       <LookBar look={desk.look} onLook={(look) => desk.set({ look })} />

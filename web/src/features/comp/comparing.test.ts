@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { StateOut } from "../../api/comps";
-import type { KeptOut } from "../../api/kept";
+import type { PresetOut } from "../../api/presets";
 import { addLayer, changeLayer, layerOf, newDocument, type Layer } from "../../domain/comp";
 import { choicesOf, FIRST_COMPARISON, sidesOf } from "./comparing";
 
@@ -10,7 +10,7 @@ const layer = layerOf(changeLayer(made, id, { steps }), id)!;
 const states = [{ revision: 4, name: "first look", at: "", document: made }] as unknown as StateOut[];
 const looks = [
   { id: 9, kind: "look", name: "the tail", content: { frame: 3, layer: id, extent: "layer" } },
-] as KeptOut[];
+] as PresetOut[];
 const titles = { blur: "Blur", levels: "Levels" };
 const ask = { frame: 1, level: 1, extent: "comp" as const, layer: id, passing: true };
 

@@ -1,6 +1,6 @@
 /** What a comp can be compared with, and what each side of a comparison asks for. */
 import type { StateOut } from "../../api/comps";
-import type { KeptOut } from "../../api/kept";
+import type { PresetOut } from "../../api/presets";
 import type { CompAsk } from "../../api/pictures";
 import { documentOf, type Layer } from "../../domain/comp";
 import type { Option } from "../../ui/Choose";
@@ -37,7 +37,7 @@ export function choicesOf(
   layer: Layer | undefined,
   titles: Record<string, string>,
   states: StateOut[],
-  looks: KeptOut[],
+  looks: PresetOut[],
 ): Against[] {
   const found: Against[] = [];
   const add = (value: string, label: string, group: string, other: Side, base: Side = {}) =>

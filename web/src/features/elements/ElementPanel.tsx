@@ -13,10 +13,10 @@ import { Ask } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { FactsTable, RateField } from "./FactsTable";
 import { GapsField } from "./GapsField";
-import { PartsSection } from "./PartsSection";
+import { SplitJoinSection } from "./SplitJoinSection";
 import { usePick } from "./pick";
-import { RewriteSection } from "./RewriteSection";
-import { RuleButton } from "./Rules";
+import { TranscodeSection } from "./TranscodeSection";
+import { RuleButton } from "./ReadingRules";
 import { Section } from "./Section";
 import { useRefresh } from "./useRefresh";
 
@@ -108,13 +108,13 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
       )}
       {facts && element.state === "ready" && (
         <>
-          <PartsSection
+          <SplitJoinSection
             element={element}
             rows={rows}
             project={project}
             onKinds={(kinds) => change({ kinds })}
           />
-          <RewriteSection elements={[element]} project={project} />
+          <TranscodeSection elements={[element]} project={project} />
         </>
       )}
       <div className="flex flex-wrap gap-1.5 px-3 py-2">

@@ -7,17 +7,17 @@ import { queries } from "../../api/queries";
 import { Shell } from "../../app/Shell";
 import { counted } from "../../domain/words";
 import { Empty, ProblemNote, Waiting } from "../../ui/basics";
-import { BringButtons } from "./BringButtons";
+import { ImportButtons } from "./ImportButtons";
 import { ElementList } from "./ElementList";
 import { ElementPanel } from "./ElementPanel";
 import { Frames } from "./Frames";
 import { LibraryButton } from "./Libraries";
 import { ManyPanel } from "./ManyPanel";
 import { modeOf, MODES, type Mode } from "./mode";
-import { PairsNote } from "./Pairs";
+import { JoinPairs } from "./JoinPairs";
 import { PictureView } from "./PictureView";
-import { Trial } from "./Trial";
-import { Unfinished } from "./Unfinished";
+import { CompareReadings } from "./CompareReadings";
+import { UnfinishedImports } from "./UnfinishedImports";
 import { Segments } from "../../ui/Segments";
 
 export function ElementsDesk() {
@@ -44,8 +44,8 @@ export function ElementsDesk() {
       )}
       {elements.data && rows.length === 0 && (
         <div className="flex h-full flex-col">
-          <Unfinished project={project} />
-          <Empty title="No elements yet" action={<BringButtons project={project} main />}>
+          <UnfinishedImports project={project} />
+          <Empty title="No elements yet" action={<ImportButtons project={project} main />}>
             Drop stills, numbered frames, movies or whole folders anywhere on the page, or choose them.
             Numbered frames become one sequence.
           </Empty>
@@ -64,12 +64,12 @@ export function ElementsDesk() {
                 <h1 className="px-1 font-semibold whitespace-nowrap">{counted(rows.length, "element")}</h1>
                 <span className="flex gap-1">
                   <LibraryButton project={project} />
-                  <BringButtons project={project} />
+                  <ImportButtons project={project} />
                 </span>
               </div>
             </div>
-            <Unfinished project={project} />
-            <PairsNote project={project} rows={rows} />
+            <UnfinishedImports project={project} />
+            <JoinPairs project={project} rows={rows} />
             <ElementList
               rows={rows}
               chosen={chosen.id}
@@ -90,7 +90,7 @@ export function ElementsDesk() {
             {mode === "picture" && (
               <PictureView key={chosen.id} element={chosen} project={project} rows={rows} />
             )}
-            {mode === "trial" && <Trial key={chosen.id} element={chosen} project={project} />}
+            {mode === "trial" && <CompareReadings key={chosen.id} element={chosen} project={project} />}
             {mode === "frames" && (
               <Frames key={chosen.id} element={chosen} onLook={() => go({ view: "picture" })} />
             )}

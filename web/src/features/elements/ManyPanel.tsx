@@ -5,7 +5,7 @@ import { useReading } from "../../parts/useReading";
 import { Button, ProblemNote } from "../../ui/basics";
 import { Section } from "./Section";
 import { RateField } from "./FactsTable";
-import { RewriteSection } from "./RewriteSection";
+import { TranscodeSection } from "./TranscodeSection";
 
 interface Props {
   rows: ElementOut[];
@@ -64,7 +64,7 @@ export function ManyPanel({ rows, project, onDone }: Props) {
         )}
         {set.error && <ProblemNote problem={asProblem(set.error)} />}
       </Section>
-      <RewriteSection elements={rows.filter((r) => r.state === "ready")} project={project} />
+      <TranscodeSection elements={rows.filter((r) => r.state === "ready")} project={project} />
     </div>
   );
 }

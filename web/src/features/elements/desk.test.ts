@@ -1,11 +1,11 @@
 import { describe, expect, it } from "vitest";
 import type { ElementOut } from "../../api/client";
-import { expects } from "../../api/bring";
+import { expects } from "../../api/importFiles";
 import { passesOf, rangeInWords } from "./channels";
 import { doubted } from "../../parts/ElementPicture";
 import { oddOnes } from "./Frames";
 import { boundsOf, pointsOf } from "../../parts/plots";
-import { patternOf } from "./Rules";
+import { patternOf } from "./ReadingRules";
 
 const channel = (name: string, data = false) => ({ name, data, sample: "half", low: null, high: null });
 

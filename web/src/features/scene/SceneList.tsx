@@ -2,13 +2,13 @@
 import { Plus } from "lucide-react";
 import { useRef } from "react";
 import type { SceneOut } from "../../api/scenes";
-import { named } from "../../api/bring";
-import { useBringing } from "../../app/bringing";
+import { named } from "../../api/importFiles";
+import { useImporting } from "../../parts/importing";
 import { counted } from "../../domain/words";
 import { Button, ProblemNote } from "../../ui/basics";
 
 export function BringScene({ project, main }: { project: number; main?: boolean }) {
-  const bring = useBringing((s) => s.bring);
+  const bring = useImporting((s) => s.bring);
   const input = useRef<HTMLInputElement>(null);
   return (
     <>

@@ -9,12 +9,12 @@ import { counted } from "../../domain/words";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, ProblemNote, SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
-import { FilesRung } from "./FilesRung";
-import { LensRung } from "./LensRung";
-import { LightRung } from "./LightRung";
-import { LayersRung, ObjectsRung } from "./objectRungs";
+import { FilesSection } from "./FilesSection";
+import { LensSection } from "./LensSection";
+import { LightSection } from "./LightSection";
+import { LayersSection, ObjectsSection } from "./objectSections";
 import { SceneNotes } from "./SceneList";
-import { AlphaRung, FramesRung, QualityRung } from "./sections";
+import { AlphaSection, FramesSection, QualitySection } from "./sections";
 import { firstSetup, useSetup } from "./setupStore";
 
 interface Props {
@@ -33,14 +33,14 @@ export function SetupPanel({ project, scene, facts, setup }: Props) {
         <div className="px-3 py-2 empty:hidden">
           <SceneNotes scene={scene} />
         </div>
-        <FramesRung setup={setup} facts={facts} />
-        <QualityRung setup={setup} facts={facts} />
-        <AlphaRung setup={setup} facts={facts} />
-        <LightRung setup={setup} facts={facts} elements={elements.data ?? []} />
-        <LensRung setup={setup} facts={facts} />
-        <ObjectsRung setup={setup} facts={facts} />
-        <LayersRung setup={setup} facts={facts} />
-        <FilesRung setup={setup} />
+        <FramesSection setup={setup} facts={facts} />
+        <QualitySection setup={setup} facts={facts} />
+        <AlphaSection setup={setup} facts={facts} />
+        <LightSection setup={setup} facts={facts} elements={elements.data ?? []} />
+        <LensSection setup={setup} facts={facts} />
+        <ObjectsSection setup={setup} facts={facts} />
+        <LayersSection setup={setup} facts={facts} />
+        <FilesSection setup={setup} />
       </div>
       <RenderForm project={project} scene={scene} setup={setup} />
     </section>

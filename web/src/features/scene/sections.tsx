@@ -14,7 +14,15 @@ export interface SectionProps {
   facts: SceneFacts;
 }
 
-export function Rung({ title, says, children }: { title: string; says: string; children: ReactNode }) {
+export function SetupSection({
+  title,
+  says,
+  children,
+}: {
+  title: string;
+  says: string;
+  children: ReactNode;
+}) {
   return (
     <details className="group border-b border-line" name="set-up">
       <summary className="flex cursor-pointer items-baseline gap-2 px-3 py-2 hover:bg-well">
@@ -35,7 +43,7 @@ export function Line({ label, children }: { label: string; children: ReactNode }
   );
 }
 
-export function FramesRung({ setup, facts }: SectionProps) {
+export function FramesSection({ setup, facts }: SectionProps) {
   const commit = useSetup((s) => s.commit);
   const whole = (name: keyof RenderSetup, min: number, max: number) => ({
     value: setup[name] as number,
@@ -46,7 +54,7 @@ export function FramesRung({ setup, facts }: SectionProps) {
     onCommit: (value: number) => commit({ [name]: Math.round(value) }),
   });
   return (
-    <Rung
+    <SetupSection
       title="Frames"
       says={`${setup.width} x ${setup.height}, ${setup.first} to ${setup.last}, ${rateInWords(setup.rate)}`}
     >
@@ -77,15 +85,15 @@ export function FramesRung({ setup, facts }: SectionProps) {
           onChange={(rate) => commit({ rate })}
         />
       </Line>
-    </Rung>
+    </SetupSection>
   );
 }
 
-export function QualityRung({ setup }: SectionProps) {
+export function QualitySection({ setup }: SectionProps) {
   const { commit, sketch } = useSetup.getState();
   const draft = setup.use === "draft";
   return (
-    <Rung title="Quality" says={draft ? "draft" : `final, ${setup.samples} rays a pixel`}>
+    <SetupSection title="Quality" says={draft ? "draft" : `final, ${setup.samples} rays a pixel`}>
       <Line label="Render">
         <Segments
           name="Preset"
@@ -138,11 +146,11 @@ export function QualityRung({ setup }: SectionProps) {
           onChange={(pixel_filter) => commit({ pixel_filter })}
         />
       </Line>
-    </Rung>
+    </SetupSection>
   );
 }
 
-export function AlphaRung({ setup }: SectionProps) {
+export function AlphaSection({ setup }: SectionProps) {
   const commit = useSetup((s) => s.commit);
   const seen = setup.environment?.visible ?? false;
   const hex = hexOf(codeOfLight(setup.over));
@@ -152,7 +160,7 @@ export function AlphaRung({ setup }: SectionProps) {
       ? "straight"
       : `premultiplied over ${hex === "#000000" ? "black" : hex}`;
   return (
-    <Rung title="Alpha" says={says + (setup.refraction_in_alpha ? "" : ", glass opaque")}>
+    <SetupSection title="Alpha" says={says + (setup.refraction_in_alpha ? "" : ", glass opaque")}>
       {seen ? (
         <p className="text-soft">
           The environment is visible, so the RGB is mixed with a picture. No single colour can be taken out of
@@ -211,6 +219,6 @@ export function AlphaRung({ setup }: SectionProps) {
           />
         </Line>
       )}
-    </Rung>
+    </SetupSection>
   );
 }

@@ -11,7 +11,7 @@ import { ProblemNote, SignButton } from "../../../ui/basics";
 import { Segments } from "../../../ui/Segments";
 import { useDesk, type BoardAsked } from "../deskState";
 import type { DocumentStore } from "../documentStore";
-import { useFurther } from "../steps/useFurther";
+import { useExtraChannels } from "../steps/useExtraChannels";
 import { showMatte } from "./showing";
 
 interface Props {
@@ -33,7 +33,7 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
   const taken = asked.source.startsWith("layer:")
     ? layers.find((l) => `layer:${l.id}` === asked.source)?.element
     : asked.source || layer.element;
-  const further = useFurther(taken);
+  const further = useExtraChannels(taken);
   const [part, setPart] = useState(asked.part);
   const [chosen, setChosen] = useState<string | null>(null);
   const [passes, setPasses] = useState<1 | 2>(1);

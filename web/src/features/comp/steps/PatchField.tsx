@@ -5,7 +5,7 @@ import { changeStep } from "../../../domain/comp";
 import { Choose } from "../../../ui/Choose";
 import { NumberField } from "../../../ui/NumberField";
 import { Tick } from "../../../ui/Tick";
-import { KeptSteps } from "./KeptSteps";
+import { StepPresets } from "./StepPresets";
 import {
   MADE,
   OUTPUTS,
@@ -20,7 +20,7 @@ import {
   type Routes,
 } from "./patchWords";
 import { useSources } from "./SourceField";
-import { useFurther } from "./useFurther";
+import { useExtraChannels } from "./useExtraChannels";
 import type { StepFieldProps } from "./StepField";
 
 const LETTERS = ["R", "G", "B", "A"];
@@ -37,7 +37,7 @@ export function PatchField(props: StepFieldProps) {
   const secondKey = second.startsWith("layer:")
     ? layers.find((l) => `layer:${l.id}` === second)?.element
     : second;
-  const further = { one: useFurther(layer.element), two: useFurther(secondKey) };
+  const further = { one: useExtraChannels(layer.element), two: useExtraChannels(secondKey) };
   const [chosen, setChosen] = useState<Output>("A");
 
   const save = (next: Routes, what: string) =>
@@ -58,7 +58,7 @@ export function PatchField(props: StepFieldProps) {
   const project = Number(useParams()["project"]);
   return (
     <div className="pt-1">
-      <KeptSteps
+      <StepPresets
         project={project}
         of={{ kind: "patch", one: "patch", many: "Patches" }}
         steps={() => [step]}

@@ -8,7 +8,7 @@ import type { DocumentStore } from "../documentStore";
 import { LevelsHandles } from "./LevelsHandles";
 import { StepField } from "./StepField";
 import { ownFields, stepInWords, type StepTable } from "./table";
-import { Where, whereInWords } from "./Where";
+import { ActsWhere, actsWhereInWords } from "./ActsWhere";
 
 interface Props {
   store: DocumentStore;
@@ -39,7 +39,7 @@ export const StepCard = memo(function StepCard(props: Props) {
   const { store, layer, step, index, table, open, dragged, onToggle, onGrip, onMove } = props;
   const { commit } = store.getState();
   const setCopied = useDesk((d) => d.set);
-  const where = whereInWords(step);
+  const where = actsWhereInWords(step);
   return (
     <section
       data-row={index}
@@ -108,7 +108,7 @@ export const StepCard = memo(function StepCard(props: Props) {
           {ownFields(table).map(([name, field]) => (
             <StepField key={name} {...{ store, layer, index, step, name, field }} title={table.title} />
           ))}
-          <Where {...{ store, layer, step, index, table }} />
+          <ActsWhere {...{ store, layer, step, index, table }} />
         </div>
       )}
     </section>

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Step } from "../../../domain/comp";
 import { curvePath, withPoint } from "./CurveField";
 import { footingOf, newStep, ownFields, stepInWords, type StepTable } from "./table";
-import { whereInWords } from "./Where";
+import { actsWhereInWords } from "./ActsWhere";
 
 const table = {
   kind: "blur",
@@ -47,7 +47,7 @@ describe("what a step says of itself", () => {
       on_straight: true,
       through: { by: "ellipse", inverted: true, channel: "alpha" },
     } as unknown as Step;
-    expect(whereInWords(step)).toBe("40 %, outside a soft ellipse, on straight");
+    expect(actsWhereInWords(step)).toBe("40 %, outside a soft ellipse, on straight");
   });
 });
 

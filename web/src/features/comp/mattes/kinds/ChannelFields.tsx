@@ -11,7 +11,7 @@ import { pointsOf } from "../../../../parts/plots";
 import { useDesk } from "../../deskState";
 import { numberEdit } from "../../numberEdit";
 import { held, Track } from "../../Track";
-import { useFurther } from "../../steps/useFurther";
+import { useExtraChannels } from "../../steps/useExtraChannels";
 import { Line, PartNumber, ReadLine, type FieldsProps } from "./fields";
 
 export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] }) {
@@ -182,7 +182,7 @@ export function ChannelChoice(
   const taken = part.source.startsWith("layer:")
     ? layers.find((l) => `layer:${l.id}` === part.source)?.element
     : part.source || layer.element;
-  const further = useFurther(taken);
+  const further = useExtraChannels(taken);
   const channels = [...new Set([...picks, ...further, part.channel])];
   return (
     <Choose

@@ -1,0 +1,110 @@
+/** One comp on the desk: picture, time and lineup on the left, recipe and values on the right. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
+import { asProblem, type CompOut } from "../../api/client";
+import { queries } from "../../api/queries";
+import { matteOf, type Owner } from "../../domain/mattes";
+import { clampFrame } from "../../domain/time";
+import { ProblemNote, Waiting } from "../../ui/basics";
+import { Curves } from "./Curves";
+import { fromParams, toParams, useDesk } from "./deskState";
+import { createDocumentStore, serverCalls } from "./documentStore";
+import { Foot } from "./Foot";
+import { Lineup } from "./Lineup";
+import { Picture } from "./Picture";
+import { useReady } from "./readyFrames";
+import { Recipe } from "./Recipe";
+import { Refused } from "./Refused";
+import { TimeBar } from "./TimeBar";
+import { useKeys } from "./useKeys";
+import { usePlaying } from "./usePlaying";
+
+// Each part takes from the store what it shows: while something is dragged, only what changes is rendered.
+
+const NOTHING_DRAWN = { tool: null, board: null, matteShown: null, regions: { stay: [], go: [] } };
+
+export function CompEditor({ comp, project }: { comp: number; project: number }) {
+  const data = useQuery(queries.comp(comp));
+  if (data.error) {
+    return (
+      <div className="p-4">
+        <ProblemNote problem={asProblem(data.error)} />
+      </div>
+    );
+  }
+  if (!data.data) return <Waiting what="Opening the comp" />;
+  return <OpenComp first={data.data} newest={data.data} project={project} />;
+}
+
+function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut; project: number }) {
+  // made once, with what the address says; later states come in through adopt
+  const [params] = useSearchParams();
+  const [store] = useState(() => {
+    const asked = fromParams(params, first.document.first);
+    const frame = clampFrame(asked.frame ?? 1, first.document.first, first.document.last);
+    useDesk.setState({ ...asked, frame, range: null, mark: null, ...NOTHING_DRAWN });
+    useReady.setState({ dropped: 0 }); // of the comp before
+    return createDocumentStore(first, serverCalls(first.id));
+  });
+  const elements = useQuery(queries.elements(project));
+  const document = store((s) => s.document);
+  const problem = store((s) => s.problem);
+
+  useEffect(() => store.getState().adopt(newest), [store, newest]);
+  useAddress(first.id);
+  usePlaying(document);
+  useKeys(store);
+
+  const layer = useDesk((d) => d.layer);
+  const curves = useDesk((d) => d.curves);
+  const set = useDesk((d) => d.set);
+  // what is drawn and looked at belongs to the layer that is chosen
+  useEffect(() => {
+    const { tool, matteShown, board } = useDesk.getState();
+    if (tool && tool.owner.layer !== layer) set({ tool: null });
+    if (board && board.owner.layer !== layer) set({ board: null });
+    if (matteShown && matteShown.owner.layer !== layer) set({ matteShown: null });
+  }, [layer, set]);
+  // an undo may have taken away the part that is drawn on or looked at
+  useEffect(() => {
+    const { tool, matteShown } = useDesk.getState();
+    const count = (owner: Owner) => matteOf(document, owner).parts.length;
+    if (tool && "part" in tool && tool.part >= count(tool.owner)) set({ tool: null });
+    if (matteShown && (matteShown.part ?? 0) >= count(matteShown.owner)) set({ matteShown: null });
+  }, [document, set]);
+  useEffect(() => {
+    if (layer && !document.layers.some((l) => l.id === layer)) set({ layer: null });
+  }, [layer, document, set]);
+
+  const rows = useMemo(() => elements.data ?? [], [elements.data]);
+  return (
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_21rem] min-[1700px]:grid-cols-[minmax(0,1fr)_26rem]">
+      <div className="flex min-h-0 min-w-0 flex-col">
+        <Picture store={store} comp={first.id} elements={rows} project={project} />
+        {problem && <Refused store={store} />}
+        <TimeBar document={document} />
+        {curves && <Curves store={store} />}
+        <Lineup store={store} elements={rows} />
+        <Foot store={store} />
+      </div>
+      <Recipe store={store} elements={rows} project={project} comp={first.id} />
+    </div>
+  );
+}
+
+/** The address holds what is looked at: written a moment after it rests. */
+function useAddress(comp: number): void {
+  const [, setParams] = useSearchParams();
+  const desk = useDesk();
+  const text = toParams(desk).toString();
+  useEffect(() => {
+    if (desk.playing) return;
+    const timer = setTimeout(() => {
+      // another comp may have been chosen meanwhile: its address is not ours to write
+      if (!window.location.pathname.endsWith(`/comp/${comp}`)) return;
+      setParams(new URLSearchParams(text), { replace: true });
+    }, 250);
+    return () => clearTimeout(timer);
+  }, [text, desk.playing, setParams, comp]);
+}

@@ -1,0 +1,268 @@
+/** The rungs of place, merge and life. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { ElementOut } from "../../api/client";
+import { queries } from "../../api/queries";
+import {
+  changeLayer,
+  changePlace,
+  groupsOf,
+  groupWithBehind,
+  lifeOf,
+  type CompDocument,
+  type Layer,
+  type Place,
+} from "../../domain/comp";
+import { numberAt } from "../../domain/parts";
+import { ownFrames, shortfallInWords } from "../../domain/time";
+import { trimmed } from "../../domain/words";
+import { Button } from "../../ui/basics";
+import { Choose } from "../../ui/Choose";
+import { NumberField } from "../../ui/NumberField";
+import { Segments } from "../../ui/Segments";
+import { Tick } from "../../ui/Tick";
+import { AnimatedNumber } from "./AnimatedNumber";
+import type { DocumentStore } from "./documentStore";
+import { FrameLimits } from "./FrameLimits";
+
+interface Props {
+  store: DocumentStore;
+  layer: Layer;
+}
+
+const FILTERS = [
+  { value: "cubic", label: "Cubic (Catmull-Rom)" },
+  { value: "linear", label: "Linear" },
+  { value: "nearest", label: "Nearest" },
+  { value: "lanczos", label: "Lanczos (3 lobes)" },
+];
+
+/** Where a layer lies at a frame, in a few words. */
+export function transformInWords(layer: Layer, frame: number): string {
+  const at = (name: string) => numberAt(layer.place, name, frame);
+  const turn = at("turn") ? ` ${trimmed(at("turn"), 1)}°` : "";
+  return `x ${trimmed(at("x"), 1)}  y ${trimmed(at("y"), 1)}  × ${trimmed(at("scale"))}${turn}`;
+}
+
+export function TransformSection({ store, layer }: Props) {
+  const { commit } = store.getState();
+  const { width, height } = store.getState().document;
+  const rows: [string, string, [number, number], number, string, number][] = [
+    ["x", "position x", [-width, width], 1, "px", 0],
+    ["y", "position y", [-height, height], 1, "px", 0],
+    ["scale", "scale", [0.05, 3], 0.01, "×", 1],
+    ["turn", "rotation", [-180, 180], 0.5, "°", 0],
+  ];
+  return (
+    <div className="space-y-1">
+      {rows.map(([field, name, slider, step, unit, rest]) => (
+        <AnimatedNumber
+          key={field}
+          {...{ store, layer, field, name, slider, step, unit, rest }}
+          path={{ of: "place" }}
+          what={`${name} of ${layer.name}`}
+          min={field === "scale" ? 0.002 : -100000}
+          max={field === "scale" ? 100 : 100000}
+        />
+      ))}
+      <div className="flex min-h-7 items-center gap-2">
+        <span className="w-20 shrink-0 text-soft">filter</span>
+        <Choose
+          name="Resampling filter"
+          value={layer.place.filter}
+          options={FILTERS}
+          onChange={(filter) =>
+            commit(
+              (d) => changePlace(d, layer.id, { filter: filter as Place["filter"] }),
+              `resampling filter of ${layer.name}`,
+            )
+          }
+        />
+      </div>
+      <p className="text-soft">
+        At rest the layer is centred on whole pixels. A move by whole pixels is not resampled.
+      </p>
+    </div>
+  );
+}
+
+/** What a table says in a few words, as a sentence of its own. */
+const sentence = (words = "") => (words ? `${words[0]!.toUpperCase()}${words.slice(1)}.` : "");
+
+export function BlendSection({ store, layer }: Props) {
+  const { commit } = store.getState();
+  const tables = useQuery(queries.tables());
+  const options = (tables.data?.operators ?? []).map((o) => ({
+    value: o.name,
+    label: o.name,
+    help: o.help,
+    group: o.family,
+  }));
+  return (
+    <div className="space-y-1">
+      <div className="flex min-h-7 items-center gap-2">
+        <span className="w-20 shrink-0 text-soft">mode</span>
+        <Choose
+          name="Blend mode"
+          live
+          value={layer.operator}
+          options={options.length ? options : [{ value: layer.operator, label: layer.operator }]}
+          onChange={(operator) =>
+            commit(
+              (d) => changeLayer(d, layer.id, { operator: operator as Layer["operator"] }),
+              `${operator} for ${layer.name}`,
+            )
+          }
+        />
+      </div>
+      <p className="text-soft">
+        {sentence(options.find((o) => o.value === layer.operator)?.help)} Press ↑ or ↓ on the list to try one
+        after another.
+      </p>
+      <AnimatedNumber
+        {...{ store, layer }}
+        path={{ of: "layer" }}
+        field="opacity"
+        what={`opacity of ${layer.name}`}
+        name="opacity"
+        min={0}
+        max={100}
+        step={1}
+        digits={1}
+        slider={[0, 100]}
+        unit="%"
+        rest={1}
+        factor={100}
+      />
+      <GroupLine store={store} layer={layer} />
+    </div>
+  );
+}
+
+/** Which neighbours a layer is merged with before the rest. */
+function GroupLine({ store, layer }: Props) {
+  const { commit, document } = store.getState();
+  const [typed, setTyped] = useState<string | null>(null);
+  const behind = document.layers[document.layers.findIndex((l) => l.id === layer.id) - 1];
+  const rename = () => {
+    const next = typed?.trim().slice(0, 60);
+    setTyped(null);
+    // neighbours of one name are the group: all of them take the new one
+    if (next && next !== layer.group)
+      commit((d) => {
+        const run = groupsOf(d.layers).find((g) => g.layers.some((l) => l.id === layer.id));
+        return (run?.layers ?? []).reduce((now, l) => changeLayer(now, l.id, { group: next }), d);
+      }, `group ${next}`);
+  };
+  return (
+    <>
+      <div className="flex min-h-7 items-center gap-2">
+        <span className="w-20 shrink-0 text-soft">group</span>
+        {layer.group ? (
+          <>
+            <input
+              aria-label="Name of the group"
+              value={typed ?? layer.group}
+              onChange={(event) => setTyped(event.target.value)}
+              onBlur={rename}
+              onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+              className="h-7 min-w-0 flex-1 rounded-md border border-line bg-card px-2"
+            />
+            <Button
+              className="px-2"
+              onClick={() =>
+                commit((d) => changeLayer(d, layer.id, { group: "" }), `${layer.name} out of ${layer.group}`)
+              }
+            >
+              Leave group
+            </Button>
+          </>
+        ) : (
+          <Button
+            disabled={!behind}
+            title={behind ? "" : "Nothing lies behind it"}
+            onClick={() =>
+              commit((d) => groupWithBehind(d, layer.id), `group ${layer.name} with ${behind?.name ?? ""}`)
+            }
+          >
+            With {behind?.name ?? "what is behind"}
+          </Button>
+        )}
+      </div>
+      <p className="text-soft">
+        The layers of a group are merged with each other first: a mode that cuts or keeps acts inside the
+        group only.
+      </p>
+    </>
+  );
+}
+
+export function TimingSection({
+  store,
+  layer,
+  document,
+  element,
+}: Props & { document: CompDocument; element: ElementOut | undefined }) {
+  const { commit } = store.getState();
+  const own = element?.facts ? ownFrames(document, layer, element.facts, element.rate) : null;
+  const shortfall = shortfallInWords(own, lifeOf(document, layer), layer.ends);
+  const whole = (v: number) => Math.round(v);
+  return (
+    <div className="space-y-1">
+      <FrameLimits
+        value={layer}
+        within={document}
+        onChange={(frames, which) =>
+          commit((d) => changeLayer(d, layer.id, frames), `${which} of ${layer.name}`)
+        }
+      />
+      <NumberField
+        name="offset"
+        help="Frames after the comp's first frame at which the element starts."
+        value={layer.offset}
+        step={1}
+        digits={0}
+        rest={0}
+        unit="fr"
+        onCommit={(v) =>
+          commit((d) => changeLayer(d, layer.id, { offset: whole(v) }), `offset of ${layer.name}`)
+        }
+      />
+      <NumberField
+        name="speed"
+        help="2 is twice as fast. The frame shown is the last one that has begun."
+        value={layer.speed}
+        min={0.001}
+        max={1000}
+        rest={1}
+        unit="×"
+        onCommit={(v) => commit((d) => changeLayer(d, layer.id, { speed: v }), `speed of ${layer.name}`)}
+      />
+      <Tick
+        label="reverse"
+        checked={layer.reverse}
+        onChange={(reverse) =>
+          commit((d) => changeLayer(d, layer.id, { reverse }), `reverse of ${layer.name}`)
+        }
+      />
+      <div className="flex min-h-7 items-center gap-2">
+        <span className="w-20 shrink-0 text-soft">beyond</span>
+        <Segments<Layer["ends"]>
+          name="Beyond the element's frames"
+          small
+          value={layer.ends}
+          choices={[
+            { value: "hold", label: "Hold" },
+            { value: "loop", label: "Loop" },
+            { value: "swing", label: "Ping-pong" },
+            { value: "blank", label: "Blank" },
+          ]}
+          onChange={(ends) =>
+            commit((d) => changeLayer(d, layer.id, { ends }), `frames beyond ${layer.name}`)
+          }
+        />
+      </div>
+      {shortfall && <p className="text-soft">{shortfall}</p>}
+    </div>
+  );
+}

@@ -1,0 +1,93 @@
+/** Colour and alpha that came apart and fit by their names: joined many at a time, after a look. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { asProblem, type ElementOut } from "../../api/client";
+import { elementCalls, type MatchOut } from "../../api/elements";
+import { queries } from "../../api/queries";
+import { counted } from "../../domain/words";
+import { ElementPicture } from "../../parts/ElementPicture";
+import { Button, ProblemNote } from "../../ui/basics";
+import { Ask } from "../../ui/Ask";
+import { useRefresh } from "./useRefresh";
+
+export function JoinPairs({ project, rows }: { project: number; rows: ElementOut[] }) {
+  const pairs = useQuery(queries.pairs(project));
+  const [open, setOpen] = useState(false);
+  const found = pairs.data ?? [];
+  if (found.length === 0) return null;
+  return (
+    <div className="border-b border-line bg-card px-3 py-2">
+      <p>{counted(found.length, "pair")} of RGB and alpha match by name.</p>
+      <Button className="mt-1" onClick={() => setOpen(true)}>
+        Look and join …
+      </Button>
+      {open && <PairsAsk project={project} rows={rows} pairs={found} onClose={() => setOpen(false)} />}
+    </div>
+  );
+}
+
+interface Props {
+  project: number;
+  rows: ElementOut[];
+  pairs: MatchOut[];
+  onClose: () => void;
+}
+
+function PairsAsk({ project, rows, pairs, onClose }: Props) {
+  const again = useRefresh(project);
+  const [left, setLeft] = useState<number[]>([]);
+  const wanted = pairs.filter((p) => !p.blocked && !left.includes(p.colour));
+  const join = useMutation({
+    mutationFn: () =>
+      elementCalls.join(
+        project,
+        wanted.map(({ colour, alpha }) => ({ colour, alpha })),
+      ),
+    onSuccess: async () => {
+      await again();
+      onClose();
+    },
+  });
+  const row = (id: number) => rows.find((r) => r.id === id);
+  return (
+    <Ask title="Join RGB and alpha" open onClose={onClose}>
+      <ul className="space-y-2">
+        {pairs.map((p) => {
+          const [colour, alpha] = [row(p.colour), row(p.alpha)];
+          return (
+            <li key={p.colour} className="flex items-start gap-2">
+              <input
+                type="checkbox"
+                aria-label={`Join ${colour?.name}`}
+                disabled={p.blocked}
+                checked={!p.blocked && !left.includes(p.colour)}
+                onChange={(event) =>
+                  setLeft(event.target.checked ? left.filter((l) => l !== p.colour) : [...left, p.colour])
+                }
+                className="mt-4 size-3.5 shrink-0 accent-[var(--accent)]"
+              />
+              {colour && <ElementPicture element={colour} className="h-12 w-20 shrink-0 rounded" />}
+              {alpha && <ElementPicture element={alpha} className="h-12 w-20 shrink-0 rounded" />}
+              <span className="min-w-0">
+                <span className="block [overflow-wrap:anywhere]">{colour?.name}</span>
+                <span className="block [overflow-wrap:anywhere] text-soft">alpha from {alpha?.name}</span>
+                {p.remarks.map((r) => (
+                  <span key={r} className={`block ${p.blocked ? "text-error" : "text-warn"}`}>
+                    {r}
+                  </span>
+                ))}
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+      {join.error && <ProblemNote problem={asProblem(join.error)} />}
+      <div className="mt-4 flex justify-end gap-2">
+        <Button onClick={onClose}>Leave them</Button>
+        <Button kind="main" disabled={wanted.length === 0 || join.isPending} onClick={() => join.mutate()}>
+          Join {counted(wanted.length, "pair")}
+        </Button>
+      </div>
+    </Ask>
+  );
+}

@@ -1,0 +1,133 @@
+/** What the lens does: motion blur, depth of field, glare. */
+import { NumberField } from "../../ui/NumberField";
+import { Segments } from "../../ui/Segments";
+import { Tick } from "../../ui/Tick";
+import { Line, SetupSection, type SectionProps } from "./sections";
+import { useSetup } from "./setupStore";
+
+export function LensSection({ setup }: SectionProps) {
+  const { commit, sketch } = useSetup.getState();
+  const { shutter, depth_of_field: blur, glare } = setup;
+  const says = [
+    shutter ? `shutter ${shutter.angle}°` : "",
+    blur ? `sharp at ${blur.distance}` : "",
+    glare ? "glare" : "",
+  ].filter(Boolean);
+  return (
+    <SetupSection title="Lens" says={says.join(", ") || "sharp, no motion blur"}>
+      <Tick
+        label="Motion blur"
+        checked={shutter !== null}
+        onChange={(on) => commit({ shutter: on ? { angle: 180, opens: "around", moments: 8 } : null })}
+      />
+      {shutter && (
+        <>
+          <NumberField
+            name="Shutter"
+            unit="°"
+            value={shutter.angle}
+            min={1}
+            max={720}
+            step={5}
+            rest={180}
+            slider={[1, 360]}
+            onDraft={(angle) => sketch({ shutter: { ...shutter, angle } })}
+            onCommit={(angle) => commit({ shutter: { ...shutter, angle } })}
+          />
+          <NumberField
+            name="Shutter samples"
+            help="Points in time over which the rays are spread"
+            value={shutter.moments}
+            min={2}
+            max={64}
+            step={1}
+            digits={0}
+            rest={8}
+            onCommit={(moments) => commit({ shutter: { ...shutter, moments: Math.round(moments) } })}
+          />
+          <Line label="Opens">
+            <Segments
+              name="When the shutter opens"
+              value={shutter.opens}
+              choices={[
+                { value: "around", label: "Around the frame", tip: "The frame's moment is the middle" },
+                { value: "at", label: "At the frame" },
+              ]}
+              onChange={(opens) => commit({ shutter: { ...shutter, opens } })}
+            />
+          </Line>
+        </>
+      )}
+      <Tick
+        label="Depth of field"
+        checked={blur !== null}
+        onChange={(on) => commit({ depth_of_field: on ? { distance: 2, opening: 0.02 } : null })}
+      />
+      {blur && (
+        <>
+          <NumberField
+            name="Sharp at"
+            help="Distance along the camera's axis, in scene units"
+            value={blur.distance}
+            min={0.001}
+            step={0.05}
+            onCommit={(distance) => commit({ depth_of_field: { ...blur, distance } })}
+          />
+          <NumberField
+            name="Aperture"
+            help="Diameter of the lens opening, in scene units"
+            value={blur.opening}
+            min={0.0001}
+            max={100}
+            step={0.005}
+            rest={0.02}
+            slider={[0.0001, 0.3]}
+            onDraft={(opening) => sketch({ depth_of_field: { ...blur, opening } })}
+            onCommit={(opening) => commit({ depth_of_field: { ...blur, opening } })}
+          />
+        </>
+      )}
+      <Tick
+        label="Glare around bright light"
+        checked={glare !== null}
+        onChange={(on) => commit({ glare: on ? { strength: 0.1, size: 0.06, over: 1 } : null })}
+        help="It reaches beyond every edge: light where alpha is 0"
+      />
+      {glare && (
+        <>
+          <NumberField
+            name="Strength"
+            value={glare.strength}
+            min={0}
+            max={10}
+            rest={0.1}
+            slider={[0, 1]}
+            onDraft={(strength) => sketch({ glare: { ...glare, strength } })}
+            onCommit={(strength) => commit({ glare: { ...glare, strength } })}
+          />
+          <NumberField
+            name="Size"
+            help="As a share of the frame's height"
+            value={glare.size}
+            min={0.001}
+            max={1}
+            rest={0.06}
+            slider={[0.001, 0.4]}
+            onDraft={(size) => sketch({ glare: { ...glare, size } })}
+            onCommit={(size) => commit({ glare: { ...glare, size } })}
+          />
+          <NumberField
+            name="Over"
+            help="Light above which a pixel is bright"
+            value={glare.over}
+            min={0}
+            max={1e6}
+            step={0.1}
+            rest={1}
+            onCommit={(over) => commit({ glare: { ...glare, over } })}
+          />
+        </>
+      )}
+    </SetupSection>
+  );
+}
