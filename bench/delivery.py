@@ -33,7 +33,7 @@ def document(files: dict[str, Path]) -> dict[str, object]:
     }
     elements = {k: {"file": str(files[k]), **v} for k, v in facts.items()}
     layers: list[dict[str, object]] = [{"id": k, "name": k, "element": k} for k in facts]
-    layers[1]["place"] = {"x": -380, "y": -180, "scale": 0.9}
+    layers[1]["transform"] = {"x": -380, "y": -180, "scale": 0.9}
     layers[2]["steps"] = [{"kind": "levels", "gamma": 1.2}]
     return {"rate": str(Fraction(25)), "first": 1, "last": FRAMES, "elements": elements, "layers": layers}
 

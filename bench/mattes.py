@@ -42,7 +42,7 @@ def mattes() -> list[Row]:
     key = ChannelPart(channel="green-difference", low=0.05, high=0.4, inverted=True, space="light")
     band = ChannelPart(shape="range", low=0.3, high=0.6, soft=0.1)
     rows_of = Rows(planes)
-    two = Matte(parts=(ChannelPart(), ChannelPart(how="subtract")))
+    two = Matte(parts=(ChannelPart(), ChannelPart(combine="subtract")))
 
     def ramp(x: Array, low: float, high: float) -> Array:
         return np.clip((x - np.float32(low)) / np.float32(high - low), 0, 1)

@@ -22,7 +22,7 @@ from neatveil.colour.codes import lit
 from neatveil.evaluate.matting import part_matte
 from neatveil.mattes import ChannelPart, KeyPart, Matte, Rows
 from neatveil.mattes.board import board
-from neatveil.mattes.key import black_end, white_end
+from neatveil.mattes.key import black_point_of, white_point_of
 from neatveil.mattes.part import Drawn
 from neatveil.mattes.scores import MatteErrors, matte_errors
 from neatveil.picture import Box, Plane
@@ -57,20 +57,20 @@ def refined(plane: Plane, matte: Matte) -> Plane:
 
 def keys_of(shot: str, planes: Planes, true: Plane, plate: Planes | None) -> list[Row]:
     colour = picked_colour(planes)
-    bare = KeyPart(colour=colour, uneven="fit", balance=0.25)  # as the desk makes it
+    bare = KeyPart(screen_colour=colour, evenness="uneven", balance=0.25)  # as the desk makes it
     kept = keyed(planes, bare)
-    noise = black_end(kept[CARD.y0 : CARD.y1, CARD.x0 : CARD.x1])
-    fitted = bare.model_copy(update={"black": noise, "white": white_end(kept, noise)})
+    noise = black_point_of(kept[CARD.y0 : CARD.y1, CARD.x0 : CARD.x1])
+    fitted = bare.model_copy(update={"black": noise, "white": white_point_of(kept, noise)})
     best = fitted.model_copy(update={"balance": 0.5, "black": 0.05, "white": 0.98})
     ways: list[tuple[str, Callable[[], Plane]]] = [
-        ("even card: one drag over it", lambda: keyed(planes, KeyPart(colour=colour))),
+        ("even card: one drag over it", lambda: keyed(planes, KeyPart(screen_colour=colour))),
         ("one drag, the card evened out, no ends", lambda: keyed(planes, bare)),
         ("default key: one drag, evened out, both ends from the picture", lambda: keyed(planes, fitted)),
         ("after ten clicks: balance 0.5, ends 0.05 and 0.98, specks of 20 px",
          lambda: refined(keyed(planes, best), Matte(specks=20))),
     ]  # fmt: skip
     if plate is not None:
-        even = best.model_copy(update={"uneven": "plate", "plate": "empty"})
+        even = best.model_copy(update={"evenness": "plate", "plate": "empty"})
         ways.append(("the same with the clean plate", lambda: keyed(planes, even, plate)))
     return [Row(shot, name, matte_errors(make(), true)) for name, make in ways]
 

@@ -62,8 +62,8 @@ POINT: list[tuple[Step, Callable[[Array], Array], bool]] = [
     (STEPS["curve"](points=((0, 0), (0.4, 0.5), (1, 1))),
      lambda x: np.interp(x, [0, 0.4, 1], [0, 0.5, 1]).astype(np.float32), True),
     (STEPS["exposure"](stops=0.5), lambda x: x * np.float32(2**0.5), True),
-    (STEPS["grade"](gain=(1.1, 1, 0.9), contrast=1.2, saturation=0.8), _grade, True),
-    (STEPS["hue"](turn=30), lambda x: x @ STEPS["hue"](turn=30).matrix().T.astype(np.float32), True),  # type: ignore[attr-defined]
+    (STEPS["tone"](gain=(1.1, 1, 0.9), contrast=1.2, saturation=0.8), _grade, True),
+    (STEPS["hue"](rotation=30), lambda x: x @ STEPS["hue"](rotation=30).matrix().T.astype(np.float32), True),  # type: ignore[attr-defined]
     (STEPS["clamp"](low=0.1, high=0.8), lambda x: np.clip(x, 0.1, 0.8), True),
     (STEPS["invert"](), lambda x: 1 - x, True),
 ]  # fmt: skip
@@ -138,7 +138,7 @@ def _field_rows(picture: PremultipliedPicture) -> list[Row]:
          lambda: [cv2.sepFilter2D(p, -1, line, line) for p in planes], "OpenCV"),
         ("grow by 3 px", STEPS["grow_shrink"](size=3.0, channels="rgba"),
          lambda: [cv2.dilate(p, footprint(3)) for p in planes], "OpenCV"),
-        ("transform, 5 degrees, cubic", STEPS["transform"](turn=5, x=60, y=-40),
+        ("transform, 5 degrees, cubic", STEPS["transform"](rotation=5, x=60, y=-40),
          lambda: cv2.warpAffine(pixels, angle, (WIDTH, HEIGHT), flags=cv2.INTER_CUBIC), "OpenCV, one warp"),
     ]  # fmt: skip
     rows = []

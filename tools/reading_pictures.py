@@ -17,7 +17,7 @@ READINGS = {
     "title": [
         Reading(alpha="straight"), BLACK,
         Reading(alpha="premultiplied", matte=PAPER_MATTE),  # type: ignore[arg-type]
-        Reading(alpha="premultiplied", matte=PAPER_MATTE, multiplied="after-encoding"),  # type: ignore[arg-type]
+        Reading(alpha="premultiplied", matte=PAPER_MATTE, multiplied="encoded"),  # type: ignore[arg-type]
     ],
     "feather": [
         Reading(alpha="straight"), BLACK, Reading(alpha="straight", inverted=True), Reading(alpha="none"),

@@ -40,6 +40,7 @@ PLACES = (
     "docs/*.md",
     "README.md",
     "ARCHITECTURE.md",
+    "CHANGELOG.md",
     "tests/browser",
 )
 LEFT_OUT = {"web/src/api/schema.d.ts", "docs/readings-matrix.md"}

@@ -17,9 +17,9 @@ from numpy.typing import NDArray
 
 from .alpha.convert import premultiply_plane, unpremultiply_plane
 from .alpha.suggest import Suggestion, suggest
-from .channels.card import CARDS
 from .channels.luma import luma
 from .channels.pick import picked
+from .channels.screens import SCREENS
 from .errors import ValueRefused, unknown_name
 from .mattes.morphology import grown
 from .merge.coverage import over_interleaved
@@ -138,8 +138,7 @@ def merge(operator: str, front: Array, back: Array, mix: float = 1.0, *, out: Ar
                 f[y0:y1].reshape(-1), b[y0:y1].reshape(-1), target[y0:y1].reshape(-1), np.float32(mix)
             )
         else:
-            result = merge_values(operator, f[y0:y1], b[y0:y1])
-            target[y0:y1] = b[y0:y1] + np.float32(mix) * (result - b[y0:y1])
+            target[y0:y1] = merge_values(operator, f[y0:y1], b[y0:y1], mix)
 
     # `over` is bound by the memory, not the cache: few large strips cost the least beside it
     share = 0.25 if operator == "over" else 4
@@ -200,17 +199,17 @@ def _colour(rgb: Array) -> Array:
 
 
 def difference_key(rgb: Array, screen: str = "green", strength: float = 1.0) -> Array:
-    """``(H, W)`` matte of what stands before a card: 1 keeps. ``1 - max(0, S - max(others)) / strength``.
+    """``(H, W)`` matte of what stands before a screen: 1 keeps. ``1 - max(0, S - max(others)) / strength``.
 
-    ``rgb``: ``(H, W, 3 or 4)``; ``strength``: the difference of the clean card, which becomes 0. Clipped to
+    ``rgb``: ``(H, W, 3 or 4)``; ``strength``: the difference of the clean screen, which becomes 0. Clipped to
     0..1. Source: Vlahos 1971 [Vlahos1971].
 
-    >>> card = np.array([[[0.1, 0.6, 0.2], [0.5, 0.4, 0.3]]], np.float32)
-    >>> difference_key(card, strength=0.4).tolist()
+    >>> screen = np.array([[[0.1, 0.6, 0.2], [0.5, 0.4, 0.3]]], np.float32)
+    >>> difference_key(screen, strength=0.4).tolist()
     [[0.0, 1.0]]
     """
-    if screen not in CARDS:
-        raise unknown_name("card", screen, list(CARDS))
+    if screen not in SCREENS:
+        raise unknown_name("screen", screen, list(SCREENS))
     given = _colour(rgb)
     if not given.size:
         return np.empty(given.shape[:2], np.float32)
@@ -221,12 +220,12 @@ def difference_key(rgb: Array, screen: str = "green", strength: float = 1.0) -> 
 
 def despill(rgb: Array, screen: str = "green", amount: float = 1.0) -> Array:
     """``(H, W, 3 or 4)`` with the screen's channel held down to the greater of the other two; a new array."""
-    if screen not in CARDS:
-        raise unknown_name("card", screen, list(CARDS))
+    if screen not in SCREENS:
+        raise unknown_name("screen", screen, list(SCREENS))
     out = _colour(rgb).copy()
     if not out.size:
         return out
-    at, one, two = CARDS[screen]
+    at, one, two = SCREENS[screen]
     flat = [np.ascontiguousarray(out[..., i]).reshape(-1) for i in range(3)]
     result = np.empty_like(flat[0])
     despilled(flat[at], flat[one], flat[two], result, np.float32(amount), np.float32(0.5), True)

@@ -72,7 +72,7 @@ def _parser() -> argparse.ArgumentParser:
     convert.add_argument("--inverted", action="store_true", help="the file's alpha is inverted")
     convert.add_argument(
         "--multiplied",
-        choices=["before-encoding", "after-encoding"],
+        choices=["linear", "encoded"],
         help="default: after-encoding for display-encoded files",
     )
     convert.add_argument("--write", choices=["straight", "premultiplied"], required=True)
@@ -170,13 +170,13 @@ def _convert(options: argparse.Namespace) -> int:
     facts = decoder.probe(options.source)
     transfer = encoding_named(facts.encoding).name
     encoded = transfer != "linear"
-    multiplied = options.multiplied or ("after-encoding" if encoded else "before-encoding")
+    multiplied = options.multiplied or ("encoded" if encoded else "linear")
     reading = Reading(
         alpha=options.read, matte=options.matte, inverted=options.inverted, multiplied=multiplied
     )
     form = form_for_file(options.target)
     # as it is read by default, so that what was written comes back to itself
-    usual = "before-encoding" if form.encoding == "linear" else "after-encoding"
+    usual = "linear" if form.encoding == "linear" else "encoded"
     written = usual if form.encoding == "linear" else options.multiplied or usual
     form = replace(form, reading=Reading(alpha=options.write, multiplied=written))
     if form.encoding != "linear" and encoded:

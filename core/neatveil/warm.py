@@ -45,7 +45,7 @@ def main() -> None:
     stored = StoredPicture.from_rgba(rgba)
     for encoding in ENCODINGS:
         for alpha in ("straight", "premultiplied"):
-            reading = Reading(alpha=alpha, multiplied="after-encoding")
+            reading = Reading(alpha=alpha, multiplied="encoded")
             picture = read(stored, reading, encoding)
             store(picture, reading, encoding)
     premultiply(unpremultiply(picture))
@@ -63,8 +63,8 @@ def main() -> None:
 def warm_steps(picture: PremultipliedPicture) -> None:
     """Every step far enough from rest to be done, on light and on codes, in part and through a shape."""
     moved: dict[str, Any] = {
-        "blur": {"form": "disc"}, "crop": {"left": 1}, "transform": {"x": 0.5}, "levels": {"gamma": 2},
-        "corner_pin": {"top_left": (0.5, 0)}, "grade": {"saturation": 0.5}, "hue": {"turn": 9},
+        "blur": {"kernel": "disc"}, "crop": {"left": 1}, "transform": {"x": 0.5}, "levels": {"gamma": 2},
+        "corner_pin": {"top_left": (0.5, 0)}, "tone": {"saturation": 0.5}, "hue": {"rotation": 9},
     }  # fmt: skip
     for kind, step in STEPS.items():
         one = step.model_validate({"kind": kind, **moved.get(kind, {})})
@@ -83,17 +83,17 @@ def warm_mattes(picture: PremultipliedPicture) -> None:
     for shape, passes in (("ramp", 1), ("ramp", 2), ("range", 1)):
         ChannelPart(shape=shape, passes=passes).kept(grey)  # type: ignore[arg-type]
     for how in COMBINE:
-        parts = (ChannelPart(), ChannelPart(how=how), PaintPart())  # type: ignore[arg-type]
+        parts = (ChannelPart(), ChannelPart(combine=how), PaintPart())  # type: ignore[arg-type]
         shares = [Drawn(grey), Drawn(grey), Drawn(grey, grey)]
         Matte(parts=parts, specks=9).refined(Matte(parts=parts).joined(shares), 0)
     Matte().steadied([grey] * 3)
-    for key in (KeyPart(), KeyPart(uneven="plate", plate="a"), KeyPart(by="plate", plate="a")):
+    for key in (KeyPart(), KeyPart(evenness="plate", plate="a"), KeyPart(by="plate", plate="a")):
         key.kept(key.values(rows))
-    uneven = rows._replace(card=(1.0, 0, 0, 0, 0, 0))
+    uneven = rows._replace(survey=(1.0, 0, 0, 0, 0, 0))
     KeyPart().values(uneven)
     KeyPart().remove_screen(uneven)
     triangle = [v for x in (-9, 0, 9) for v in (x, x * x, 0, 0, 0, 0)]
-    ShapePart(shape="free", points=tuple(triangle), outside=2).drawn(4, 4, 0)
+    ShapePart(shape="free", points=tuple(triangle), soft_outside=2).drawn(4, 4, 0)
     painted([Stroke(points=(0, 0))], 4, 4, 0)
 
 

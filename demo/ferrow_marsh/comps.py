@@ -22,7 +22,7 @@ def boardwalk(elements: Mapping[str, str], frames: int) -> Document:
     layers = [
         {"id": "plate", "name": "plate", "element": elements["plate"]},
         {"id": "kite", "name": "kite", "element": elements["kite"],
-         "place": {"x": -380, "y": -180, "scale": 0.9}},
+         "transform": {"x": -380, "y": -180, "scale": 0.9}},
         {"id": "lantern", "name": "lantern", "element": elements["lantern"],
          "steps": [{"kind": "levels", "gamma": 1.2}]},
         {"id": "caption", "name": "caption", "element": elements["caption"], "first": min(9, frames),
@@ -47,31 +47,31 @@ def whole_dusk(elements: Mapping[str, str], frames: int) -> Document:
     lens = {"by": "ellipse", "width": 1500, "height": 900, "soft": 500, "inverted": True}
     layers = [
         {"id": "plate", "name": "plate", "element": elements["plate"], "steps": [
-            {"kind": "grade", "gain": [1.06, 1.0, 0.94], "contrast": 1.08, "through": sky},
+            {"kind": "tone", "gain": [1.06, 1.0, 0.94], "contrast": 1.08, "through": sky},
             {"kind": "levels", "space": "codes", "in_white": 0.92, "gamma": 1.15},
             {"kind": "blur", "size": 2.5, "through": lens},
         ]},
         {"id": "far-kite", "name": "kite, far", "element": elements["kite"], "opacity": 0.8,
-         "place": {"x": 560, "y": -300, "scale": 0.4, "turn": -14}, "steps": [
+         "transform": {"x": 560, "y": -300, "scale": 0.4, "rotation": -14}, "steps": [
             {"kind": "exposure", "stops": -0.6},
             {"kind": "blur", "size": 1.5},
         ]},
         {"id": "kite", "name": "kite", "element": elements["kite"],
-         "place": {"x": -380, "y": -180, "scale": 0.9}, "steps": [
+         "transform": {"x": -380, "y": -180, "scale": 0.9}, "steps": [
             {"kind": "levels", "space": "codes", "gamma": 1.1},
             {"kind": "grow_shrink", "size": -0.4},
-            {"kind": "grade", "saturation": 0.85},
+            {"kind": "tone", "saturation": 0.85},
         ]},
         {"id": "feather", "name": "feather", "element": elements["feather"], "operator": "screen",
          "opacity": 0.5, "steps": [
             {"kind": "patch", "second": elements["feather alpha"],
-             "routes": {"A": {"source": "two", "channel": "R"}}},
+             "routes": {"A": {"source": "second", "channel": "R"}}},
             {"kind": "levels", "space": "codes", "in_black": 0.1, "in_white": 0.8},
         ]},
         {"id": "far-lantern", "name": "lantern, far", "element": elements["lantern"],
-         "place": {"x": 610, "y": 90, "scale": 0.5}, "steps": [
+         "transform": {"x": 610, "y": 90, "scale": 0.5}, "steps": [
             {"kind": "exposure", "stops": -1},
-            {"kind": "hue", "turn": 8},
+            {"kind": "hue", "rotation": 8},
         ]},
         {"id": "lantern", "name": "lantern", "element": elements["lantern"],
          "matte": {"parts": [before_reeds], "soften": 0.5}, "steps": [
@@ -88,7 +88,7 @@ def whole_dusk(elements: Mapping[str, str], frames: int) -> Document:
         ]},
         {"id": "caption", "name": "caption", "element": elements["caption"], "first": min(9, frames),
          "offset": min(8, frames - 1), "steps": [
-            {"kind": "grade", "gain": [1.0, 0.97, 0.9]},
+            {"kind": "tone", "gain": [1.0, 0.97, 0.9]},
         ]},
     ]  # fmt: skip
     return _comp("Boardwalk, everything", frames, layers)
@@ -105,7 +105,7 @@ def to_be_matted(elements: Mapping[str, str]) -> list[Document]:
         _comp("Reeds before another sky", frames, [layer("dawn sky", "dawn sky"), layer("reeds", "reeds")]),
         _comp("Puppet on the boardwalk", frames, [layer("plate", "plate"), layer("puppet", "puppet")]),
         _comp("Water in letters", frames, [
-            layer("plate", "plate"), layer("water", "ripples", ends="loop"),
-            layer("caption", "caption", offset=-14, ends="hold", shown=False),
+            layer("plate", "plate"), layer("water", "ripples", beyond="loop"),
+            layer("caption", "caption", offset=-14, beyond="hold", shown=False),
         ]),
     ]  # fmt: skip

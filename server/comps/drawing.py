@@ -68,7 +68,7 @@ def _alone(matte: Matte, part: int) -> Matte:
     """One part of a matte by itself, as it is looked at and measured."""
     if part >= len(matte.parts):
         raise ValueRefused(f"The matte has no part {part + 1}.")
-    one = matte.parts[part].model_copy(update={"how": "add", "on": True, "first": None, "last": None})
+    one = matte.parts[part].model_copy(update={"combine": "add", "on": True, "first": None, "last": None})
     return Matte(parts=(one,))
 
 
@@ -103,5 +103,5 @@ def of_channel(document: Document, layer_id: str, name: str, frame: int) -> Docu
     route = Route(channel=name, gain=gain, offset=max(-1000.0, -low * gain))
     routes: dict[Any, Route] = dict.fromkeys("RGB", route)
     routes["A"] = Route(source="constant", channel="1")
-    step = PatchStep(routes=routes, space="codes", made="premultiplied")
+    step = PatchStep(routes=routes, space="codes", output_alpha="premultiplied")
     return _changed(document, layer_id, {"steps": (step,), "matte": None, "keys": {}})

@@ -1,5 +1,6 @@
 """Comps: one JSON document in one row, every accepted state of it kept."""
 
+from config.document_fields import CompDocumentField
 from django.conf import settings
 from django.db import models
 from projects.models import Project
@@ -10,7 +11,7 @@ class Comp(models.Model):
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="comps")
     name = models.CharField(max_length=200)
-    document = models.JSONField()
+    document = CompDocumentField()
     revision = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
 
@@ -26,7 +27,7 @@ class CompRevision(models.Model):
 
     comp = models.ForeignKey(Comp, on_delete=models.CASCADE, related_name="revisions")
     revision = models.PositiveIntegerField()
-    document = models.JSONField()
+    document = CompDocumentField()
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     what = models.CharField(max_length=200, blank=True, help_text="The change, in words.")
     name = models.CharField(max_length=200, blank=True, help_text="Given to states worth going back to.")
@@ -48,6 +49,9 @@ class Preset(models.Model):
     kind = models.CharField(max_length=20)
     name = models.CharField(max_length=200)
     content = models.JSONField()
+    version = models.PositiveIntegerField(
+        default=1, help_text="Version of the comp document whose words the content has."
+    )
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["project", "kind", "name"], name="preset_name_once")]

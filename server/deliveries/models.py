@@ -1,5 +1,6 @@
 """Deliveries: what is written, how far it is, and the proof."""
 
+from config.document_fields import CompDocumentField
 from django.conf import settings
 from django.db import models
 from projects.models import Project
@@ -19,7 +20,7 @@ class Delivery(models.Model):
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="deliveries")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     comp_name = models.CharField(max_length=200)
-    document = models.JSONField()
+    document = CompDocumentField()
     form = models.CharField(max_length=60)
     first = models.IntegerField()
     last = models.IntegerField()

@@ -45,7 +45,7 @@ def core_element(
         still=facts.kind == "still", rate=given["rate"] or None,
         reading=Reading.model_validate(given["reading"]), encoding=given["encoding"], gaps=given["gaps"],
         only=None if row.only is None else tuple(row.only), kinds=row.kinds,
-        parts=tuple(_carried(part, others) for part in row.parts),
+        joined=tuple(_carried(part, others) for part in row.parts),
     )  # fmt: skip
 
 
@@ -70,7 +70,7 @@ def _carried(part: dict[str, Any], others: Mapping[int, Element] | None) -> Carr
     return Carried(
         name=part["name"], file=str(source.place), channel=part.get("channel", ""), first=facts.first,
         last=facts.last, still=facts.kind == "still", offset=part.get("offset", 0),
-        ends=part.get("ends", "error"), inverted=part.get("inverted", False), data=part.get("data", False),
+        beyond=part.get("ends", "error"), inverted=part.get("inverted", False), data=part.get("data", False),
     )  # fmt: skip
 
 

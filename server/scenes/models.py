@@ -1,5 +1,6 @@
 """Scenes, the set-ups they are rendered with, and renders: what became of both."""
 
+from config.document_fields import SetupDocumentField
 from django.conf import settings
 from django.db import models
 from elements.models import Element
@@ -36,7 +37,7 @@ class SetUp(models.Model):
     scene = models.ForeignKey(Scene, on_delete=models.CASCADE, related_name="setups")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     name = models.CharField(max_length=200)
-    document = models.JSONField()
+    document = SetupDocumentField()
     changed = models.DateTimeField(auto_now=True)
 
     class Meta:
@@ -61,7 +62,7 @@ class Render(models.Model):
     scene = models.ForeignKey(Scene, on_delete=models.CASCADE, related_name="renders")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     name = models.CharField(max_length=200)
-    document = models.JSONField()
+    document = SetupDocumentField()
     version = models.PositiveIntegerField(default=1)
     state = models.CharField(max_length=10, choices=State, default=State.QUEUED)
     cancel = models.BooleanField(default=False)

@@ -116,7 +116,7 @@ def test_what_the_pixels_say(tmp_path, capsys):
     from core.alpha.matrix import Case, element
     from core.pictures import save_png
 
-    path = save_png(tmp_path / "k.png", element(Case("soft", "8-bit", "after-encoding", "red")))
+    path = save_png(tmp_path / "k.png", element(Case("soft", "8-bit", "encoded", "red")))
     assert main(["reading", str(path)]) == 0
     lines = capsys.readouterr().out.splitlines()
     assert lines[0] == "premultiplied over #ff0000 in encoded values"

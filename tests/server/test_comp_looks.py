@@ -138,15 +138,15 @@ def test_steps_that_are_none_are_not_kept(ada, project):
 def test_an_animated_layer_is_drawn_as_it_is_at_the_frame(ada, comp):
     keys = {"keys": [{"frame": 1, "value": 0, "way": "linear"}, {"frame": 3, "value": 8}]}
     draft = copy.deepcopy(comp["document"])
-    draft["layers"][0]["place"] = {"keys": {"x": keys}}
+    draft["layers"][0]["transform"] = {"keys": {"x": keys}}
     moved = copy.deepcopy(comp["document"])
-    moved["layers"][0]["place"] = {"x": 4}
+    moved["layers"][0]["transform"] = {"x": 4}
     np.testing.assert_array_equal(
         picture(ada, comp, document=draft, frame=2), picture(ada, comp, document=moved, frame=2)
     )
     answer = ada("PUT", f"comps/{comp['id']}", {"base": 1, "what": "x", "document": draft})
-    assert answer.json()["document"]["layers"][0]["place"]["keys"]["x"]["keys"][1]["value"] == 8
-    draft["layers"][0]["place"]["keys"] = {"filter": keys}
+    assert answer.json()["document"]["layers"][0]["transform"]["keys"]["x"]["keys"][1]["value"] == 8
+    draft["layers"][0]["transform"]["keys"] = {"filter": keys}
     refused = ada("PUT", f"comps/{comp['id']}", {"base": 2, "what": "x", "document": draft})
     assert refused.status_code == 422
     assert "no number that can be animated" in refused.json()["message"]
@@ -156,14 +156,14 @@ def test_tables_tell_what_each_control_is(ada):
     tables = ada("GET", "tables").json()
     by_kind = {s["kind"]: s for s in tables["steps"]}
     assert by_kind["levels"]["fresh"] == {"space": "codes"}
-    assert by_kind["blur"]["fields"]["form"]["enum"] == ["gaussian", "box", "disc"]
-    assert by_kind["grade"]["fields"]["gain"]["default"] == [1, 1, 1]
+    assert by_kind["blur"]["fields"]["kernel"]["enum"] == ["gaussian", "box", "disc"]
+    assert by_kind["tone"]["fields"]["gain"]["default"] == [1, 1, 1]
     assert {s["family"] for s in tables["steps"]} >= {"colour", "edges", "place", "light"}
     assert tables["through"]["by"]["default"] == "everywhere"
 
 
 def patched(comp, second):
-    route = {"R": {"source": "two", "channel": "B"}}
+    route = {"R": {"source": "second", "channel": "B"}}
     return with_steps(comp, {"kind": "patch", "second": second, "routes": route})
 
 
@@ -255,7 +255,7 @@ def test_values_of_a_layer_whose_element_is_gone_say_so(ada, comp):
 
 def test_a_comp_of_a_newer_version_is_shown_and_not_changed(ada, comp):
     row = Comp.objects.get(pk=comp["id"])
-    stored = {**row.document, "neatveil": 2, "mood": "dusk"}
+    stored = {**row.document, "neatveil": 99, "mood": "dusk"}
     stored["layers"] = [{**stored["layers"][0], "weather": 3, "steps": [{"kind": "levels", "curl": 1}]}]
     row.document = stored
     row.save()
@@ -271,29 +271,40 @@ def test_a_comp_of_a_newer_version_is_shown_and_not_changed(ada, comp):
 def test_the_command_line_writes_what_the_screen_shows(ada, comp, tmp_path):
     """A saved comp with steps of every kind, a patch of two sources, keys, mattes, groups, a turned place."""
     ramp = {"keys": [{"frame": 1, "value": 1}, {"frame": 3, "value": 2, "way": "eased"}]}
-    first = {**comp["document"]["layers"][0], "name": "turned", "place": {"turn": 9, "scale": 0.8, "x": 3.5}}
+    first = {
+        **comp["document"]["layers"][0],
+        "name": "turned",
+        "transform": {"rotation": 9, "scale": 0.8, "x": 3.5},
+    }
     first["steps"] = [
         {"kind": "levels", "space": "codes", "keys": {"gamma": ramp}},
         {"kind": "blur", "size": 1.5, "through": {"by": "ellipse", "width": 30, "height": 20, "soft": 9}},
         {"kind": "glow", "size": 4, "threshold": 0.1},
         {"kind": "grow_shrink", "size": -0.7},
-        {"kind": "transform", "turn": 3, "x": 1.25, "filter": "lanczos"},
+        {"kind": "transform", "rotation": 3, "x": 1.25, "filter": "lanczos"},
         {"kind": "grain", "amount": [0.05, 0.05, 0.05]},
     ]
-    patch = {"kind": "patch", "second": "layer:a", "routes": {"R": {"source": "two", "channel": "B"}}}
-    second = {**first, "id": "b", "name": "patched", "operator": "screen", "place": {}, "steps": [patch]}
+    patch = {"kind": "patch", "second": "layer:a", "routes": {"R": {"source": "second", "channel": "B"}}}
+    second = {**first, "id": "b", "name": "patched", "operator": "screen", "transform": {}, "steps": [patch]}
     points = [v for x, y in ((-20, -14), (22, -9), (4, 18)) for v in (x, y, -6, 3, 6, -3)]
     matte = {
-        "steady": 1, "grow": -0.5, "soften": 0.6, "edges": "inside",
+        "steady": 1, "grow": -0.5, "soften": 0.6, "edge_colour": "inside",
         "parts": [
-            {"kind": "shape", "shape": "free", "points": points, "inside": 3, "outside": 2},
-            {"kind": "key", "colour": [0.1, 0.6, 0.1], "how": "intersect"},
-            {"source": "layer:b", "channel": "luma", "read": "placed", "how": "exclude", "passes": 2},
+            {"kind": "shape", "shape": "free", "points": points, "soft_inside": 3, "soft_outside": 2},
+            {"kind": "key", "screen_colour": [0.1, 0.6, 0.1], "combine": "intersect"},
+            {"source": "layer:b", "channel": "luma", "read": "placed", "combine": "exclude", "passes": 2},
             {"kind": "paint", "strokes": [{"points": [-9, 0, 12, 3], "size": 6, "value": 0.3}]},
         ],
     }  # fmt: skip
     third = {**first, "id": "c", "name": "cut", "steps": [], "matte": matte, "group": "g"}
-    fourth = {**third, "id": "d", "matte": None, "operator": "dest-out", "opacity": 0.5, "place": {"x": 20}}
+    fourth = {
+        **third,
+        "id": "d",
+        "matte": None,
+        "operator": "dest-out",
+        "opacity": 0.5,
+        "transform": {"x": 20},
+    }
     draft = {**comp["document"], "layers": [first, second, third, fourth]}
     assert ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": draft}).status_code == 200
     (tmp_path / "c.json").write_bytes(ada("GET", f"comps/{comp['id']}/document.json").content)
@@ -322,10 +333,10 @@ def test_a_layer_is_looked_at_as_a_further_channel(ada, comp, disc, tmp_path):
     part = {"source": deep["id"], "name": "depth.Z", "data": True, "ends": "hold"}
     answer = ada("POST", f"elements/{disc['id']}/parts", part)
     assert answer.status_code in {200, 201}, answer.content
-    seen = picture(ada, comp, layer="a", extent="layer", further="depth.Z")
+    seen = picture(ada, comp, layer="a", extent="layer", extra_channel="depth.Z")
     row = seen[20, :, 0].astype(float)
     np.testing.assert_allclose(row, np.linspace(0, 255, 64), atol=1.5)
     assert (seen[..., 0] == seen[..., 2]).all()
-    gone = ada("POST", f"comps/{comp['id']}/picture", {"frame": 1, "layer": "a", "further": "depth.Q"})
+    gone = ada("POST", f"comps/{comp['id']}/picture", {"frame": 1, "layer": "a", "extra_channel": "depth.Q"})
     assert gone.status_code in {404, 422}
     assert "depth.Q" in gone.json()["message"]

@@ -102,7 +102,7 @@ def test_pictures_follow_the_reading_and_a_draft_is_not_kept(ada, project, tmp_p
         return int(shown(ada, row, look=look, **ask)[edge[0], edge[1], 0])
 
     assert straight() < 200, "read as straight: dark at the edge"
-    right = {"alpha": "premultiplied", "multiplied": "after-encoding"}
+    right = {"alpha": "premultiplied", "multiplied": "encoded"}
     assert straight(reading=right) >= 253
     assert straight() < 200
     ada("POST", "elements/reading", {"elements": [row["id"]], "reading": right})

@@ -52,16 +52,16 @@ def test_regions_that_tell_nothing(ask, stay, go, told):
 
 
 def test_a_card_is_picked_from_a_region_and_grey_is_none(ada, project, comp, ask, png):
-    answer = ask("colour", within=[28, 20, 36, 28])
+    answer = ask("screen", within=[28, 20, 36, 28])
     assert answer.status_code == 422
     assert "neither green nor blue" in answer.json()["message"]
     green = ada.bring(project.pk, {"card.png": png(colour=(0.1, 0.7, 0.2))})[0]
     draft = copy.deepcopy(comp["document"])
     draft["layers"][0]["element"] = green["key"]
-    got = ask("colour", within=[28, 20, 36, 28], document=draft).json()
-    assert got["card"] == "green"
+    got = ask("screen", within=[28, 20, 36, 28], document=draft).json()
+    assert got["screen"] == "green"
     # IEC 61966-2-1: code 0.7 is light 0.448
-    assert got["colour"][1] == pytest.approx(0.448, abs=5e-3)
+    assert got["screen_colour"][1] == pytest.approx(0.448, abs=5e-3)
     assert got["black"] == pytest.approx(0, abs=2e-3), "a card without noise"
 
 
@@ -95,7 +95,7 @@ def test_values_below_a_parts_levels(ask):
 
 
 def test_a_matte_alone_a_part_of_it_and_none_of_it(ada, comp):
-    draft = cut(comp, SQUARE, {**SQUARE, "how": "subtract", "x": 16})
+    draft = cut(comp, SQUARE, {**SQUARE, "combine": "subtract", "x": 16})
     look = {"channel": "alpha"}
     asks = {"document": draft, "layer": "a", "extent": "layer", "look": look}
     both = picture(ada, comp, **asks)[..., 0]
@@ -120,8 +120,8 @@ def test_the_matte_of_a_step(ada, comp):
 
 @pytest.mark.parametrize(("part", "told"), [
     ({"source": "layer:gone"}, "not in the comp any more"), ({"channel": "depth.Z"}, "no channel depth.Z"),
-    ({"kind": "key", "colour": [0.4, 0.4, 0.4]}, "neither green nor blue"),
-    ({"kind": "object", "names": ["post"]}, "no ID ranks"),
+    ({"kind": "key", "screen_colour": [0.4, 0.4, 0.4]}, "neither green nor blue"),
+    ({"kind": "object", "objects": ["post"]}, "no ID ranks"),
 ])  # fmt: skip
 def test_a_matte_that_cannot_be_made_leaves_the_rest_of_the_comp(ada, comp, part, told):
     draft = cut(comp, part)
@@ -173,12 +173,12 @@ def test_a_thing_with_spill_is_whole_after_one_drag(ada, project, comp, ask, tmp
     codes = np.broadcast_to([0.15, 0.6, 0.2], (48, 64, 3)).copy()
     codes[14:44, 20:50] = [0.5, 0.56, 0.5]
     draft = shot_of(codes, ada, project, comp, tmp_path)
-    part = {"kind": "key", "uneven": "even"}
-    got = ask("colour", within=[4, 2, 60, 10], document=draft, part=part).json()
+    part = {"kind": "key", "evenness": "even"}
+    got = ask("screen", within=[4, 2, 60, 10], document=draft, part=part).json()
     assert 0.5 < got["white"] < 0.9
     kept = []
     for white in (1.0, got["white"]):
-        whole = {**part, "colour": got["colour"], "black": got["black"], "white": white}
+        whole = {**part, "screen_colour": got["screen_colour"], "black": got["black"], "white": white}
         draft["layers"][0]["matte"] = {"parts": [whole]}
         kept.append(ask("figures", document=draft).json()["kept"])
     assert kept[0] < 0.01
@@ -190,12 +190,14 @@ def test_a_noisy_card_sets_its_own_black_end(ada, project, comp, ask, tmp_path):
     rng = np.random.default_rng(2)
     codes = np.clip(np.array([0.15, 0.6, 0.2]) + rng.normal(0, 0.02, (48, 64, 3)), 0, 1)
     draft = shot_of(codes, ada, project, comp, tmp_path)
-    part = {"kind": "key", "uneven": "even"}
-    got = ask("colour", within=[4, 4, 60, 44], document=draft, part=part).json()
+    part = {"kind": "key", "evenness": "even"}
+    got = ask("screen", within=[4, 4, 60, 44], document=draft, part=part).json()
     assert 0.01 < got["black"] < 0.25
     removed = []
     for black in (0.0, got["black"]):
-        draft["layers"][0]["matte"] = {"parts": [{**part, "colour": got["colour"], "black": black}]}
+        draft["layers"][0]["matte"] = {
+            "parts": [{**part, "screen_colour": got["screen_colour"], "black": black}]
+        }
         removed.append(ask("figures", document=draft).json()["removed"])
     assert removed[0] < 0.75
     assert removed[1] > 0.99

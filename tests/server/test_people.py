@@ -103,7 +103,7 @@ def addresses(project, disc, comp, ada):
         ("POST", f"comps/{c}/profile", {**shown, "line": [0, 0, 5, 5]}),
         ("POST", f"comps/{c}/measure", shown),
         ("POST", f"comps/{c}/matte/board", {"layer": "x", "stay": [], "go": []}),
-        ("POST", f"comps/{c}/matte/colour", {"layer": "x", "within": [0, 0, 1, 1]}),
+        ("POST", f"comps/{c}/matte/screen", {"layer": "x", "within": [0, 0, 1, 1]}),
         ("POST", f"comps/{c}/matte/figures", {"layer": "x"}),
         ("POST", f"comps/{c}/matte/values", {"layer": "x", "part": {}}),
         ("GET", f"comps/{c}/states", None), ("POST", f"comps/{c}/states", {"name": "x"}),

@@ -10,7 +10,7 @@ from elements.models import Element
 @pytest.fixture
 def kite(ada, project, tmp_path):
     """An element that was multiplied over a green, as PNGs that claim to be straight."""
-    rgba = element(Case("soft", "8-bit", "after-encoding", "green"))
+    rgba = element(Case("soft", "8-bit", "encoded", "green"))
     files = {
         f"kite.{n:04d}.png": save_png(tmp_path / "k.png", np.roll(rgba, n, 1)).read_bytes() for n in (1, 2)
     }
@@ -22,7 +22,7 @@ def test_what_the_pixels_say_is_offered_and_never_done_silently(ada, kite):
     found = kite["suggestion"]
     assert found["verdict"] == "premultiplied"
     assert found["reading"]["matte"] == pytest.approx([0, 1, 0], abs=0.02)
-    assert found["reading"]["multiplied"] == "after-encoding"
+    assert found["reading"]["multiplied"] == "encoded"
     assert found["sure"]
 
 

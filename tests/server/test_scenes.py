@@ -165,7 +165,7 @@ def test_a_render_becomes_an_element_that_is_read_right(ada, project, sign):
 
 
 def test_data_passes_as_codes_are_marked_as_data(ada, project, sign):
-    row = order(ada, sign, passes=["beauty", "uv"], output={"form": "png16"}, last=1).json()
+    row = order(ada, sign, passes=["beauty", "uv"], output={"format": "png16"}, last=1).json()
     run_jobs()
     parts = render_row(ada, row["id"])["parts"]
     elements = {e["key"]: e for e in ada("GET", f"projects/{project.pk}/elements").json()}
@@ -214,7 +214,7 @@ def test_a_render_is_refused_before_any_work(ada, sign):
         ({"environment": {"picture": "e999"}}, "e999 is not an element"),
         ({"environment": {"picture": "/etc/passwd"}}, "not an element"),
         ({"last": 2_000_000}, "last"),
-        ({"catchers": ["moon"]}, "no object moon"),
+        ({"shadow_catchers": ["moon"]}, "no object moon"),
     ]:
         answer = order(ada, sign, **change)
         assert answer.status_code == 422, change

@@ -114,7 +114,7 @@ def store(picture: PremultipliedPicture, target: Reading, encoding: str) -> Stor
 def _stored_plane(c: Plane, a: Plane, target: Reading, matte: float, encoding: str) -> Plane:
     if target.alpha == "none":
         return encode(c, encoding)
-    if target.alpha == "premultiplied" and target.multiplied == "before-encoding":
+    if target.alpha == "premultiplied" and target.multiplied == "linear":
         if matte == 0:
             return encode(c, encoding)
         from ..colour import decode

@@ -146,7 +146,7 @@ def _colour_planes(stored: StoredPicture) -> dict[str, np.ndarray[tuple[int, int
 def _mode(reading: Reading, has_alpha: bool, encoding: str) -> int:
     if reading.alpha != "premultiplied" or not has_alpha:
         return _STRAIGHT
-    if reading.multiplied == "after-encoding" and encoding != "linear":
+    if reading.multiplied == "encoded" and encoding != "linear":
         return _PREMULTIPLIED_ENCODED
     return _PREMULTIPLIED_LINEAR
 

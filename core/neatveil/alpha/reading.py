@@ -33,8 +33,8 @@ class Reading(BaseModel):
     inverted: bool = Field(
         False, title="Inverted", description="The file's alpha is 1 where the picture is clear."
     )
-    multiplied: Literal["before-encoding", "after-encoding"] = Field(
-        "before-encoding",
+    multiplied: Literal["linear", "encoded"] = Field(
+        "linear",
         title="Multiplied",
         description="Whether alpha was multiplied into linear light before display encoding, or "
         "into the display-encoded code values.",
@@ -51,7 +51,7 @@ class Reading(BaseModel):
         text: str = self.alpha
         if self.alpha == "premultiplied":
             text += f" over {colour_words(self.matte)}"
-            if self.multiplied == "after-encoding":
+            if self.multiplied == "encoded":
                 text += " in encoded values"
         return text + (", alpha inverted" if self.inverted else "")
 

@@ -15,7 +15,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
-Beyond = Literal["hold", "loop", "swing"]
+Beyond = Literal["hold", "loop", "ping-pong"]
 
 
 class Key(BaseModel):
@@ -32,7 +32,7 @@ class Curve(BaseModel):
     """Keys in the order of their frames.
 
     ``beyond``: before the first and after the last key their values are held, or all is repeated (``loop``),
-    or repeated there and back (``swing``).
+    or repeated there and back (``ping-pong``).
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -86,7 +86,7 @@ class Curve(BaseModel):
         if self.beyond == "hold" or span == 0 or first <= frame <= last:
             return frame
         turns, rest = divmod(frame - first, span)
-        return last - rest if self.beyond == "swing" and int(turns) % 2 else first + rest
+        return last - rest if self.beyond == "ping-pong" and int(turns) % 2 else first + rest
 
 
 def hermite(t: float, y0: float, y1: float, d0: float, d1: float) -> float:

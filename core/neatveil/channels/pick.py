@@ -17,9 +17,9 @@ from ..errors import unknown_name
 from ..numeric.jit import kernel
 from ..numeric.sums import weighed
 from ..picture import Plane
-from .card import CARDS
 from .luma import LUMA_WEIGHTS
 from .models import to_hls
+from .screens import SCREENS
 
 #: Channels that every picture has or that are made of what it has.
 PICKS = (
@@ -33,9 +33,9 @@ _HLS = ("hue", "lightness", "saturation")
 
 
 @kernel
-def _difference(card, one, two, out):  # type: ignore[no-untyped-def]
+def _difference(screen, one, two, out):  # type: ignore[no-untyped-def]
     for i in range(out.size):
-        out[i] = max(card[i] - max(one[i], two[i]), np.float32(0))
+        out[i] = max(screen[i] - max(one[i], two[i]), np.float32(0))
 
 
 def picked(
@@ -83,9 +83,9 @@ def _made(name: str, r: Plane, g: Plane, b: Plane, weights: str) -> Plane:
     if name in _HLS:
         return to_hls(r, g, b)[_HLS.index(name)]
     if name.endswith("-difference"):
-        card, one, two = ((r, g, b)[i] for i in CARDS[name.partition("-")[0]])
+        screen, one, two = ((r, g, b)[i] for i in SCREENS[name.partition("-")[0]])
         out = np.empty_like(r)
-        _difference(card, one, two, out)
+        _difference(screen, one, two, out)
         return out
     if "-" in name:
         one, two = ({"red": r, "green": g, "blue": b}[n] for n in name.split("-"))

@@ -1,6 +1,6 @@
 """The open comp document."""
 
-from .document import Carried, Comp, Element, Layer, Place, document_schema, load_comp
+from .document import Carried, Comp, Element, Layer, Transform, document_schema, load_comp
 from .rate import Rate
 from .timing import element_frame, layer_shows
 
@@ -9,8 +9,8 @@ __all__ = [
     "Comp",
     "Element",
     "Layer",
-    "Place",
     "Rate",
+    "Transform",
     "document_schema",
     "element_frame",
     "layer_shows",

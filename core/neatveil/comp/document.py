@@ -24,8 +24,9 @@ from ..steps import StepUnion
 from ..steps.foreign import ForeignStep
 from ..steps.second_source import SecondSourceStep
 from .rate import Rate
+from .upgrades import upgrade_comp
 
-VERSION = 1
+VERSION = 2
 
 Identifier = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")]
 Encoding = Annotated[str, Field(pattern=NAME_PATTERN)]
@@ -50,7 +51,7 @@ class Carried(_Part):
     offset: int = Field(
         0, title="Offset", description="Frames by which it starts later than the element's first frame."
     )
-    ends: Literal["hold", "blank", "error"] = Field(
+    beyond: Literal["hold", "blank", "error"] = Field(
         "error", title="Beyond its frames", description="What stands in where it has no frame."
     )
     inverted: bool = Field(False, title="Inverted")
@@ -79,13 +80,13 @@ class Element(_Part):
     only: tuple[str, ...] | None = Field(
         None, title="Only", description="The channels of the file that are used; None uses all."
     )
-    parts: tuple[Carried, ...] = Field((), title="Carried along")
+    joined: tuple[Carried, ...] = Field((), title="Carried along")
     kinds: dict[str, Literal["colour", "data"]] = Field(
         {}, title="Kinds", description="Channels that are data or colour against what their name says."
     )
 
 
-class Place(Animated):
+class Transform(Animated):
     """Where a layer lies. At rest its centre is the comp's, on whole pixels."""
 
     x: float = Field(
@@ -102,7 +103,7 @@ class Place(Animated):
         description="About the layer's centre.",
         json_schema_extra={"unit": "x"},
     )
-    turn: float = Field(
+    rotation: float = Field(
         0.0,
         ge=-36000,
         le=36000,
@@ -116,7 +117,7 @@ class Place(Animated):
 
 
 class Layer(Animated):
-    """One sheet of the pile."""
+    """One layer of the comp: an element's frames, its steps and matte, its transform, timing and blend."""
 
     id: Identifier
     name: Name
@@ -125,9 +126,9 @@ class Layer(Animated):
     first: int | None = Field(None, title="In frame", description="First comp frame it is seen on.")
     last: int | None = Field(None, title="Out frame", description="Last comp frame it is seen on.")
     offset: int = Field(0, title="Time offset", description="Frames by which the element starts late.")
-    ends: Literal["hold", "loop", "swing", "blank"] = Field(
+    beyond: Literal["hold", "loop", "ping-pong", "blank"] = Field(
         "hold", title="Beyond its frames",
-        description="What is seen before and after the element's frames; swing goes there and back.",
+        description="What is seen before and after the element's frames; ping-pong runs back and forth.",
     )  # fmt: skip
     speed: float = Field(1.0, ge=0.001, le=1000, title="Speed", description="2 is twice as fast.")
     reverse: bool = Field(False, title="Reverse", description="Its last frame comes first.")
@@ -135,7 +136,7 @@ class Layer(Animated):
     matte: Matte | None = Field(
         None, title="Matte", description="What is kept of it after its steps; None keeps all."
     )
-    place: Place = Field(default_factory=lambda: Place(), title="Transform")
+    transform: Transform = Field(default_factory=lambda: Transform(), title="Transform")
     group: str = Field(
         "", max_length=60, title="Group",
         description="Neighbours of one group are laid together first: what cuts there cuts nothing else.",
@@ -161,18 +162,18 @@ class Layer(Animated):
     def at(self, frame: float) -> Layer:
         """The layer with everything animated as it is at a frame of the comp."""
         now = super().at(frame)
-        place, steps = self.place.at(frame), tuple(s.at(frame) for s in self.steps)
+        transform, steps = self.transform.at(frame), tuple(s.at(frame) for s in self.steps)
         matte = self.matte and self.matte.at(frame)
-        same = place is self.place and matte is self.matte
+        same = transform is self.transform and matte is self.matte
         if same and all(a is b for a, b in zip(steps, self.steps, strict=True)):
             return now
-        return now.model_copy(update={"place": place, "steps": steps, "matte": matte})
+        return now.model_copy(update={"transform": transform, "steps": steps, "matte": matte})
 
 
 class Comp(_Part):
-    """A pile of layers over a frame range. ``layers`` runs from far (the plate) to near."""
+    """Layers over a frame range. ``layers`` runs from the farthest (the plate) to the nearest."""
 
-    neatveil: Literal[1] = Field(1, description="Version of this document's form.")
+    neatveil: Literal[2] = Field(2, description="Version of this document's form.")
     name: Name = "comp"
     width: int = Field(1920, ge=1, le=16384)
     height: int = Field(1080, ge=1, le=16384)
@@ -264,12 +265,13 @@ def _rate(text: str) -> Any:
 
 
 def parse_comp(data: Any, where: str = "", *, lenient: bool = False) -> Comp:
-    """A comp from plain data; `DocumentRefused` names every field that is wrong.
+    """A comp from plain data of this version or an older one; `DocumentRefused` names every wrong field.
 
     ``lenient``: to show what can be shown. A document of a newer version is read as far as it is known here,
     and steps that are not valid are kept as `ForeignStep`. Never write such a comp back over its document:
     see `is_newer`.
     """
+    data = upgrade_comp(data)
     newer = is_newer(data)
     if newer:
         if not lenient:

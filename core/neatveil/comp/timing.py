@@ -35,16 +35,16 @@ def element_frame(comp: Comp, layer: Layer, element: Element, frame: int) -> int
         index = floor(index * pace * ((element.rate or comp.rate) / comp.rate))
     count = element.last - element.first + 1
     if not 0 <= index < count:
-        if layer.ends == "blank":
+        if layer.beyond == "blank":
             return None
-        index = _beyond(index, count, layer.ends)
+        index = _beyond(index, count, layer.beyond)
     return element.last - index if layer.reverse else element.first + index
 
 
 def _beyond(index: int, count: int, ends: str) -> int:
     if ends == "loop":
         return index % count
-    if ends == "swing" and count > 1:  # the turning points are seen once
+    if ends == "ping-pong" and count > 1:  # the turning points are seen once
         there = index % (2 * count - 2)
         return there if there < count else 2 * count - 2 - there
     return min(max(index, 0), count - 1)

@@ -55,7 +55,7 @@ def _rectangle(out, x0, y0, c, s, a, b, soft, outwards):  # type: ignore[no-unty
 
 
 def shape_weights(
-    shape: str, centre: tuple[float, float], size: tuple[float, float], turn: float, soft: float,
+    shape: str, centre: tuple[float, float], size: tuple[float, float], rotation: float, soft: float,
     box: Box, frame: tuple[int, int], level: int, outwards: float = 0.0,
 ) -> Plane:  # fmt: skip
     """``(box.height, box.width)`` weights 0..1.
@@ -64,7 +64,7 @@ def shape_weights(
     ----------
     shape : ``ellipse`` or ``rectangle``.
     centre, size, soft : pixels of the full picture, the centre measured from the frame's.
-    turn : degrees, clockwise.
+    rotation : degrees, clockwise.
     outwards : how far the middle of the soft edge lies beyond the outline, in pixels of the full picture.
     box : pixels of the level, from the frame's corner. frame : width and height at the level.
     """
@@ -72,7 +72,7 @@ def shape_weights(
     share = 2.0**-level
     half = [max(v * share / 2, 1e-6) for v in size]
     edge = max(soft * share, 1.0)
-    angle = radians(turn)
+    angle = radians(rotation)
     x0 = box.x0 + 0.5 - frame[0] / 2 - centre[0] * share
     y0 = box.y0 + 0.5 - frame[1] / 2 - centre[1] * share
     draw = _ellipse if shape == "ellipse" else _rectangle

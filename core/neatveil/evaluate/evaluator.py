@@ -259,7 +259,7 @@ class Evaluator:
         layer, element, frame, key = row
         comp, level = plan.comp, plan.level
         size = self._sources.full_size(element, frame, key)
-        placement = placement_of(layer.place, (comp.width, comp.height), size, level)
+        placement = placement_of(layer.transform, (comp.width, comp.height), size, level)
         # the placing is a matrix into pixels of its own level, which need not be the comp's
         picture = self._sources.picture(element, frame, placement.source_level, key)
         steps = [s for s in layer.steps if s.on]

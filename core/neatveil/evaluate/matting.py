@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..alpha.extend import extended_colour
-from ..comp import Place
+from ..comp import Transform
 from ..mattes import Drawn, KeyPart, Matte, PicturePart, Rows
 from ..numeric.blocks import new_array
 from ..numeric.pool import for_strips
@@ -21,21 +21,21 @@ from ..steps.warp import warped
 from .placement import Placement, placement_of
 
 #: A source's place, the own layer's, the comp's size and the source's size.
-Places = tuple[Place, Place, tuple[int, int], tuple[int, int]]
+Places = tuple[Transform, Transform, tuple[int, int], tuple[int, int]]
 
 
 class PartInput(NamedTuple):
     """What a part of pictures is made from.
 
     ``places``: both places, where it is read as it lies in the comp. ``second``: the other picture that it
-    names. ``card``: what it found out about its picture before.
+    names. ``survey``: what it found out about its picture before.
     """
 
     part: PicturePart
     picture: PremultipliedPicture
     places: Places | None = None
     second: PremultipliedPicture | None = None
-    card: tuple[float, ...] | None = None
+    survey: tuple[float, ...] | None = None
 
 
 def combine_parts(
@@ -92,7 +92,7 @@ def _rows(row: PartInput) -> Rows:
     if row.second is not None:
         like = PremultipliedPicture({}, picture.data_window, picture.data_window)
         second = fit_to(row.second, like, row.part.fit).planes
-    return Rows(picture.planes, second, 0, picture.display_window.height, row.card)
+    return Rows(picture.planes, second, 0, picture.display_window.height, row.survey)
 
 
 def part_matte(part: PicturePart, whole: Rows) -> Plane:

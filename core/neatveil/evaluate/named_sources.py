@@ -61,7 +61,9 @@ class NamedSources:
             whole = part.source.startswith("layer:") and part.read != "source"
             key = self.named_key(part.source) if whole else self.source_key(element, number)
             places = (
-                [layer.place.model_dump_json(), self.own.place.model_dump_json()] if layer and placed else []
+                [layer.transform.model_dump_json(), self.own.transform.model_dump_json()]
+                if layer and placed
+                else []
             )
             parts.append([key, places, self.named_key(part.second) if part.second else ""])
         return content_key(matte.model_dump_json(), parts)
@@ -108,7 +110,7 @@ class NamedSources:
         element = self.comp.element(timed.element)
         number = element_frame(self.comp, timed, element, self.frame)
         if number is None:  # it ends blank here: its first or last frame stands in
-            held = timed.model_copy(update={"ends": "hold"})
+            held = timed.model_copy(update={"beyond": "hold"})
             number = element_frame(self.comp, held, element, self.frame)
             assert number is not None
         return layer, element, number

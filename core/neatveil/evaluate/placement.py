@@ -10,7 +10,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..comp import Place
+from ..comp import Transform
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
 from ..steps.apply import finite_picture
 from ..steps.warp import REACH, part, warped
@@ -53,7 +53,7 @@ class Placement:
 
 
 def placement_of(
-    place: Place, comp_size: tuple[int, int], layer_size: tuple[int, int], level: int
+    transform: Transform, comp_size: tuple[int, int], layer_size: tuple[int, int], level: int
 ) -> Placement:
     """The placing of a layer of ``layer_size`` in a comp of ``comp_size`` shown at ``level``.
 
@@ -61,20 +61,20 @@ def placement_of(
     below those asked for.
     """
     (cw, ch), (lw, lh) = comp_size, layer_size
-    angle = radians(place.turn)
-    c, s = cos(angle) / place.scale, sin(angle) / place.scale
+    angle = radians(transform.rotation)
+    c, s = cos(angle) / transform.scale, sin(angle) / transform.scale
     # at rest the layer sits on whole pixels: odd leftovers go right and down
     rest_x, rest_y = (cw - lw) // 2, (ch - lh) // 2
-    centre_x, centre_y = rest_x + lw / 2 + place.x, rest_y + lh / 2 + place.y
+    centre_x, centre_y = rest_x + lw / 2 + transform.x, rest_y + lh / 2 + transform.y
     # comp -> source at full size
     full = np.array(
         [[c, s, lw / 2 - c * centre_x - s * centre_y],
          [-s, c, lh / 2 + s * centre_x - c * centre_y]]
     )  # fmt: skip
-    source_level = max(0, floor(log2(2**level / place.scale) + 1e-9))
+    source_level = max(0, floor(log2(2**level / transform.scale) + 1e-9))
     matrix = full * 2.0 ** (level - source_level)
     matrix[:, 2] = full[:, 2] * 2.0**-source_level
-    return Placement(matrix, source_level, place.filter)
+    return Placement(matrix, source_level, transform.filter)
 
 
 def place_rows(source: PremultipliedPicture, placement: Placement, area: Box, out: dict[str, Plane]) -> None:

@@ -113,7 +113,7 @@ def report_failure(error: NeatVeilError, layer: Layer, failed: list[NeatVeilErro
 
 def _layer_key(layer: Layer, source_key: str, frame: int) -> str:
     steps = steps_key([s for s in layer.steps if s.on], frame)
-    return content_key(source_key, steps, layer.place.model_dump_json(), layer.operator, layer.opacity)
+    return content_key(source_key, steps, layer.transform.model_dump_json(), layer.operator, layer.opacity)
 
 
 def _chosen(comp: Comp, frame: int, upto: str | None, only: str | None) -> list[Layer]:

@@ -23,7 +23,7 @@ from .matting import PartInput, apply_matte, combine_parts, remove_screen_colour
 from .named_sources import NamedSources
 from .placement import placement_of
 
-#: Least width of the small picture in which an uneven card is found.
+#: Least width of the small picture in which an uneven screen is surveyed.
 SURVEYED = 240
 
 
@@ -41,10 +41,10 @@ class ResolvedSources(NamedSources):
         if matte is None:
             return done
         whole = content_key(self.steps_key(key), self.matte_key(matte), "matted", level)
-        inside = matte.inside if matte.edges == "inside" else None
+        inside = matte.inside if matte.edge_colour == "inside" else None
 
         def make() -> PremultipliedPicture:
-            # the key sees the card, what is cut does not
+            # the key sees the screen; the picture that is cut has it removed
             seen = self._screen_removed(matte, level, key=key, element=element, number=number) or done
             return apply_matte(seen, self._cached_matte(matte, level, done), inside)
 
@@ -54,10 +54,10 @@ class ResolvedSources(NamedSources):
         self, matte: Matte, level: int, *, key: str, element: Element, number: int
     ) -> PremultipliedPicture | None:
         """The own layer after its steps, beginning with the screen's light taken out; None where none is."""
-        card = matte.card
-        if card is None:
+        key_part = matte.screen_key
+        if key_part is None:
             return None
-        part = card.model_copy(update={"read": "source"})
+        part = key_part.model_copy(update={"read": "source"})
 
         def make() -> PremultipliedPicture:
             picture = whole_picture(self.sources.picture(element, number, level, key))
@@ -98,7 +98,7 @@ class ResolvedSources(NamedSources):
             picture = with_extra(picture, self.sources.extra_planes(element, number, 0, further), further)
         # an element alone is read where the own layer lies
         size = self.sources.full_size(element, number, key)
-        placement = placement_of((layer or self.own).place, (self.comp.width, self.comp.height), size, 0)
+        placement = placement_of((layer or self.own).transform, (self.comp.width, self.comp.height), size, 0)
         return picture, placement.matrix * 2.0**placement.source_level
 
     def whole_matte(self, step: int | None, level: int) -> Plane:
@@ -180,21 +180,21 @@ class ResolvedSources(NamedSources):
             picture = self.sources.picture(element, number, level)
         else:
             picture = self.named(part.source, level) if part.source else own
-        if part.further and part.further not in picture.planes:
-            extra = self.sources.extra_planes(element, number, level, (part.further,))
-            picture = with_extra(picture, extra, (part.further,))
+        if part.extra_channel and part.extra_channel not in picture.planes:
+            extra = self.sources.extra_planes(element, number, level, (part.extra_channel,))
+            picture = with_extra(picture, extra, (part.extra_channel,))
         places = None
         if layer is not None and part.source and part.read == "placed":
             size = self.sources.full_size(element, number, self.source_key(element, number))
-            places = (layer.place, self.own.place, (self.comp.width, self.comp.height), size)
+            places = (layer.transform, self.own.transform, (self.comp.width, self.comp.height), size)
         second = self.named(part.second, level) if part.second else None
         # the same small picture for every level: the screen and the delivery find the same
-        card = None
+        key_part = None
         if part.surveys:
             width, _ = self.sources.full_size(element, number, self.source_key(element, number))
             small = self.sources.picture(element, number, max(0, int(log2(max(1.0, width / SURVEYED)))))
-            card = part.survey(whole_picture(small).planes)
-        return PartInput(part, picture, places, second, card)
+            key_part = part.survey(whole_picture(small).planes)
+        return PartInput(part, picture, places, second, key_part)
 
     def _object_shares(
         self, part: ObjectPart, element: Element, number: int, level: int
@@ -203,14 +203,14 @@ class ResolvedSources(NamedSources):
 
         def make() -> PremultipliedPicture:
             known = [c.name for c in self.sources.decoder.probe(element.file).channels]
-            ranks = rank_channels(part.layer, known)
+            ranks = rank_channels(part.ranks, known)
             stored = self.sources.stored(element, number, [n for pair in ranks for n in pair])
-            plane = shares_of(part.names, stored.planes, ranks)
+            plane = shares_of(part.objects, stored.planes, ranks)
             return PremultipliedPicture(
                 {SHARES: plane, "A": plane}, stored.data_window, stored.display_window
             )
 
-        return self.sources.view(element, number, level, ["objects", part.layer, *part.names], make)
+        return self.sources.view(element, number, level, ["objects", part.ranks, *part.objects], make)
 
 
 @dataclass(frozen=True)

@@ -169,9 +169,9 @@ class Sources:
 
 def _made_of(element: Element) -> list[object]:
     """What else says how an element's frames are made; nothing for most."""
-    if not element.parts and element.only is None and not element.kinds and element.gaps == "error":
+    if not element.joined and element.only is None and not element.kinds and element.gaps == "error":
         return []
-    return [[p.model_dump_json() for p in element.parts], element.only, element.kinds, element.gaps]
+    return [[p.model_dump_json() for p in element.joined], element.only, element.kinds, element.gaps]
 
 
 def _stamp(element: Element, frame: int) -> list[int]:

@@ -25,7 +25,7 @@ def read_stored(
     Raises `FrameMissing` in a gap that is an error; `ValueRefused` where a carried channel is of
     another size.
     """
-    carried = [c for c in element.parts if (c.name in planes if planes else c.name in {*RGBA, "Y"})]
+    carried = [c for c in element.joined if (c.name in planes if planes else c.name in {*RGBA, "Y"})]
     taken = {c.name for c in carried}
     own = [n for n in planes if n not in taken] if planes else _own(element)
     if own is not None and not own:
@@ -46,7 +46,7 @@ def read_stored(
 def files_of(element: Element, frame: int) -> list[Path]:
     """The files that a frame is made of; a gap's own file is not there."""
     found = [_path(element.file, frame)] if element.only != () else []
-    for part in element.parts:
+    for part in element.joined:
         number = _number(element, part, frame)
         if number is not None:
             found.append(_path(part.file, number))
@@ -55,7 +55,7 @@ def files_of(element: Element, frame: int) -> list[Path]:
 
 def halves_as_stored(element: Element) -> bool:
     """Whether the mean of stored values is the mean of their light: linear, and over black or opaque."""
-    own = not element.parts and element.only is None and not element.kinds and element.gaps == "error"
+    own = not element.joined and element.only is None and not element.kinds and element.gaps == "error"
     reading = element.reading
     light = reading.alpha == "none" or (reading.alpha == "premultiplied" and not any(reading.matte))
     return own and light and not reading.inverted and encoding_named(element.encoding).name == "linear"
@@ -100,9 +100,9 @@ def _number(element: Element, part: Carried, frame: int) -> int | None:
     number = part.first + frame - element.first - part.offset
     if part.first <= number <= part.last:
         return number
-    if part.ends == "hold":
+    if part.beyond == "hold":
         return min(max(number, part.first), part.last)
-    if part.ends == "blank":
+    if part.beyond == "blank":
         return None
     raise FrameMissing(
         f"{element.name}: {part.name} comes from {Path(part.file).name}, which has no frame for {frame}.",
@@ -153,7 +153,7 @@ def _carried_picture(decoder: Decoder, element: Element, part: Carried, frame: i
     """An element that is nothing but what it carries."""
     got = _carried_plane(decoder, element, part, frame)
     if got is None:
-        got = _carried_plane(decoder, element, part.model_copy(update={"ends": "hold"}), frame)
+        got = _carried_plane(decoder, element, part.model_copy(update={"beyond": "hold"}), frame)
         assert got is not None
         return got.with_planes({n: np.zeros_like(p) for n, p in got.planes.items()})
     return got

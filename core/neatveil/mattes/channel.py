@@ -111,7 +111,7 @@ class ChannelPart(PicturePart):
         return self
 
     @property
-    def further(self) -> str:
+    def extra_channel(self) -> str:
         return "" if self.channel in PICKS else self.channel
 
     @property

@@ -18,34 +18,34 @@ import cv2
 import numpy as np
 from pydantic import Field
 
-from ..channels.card import CARDS
+from ..channels.screens import SCREENS
 from ..colour.codes import coded
 from ..errors import ValueRefused
 from ..numeric.jit import inline, kernel
 from ..picture import RGB, Plane
-from .card import surface_of
 from .part import PicturePart, Rows
+from .screen_surface import surface_of
 
 _Light = Annotated[float, Field(ge=0, le=1000)]
-#: Share of a card's strongest channel by which it must stand out.
+#: Share of a screen's strongest channel by which it must stand out.
 _LEAST = 0.05
 
 
 @inline
-def _excess(card, one, two, balance):  # type: ignore[no-untyped-def]
+def _excess(screen, one, two, balance):  # type: ignore[no-untyped-def]
     high, low = max(one, two), min(one, two)
-    return max(np.float32(0), card - (high + balance * (low - high)))
+    return max(np.float32(0), screen - (high + balance * (low - high)))
 
 
 @kernel
-def _over_even(card, one, two, balance, whole, out):  # type: ignore[no-untyped-def]
+def _over_even(screen, one, two, balance, whole, out):  # type: ignore[no-untyped-def]
     inverse = np.float32(1) / whole
     for i in range(out.size):
-        out[i] = np.float32(1) - _excess(card[i], one[i], two[i], balance) * inverse
+        out[i] = np.float32(1) - _excess(screen[i], one[i], two[i], balance) * inverse
 
 
 @kernel
-def _over_surface(card, one, two, balance, c, first, height, least, out):  # type: ignore[no-untyped-def]
+def _over_surface(screen, one, two, balance, c, first, height, least, out):  # type: ignore[no-untyped-def]
     """``c``: of the surface 1, x, y, x x, x y, y y; x and y from -1 to 1 over the whole picture."""
     width = out.shape[1]
     for row in range(out.shape[0]):
@@ -55,19 +55,19 @@ def _over_surface(card, one, two, balance, c, first, height, least, out):  # typ
         for i in range(width):
             x = np.float32(2) * (np.float32(i) + np.float32(0.5)) / np.float32(width) - np.float32(1)
             whole = max(least, start + slope * x + c[3] * x * x)
-            out[row, i] = np.float32(1) - _excess(card[row, i], one[row, i], two[row, i], balance) / whole
+            out[row, i] = np.float32(1) - _excess(screen[row, i], one[row, i], two[row, i], balance) / whole
 
 
 @kernel
-def _over_plate(card, one, two, pc, p1, p2, balance, least, out):  # type: ignore[no-untyped-def]
+def _over_plate(screen, one, two, pc, p1, p2, balance, least, out):  # type: ignore[no-untyped-def]
     for i in range(out.size):
         whole = max(least, _excess(pc[i], p1[i], p2[i], balance))
-        out[i] = np.float32(1) - _excess(card[i], one[i], two[i], balance) / whole
+        out[i] = np.float32(1) - _excess(screen[i], one[i], two[i], balance) / whole
 
 
 @kernel
 def _surface(c, first, height, least, whole, out):  # type: ignore[no-untyped-def]
-    """How much brighter than the picked colour the card is there; ``c`` as above."""
+    """How much brighter than the picked colour the screen is there; ``c`` as above."""
     width = out.shape[1]
     for row in range(out.shape[0]):
         y = np.float32(2) * (np.float32(first + row) + np.float32(0.5)) / height - np.float32(1)
@@ -78,12 +78,12 @@ def _surface(c, first, height, least, whole, out):  # type: ignore[no-untyped-de
 
 
 @kernel
-def _taken_out(value, share, card, alpha, out):  # type: ignore[no-untyped-def]
-    """``(C - (1 - a) B) / a``: what stands before the card, as if it were there in full."""
+def _taken_out(value, share, screen, alpha, out):  # type: ignore[no-untyped-def]
+    """``(C - (1 - a) B) / a``: what stands before the screen, as if it were there in full."""
     zero, one, least = np.float32(0), np.float32(1), np.float32(1 / 64)
     for i in range(out.size):
         a = min(one, max(zero, share[i]))
-        out[i] = max(zero, value[i] - (one - a) * card[i] * alpha[i]) / max(a, least)
+        out[i] = max(zero, value[i] - (one - a) * screen[i] * alpha[i]) / max(a, least)
 
 
 @kernel
@@ -106,7 +106,7 @@ def _cleaned(x, out, black, white, inverted):  # type: ignore[no-untyped-def]
 _NOISE = 0.25
 
 
-def black_end(kept: Plane) -> float:
+def black_point_of(kept: Plane) -> float:
     """The black point under which a clean area of the screen is removed, but for five pixels in a thousand.
 
     ``kept``: what the key keeps of it with ends of 0 and 1. At most `_NOISE`; rounded up to thousandths.
@@ -123,7 +123,7 @@ _WHITE = 0.45
 _CORE, _EVEN, _BELOW, _SEEN = 0.5, 0.06, 0.01, 0.002
 
 
-def white_end(kept: Plane, black: float) -> float:
+def white_point_of(kept: Plane, black: float) -> float:
     """The white point over which the core of the subject is whole, but for a few pixels.
 
     ``kept``: ``(h, w)``, what the key keeps with ends of 0 and 1. A core is where it keeps much and about the
@@ -146,18 +146,18 @@ class KeyPart(PicturePart):
     """A key of the layer itself or of another source."""
 
     kind: Literal["key"] = "key"
-    by: Literal["card", "plate"] = Field(
-        "card", title="by", description="The colour of the screen, or the difference from a clean plate.",
-        json_schema_extra={"labels": {"card": "Screen colour", "plate": "Difference from a clean plate"}},
+    by: Literal["screen", "plate"] = Field(
+        "screen", title="by", description="The colour of the screen, or the difference from a clean plate.",
+        json_schema_extra={"labels": {"screen": "Screen colour", "plate": "Difference from a clean plate"}},
     )  # fmt: skip
-    colour: tuple[_Light, _Light, _Light] = Field(
+    screen_colour: tuple[_Light, _Light, _Light] = Field(
         (0.05, 0.35, 0.08), title="screen colour", description="Linear light of the clean screen.",
         json_schema_extra={"unit": "colour"},
     )  # fmt: skip
-    uneven: Literal["even", "fit", "plate"] = Field(
+    evenness: Literal["even", "uneven", "plate"] = Field(
         "even", title="screen is",
-        description="fit: brighter in some places, measured around the subject; plate: as in a clean plate.",
-        json_schema_extra={"labels": {"even": "Even", "fit": "Uneven", "plate": "As in a plate"}},
+        description="uneven: brighter in places, measured around the subject; plate: as in a clean plate.",
+        json_schema_extra={"labels": {"even": "Even", "uneven": "Uneven", "plate": "As in a plate"}},
     )  # fmt: skip
     plate: str = Field(
         "", pattern=r"^((layer:)?[A-Za-z0-9_-]{1,64})?$", title="clean plate",
@@ -181,17 +181,17 @@ class KeyPart(PicturePart):
 
     @property
     def second(self) -> str:
-        return self.plate if self.by == "plate" or self.uneven == "plate" else ""
+        return self.plate if self.by == "plate" or self.evenness == "plate" else ""
 
     @property
     def surveys(self) -> bool:
-        return self.by == "card" and self.uneven == "fit"
+        return self.by == "screen" and self.evenness == "uneven"
 
     @property
     def _order(self) -> tuple[str, str, str]:
         """The screen's channel and the two others."""
-        card, one, two = CARDS["green" if self.colour[1] >= self.colour[2] else "blue"]
-        return RGB[card], RGB[one], RGB[two]
+        screen, one, two = SCREENS["green" if self.screen_colour[1] >= self.screen_colour[2] else "blue"]
+        return RGB[screen], RGB[one], RGB[two]
 
     def _limit(self, one: Plane | float, two: Plane | float) -> Any:
         """What the screen's channel is measured against, from the two others."""
@@ -199,11 +199,11 @@ class KeyPart(PicturePart):
         return high + self.balance * (low - high)
 
     def whole(self) -> float:
-        """The clean card's difference; `ValueRefused` where its colour is none of a card."""
-        card, one, two = (self.colour[RGB.index(n)] for n in self._order)
-        found = card - float(self._limit(one, two))
-        if found <= _LEAST * card or card <= 0:
-            told = ", ".join(f"{v:.3f}" for v in self.colour)
+        """The clean screen's difference; `ValueRefused` where its colour is none of a screen."""
+        screen, one, two = (self.screen_colour[RGB.index(n)] for n in self._order)
+        found = screen - float(self._limit(one, two))
+        if found <= _LEAST * screen or screen <= 0:
+            told = ", ".join(f"{v:.3f}" for v in self.screen_colour)
             raise ValueRefused(
                 f"The screen colour ({told}) is neither green nor blue.",
                 advice="Mark a clean area of the screen, or key by another channel.",
@@ -211,12 +211,12 @@ class KeyPart(PicturePart):
         return found
 
     def survey(self, planes: Mapping[str, Plane]) -> tuple[float, ...] | None:
-        card, one, two = (planes[n] for n in self._order)
-        excess = np.maximum(0, card - self._limit(one, two))
+        screen, one, two = (planes[n] for n in self._order)
+        excess = np.maximum(0, screen - self._limit(one, two))
         return surface_of(np.asarray(excess, np.float32), self.whole())
 
     def values(self, rows: Rows) -> Plane:
-        if self.second == "" and (self.by == "plate" or self.uneven == "plate"):
+        if self.second == "" and (self.by == "plate" or self.evenness == "plate"):
             raise ValueRefused(
                 "The key has no clean plate.",
                 advice="Choose the element that shows the shot without the subject.",
@@ -236,8 +236,8 @@ class KeyPart(PicturePart):
         block = [np.ascontiguousarray(rows.planes[n]) for n in self._order]
         flat = [p.reshape(-1) for p in block]
         out = np.empty(block[0].shape, np.float32)
-        if rows.card is not None:
-            surface = np.array(rows.card, np.float32)
+        if rows.survey is not None:
+            surface = np.array(rows.survey, np.float32)
             _over_surface(*block, balance, surface, rows.first, np.float32(rows.height), least, out)
         elif self.second and rows.second is not None:
             plate = [np.ascontiguousarray(rows.second[n]).reshape(-1) for n in self._order]
@@ -254,22 +254,24 @@ class KeyPart(PicturePart):
         share = self._shares(rows)
         shape = share.shape
         if rows.second is not None and self.second:
-            card = {n: np.ascontiguousarray(rows.second[n]) for n in "RGB"}
+            screen = {n: np.ascontiguousarray(rows.second[n]) for n in "RGB"}
         else:
             lighter = np.ones(shape, np.float32)
-            if rows.card is not None:
+            if rows.survey is not None:
                 whole = np.float32(self.whole())
-                surface = np.array(rows.card, np.float32)
+                surface = np.array(rows.survey, np.float32)
                 _surface(
                     surface, rows.first, np.float32(rows.height), whole * np.float32(0.1), whole, lighter
                 )
-            card = {n: np.asarray(lighter * np.float32(v)) for n, v in zip("RGB", self.colour, strict=True)}
+            screen = {
+                n: np.asarray(lighter * np.float32(v)) for n, v in zip("RGB", self.screen_colour, strict=True)
+            }
         alpha = np.ascontiguousarray(rows.planes["A"]).reshape(-1)
         found = {}
         for n in "RGB":
             found[n] = np.empty(shape, np.float32)
             flat = np.ascontiguousarray(rows.planes[n]).reshape(-1)
-            _taken_out(flat, share.reshape(-1), card[n].reshape(-1), alpha, found[n].reshape(-1))
+            _taken_out(flat, share.reshape(-1), screen[n].reshape(-1), alpha, found[n].reshape(-1))
         return found
 
     def kept(self, values: Plane, out: Plane | None = None) -> Plane:

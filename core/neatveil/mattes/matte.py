@@ -109,12 +109,12 @@ class Matte(Animated):
     inverted: bool = Field(
         False, title="inverted", description="Keeps what it removes otherwise, and removes what it keeps."
     )
-    edges: Literal["plain", "inside", "card"] = Field(
+    edge_colour: Literal["plain", "inside", "screen"] = Field(
         "plain", title="edge colour",
         description="What is kept in part: as it is; in the colour of what is kept in full nearby; or with "
         "the screen's light taken out of it, before the steps, where the matte keys the layer itself.",
         json_schema_extra={
-            "labels": {"plain": "As it is", "inside": "From inside", "card": "Remove screen colour"}
+            "labels": {"plain": "As it is", "inside": "From inside", "screen": "Remove screen colour"}
         },
     )  # fmt: skip
     inside: float = Field(
@@ -137,12 +137,12 @@ class Matte(Animated):
         return self
 
     @property
-    def card(self) -> KeyPart | None:
+    def screen_key(self) -> KeyPart | None:
         """The key whose screen's light is taken out of the layer itself; None where none is to be."""
-        if self.edges != "card":
+        if self.edge_colour != "screen":
             return None
         keys = (p for p in self.parts if isinstance(p, KeyPart) and p.on)
-        return next((p for p in keys if p.by == "card" and not p.source), None)
+        return next((p for p in keys if p.by == "screen" and not p.source), None)
 
     @property
     def works(self) -> bool:
@@ -170,7 +170,7 @@ class Matte(Animated):
                 Drawn(s.grey[y0:y1].reshape(-1), None if s.cover is None else s.cover[y0:y1].reshape(-1))
                 for s in shares
             ]
-            _strip([p.how for p in parts], rows, out)
+            _strip([p.combine for p in parts], rows, out)
 
         for_strips(height, width, strip)
         return total

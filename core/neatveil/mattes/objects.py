@@ -26,11 +26,11 @@ class ObjectPart(PicturePart):
     """Everything that one of the names stands for."""
 
     kind: Literal["object"] = "object"
-    layer: str = Field(
+    ranks: str = Field(
         "objects", min_length=1, max_length=200, title="ranks",
         description="Name of the ID layer: its channels are called so with 00.R and so on.",
     )  # fmt: skip
-    names: tuple[_Name, ...] = Field((), max_length=1000, title="objects")
+    objects: tuple[_Name, ...] = Field((), max_length=1000, title="objects")
 
     def values(self, rows: Rows) -> Plane:
         return rows.planes[SHARES]

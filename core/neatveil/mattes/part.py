@@ -15,7 +15,7 @@ from pydantic import Field, model_validator
 from ..animation import Animated
 from ..picture import Plane
 
-How = Literal["add", "subtract", "intersect", "exclude"]
+Combine = Literal["add", "subtract", "intersect", "exclude"]
 
 
 class Rows(NamedTuple):
@@ -23,14 +23,14 @@ class Rows(NamedTuple):
 
     ``planes``: R, G, B, A, premultiplied over black, and further ones, ``(rows, W)``. ``second``: the same
     rows of the other picture that it names. ``first``, ``height``: where they lie in the whole picture.
-    ``card``: what was found out about the whole picture before.
+    ``survey``: what was found out about the whole picture before.
     """
 
     planes: Mapping[str, Plane]
     second: Mapping[str, Plane] | None = None
     first: int = 0
     height: int = 0
-    card: tuple[float, ...] | None = None
+    survey: tuple[float, ...] | None = None
 
 
 def within(first: int | None, last: int | None, frame: float) -> bool:
@@ -48,8 +48,8 @@ class Part(Animated):
 
     kind: str
     on: bool = Field(True, title="On")
-    how: How = Field(
-        "add", title="how",
+    combine: Combine = Field(
+        "add", title="combine",
         description="add: kept where either keeps; subtract: taken out of what is there; "
         "intersect: only where both keep; exclude: where one of the two keeps.",
     )  # fmt: skip
@@ -107,7 +107,7 @@ class PicturePart(Part):
         return ""
 
     @property
-    def further(self) -> str:
+    def extra_channel(self) -> str:
         """The extra channel of its source that it needs; empty where R, G, B and A will do."""
         return ""
 

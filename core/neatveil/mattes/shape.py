@@ -40,15 +40,15 @@ class ShapePart(DrawnPart):
     height: float = Field(
         400.0, ge=0, le=1e5, title="height", json_schema_extra={"unit": "px", "slider": [0, 2000]}
     )
-    turn: float = Field(
+    rotation: float = Field(
         0.0, ge=-36000, le=36000, title="rotation", json_schema_extra={"unit": "deg", "slider": [-180, 180]}
     )
     points: tuple[_Length, ...] = Field((), max_length=PER_POINT * 500, title="points")
-    inside: float = Field(
+    soft_inside: float = Field(
         0.0, ge=0, le=1e5, title="soft inside", description="How far within its outline it fades.",
         json_schema_extra={"unit": "px", "slider": [0, 200]},
     )  # fmt: skip
-    outside: float = Field(
+    soft_outside: float = Field(
         0.0, ge=0, le=1e5, title="soft outside", description="How far beyond its outline it fades.",
         json_schema_extra={"unit": "px", "slider": [0, 200]},
     )  # fmt: skip
@@ -67,12 +67,14 @@ class ShapePart(DrawnPart):
 
     def _plain(self, height: int, width: int, level: int) -> Plane:
         middle, size = (self.x, self.y), (self.width, self.height)
-        soft, outwards = self.inside + self.outside, (self.outside - self.inside) / 2
+        soft, outwards = self.soft_inside + self.soft_outside, (self.soft_outside - self.soft_inside) / 2
         box = Box.sized(width, height)
-        return shape_weights(self.shape, middle, size, self.turn, soft, box, (width, height), level, outwards)
+        return shape_weights(
+            self.shape, middle, size, self.rotation, soft, box, (width, height), level, outwards
+        )
 
     def _free(self, height: int, width: int, level: int) -> Plane:
         share = 2.0**-level
         points = np.array(self.points).reshape(-1, PER_POINT) * share
         points[:, :2] += (width / 2, height / 2)
-        return soft_outline(points, self.inside * share, self.outside * share, height, width)
+        return soft_outline(points, self.soft_inside * share, self.soft_outside * share, height, width)

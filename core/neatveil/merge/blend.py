@@ -31,7 +31,8 @@ def _straight(c, a):
 def _composed(f, fa, b, ba, blended, mix):
     one = np.float32(1)
     both = f * (one - ba) + b * (one - fa) + fa * ba * blended
-    return b + mix * (both - b)
+    # not b + mix * (both - b): a back of millions would take all digits from the result
+    return mix * both + (one - mix) * b
 
 
 @inline
@@ -158,20 +159,24 @@ def _sat(r, g, b):
 
 
 @inline
-def _clip_color(r, g, b):
-    """As the recommendation; where the light itself lies beyond 0..1, which it leaves out, a grey of it."""
+def _clip_color(r, g, b, light):
+    """As the recommendation; where the light itself lies beyond 0..1, which it leaves out, a grey of it.
+
+    The colour comes as its channels' distances from the light: beside a colour of millions, as a division
+    makes it, the light itself would be lost in the sum.
+    """
     one, zero, least = np.float32(1), np.float32(0), np.float32(1e-20)
-    light, low, high = _lum(r, g, b), min(min(r, g), b), max(max(r, g), b)
-    k = max(zero, light / max(light - low, least)) if low < zero else one
-    r, g, b = light + (r - light) * k, light + (g - light) * k, light + (b - light) * k
-    k = max(zero, (one - light) / max(high - light, least)) if high > one else one
-    return light + (r - light) * k, light + (g - light) * k, light + (b - light) * k
+    low, high = min(min(r, g), b), max(max(r, g), b)
+    k = max(zero, light / max(-low, least)) if light + low < zero else one
+    if light + high > one:
+        k *= max(zero, (one - light) / max(high, least))
+    return light + r * k, light + g * k, light + b * k
 
 
 @inline
 def _set_lum(r, g, b, light):
-    d = light - _lum(r, g, b)
-    return _clip_color(r + d, g + d, b + d)
+    own = _lum(r, g, b)
+    return _clip_color(r - own, g - own, b - own, light)
 
 
 @inline

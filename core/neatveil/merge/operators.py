@@ -90,7 +90,7 @@ def _by_coverage(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> Non
 def _by_arithmetic(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> None:
     for i in range(4 if name in ALPHA_TOO else 3):
         result = ARITHMETIC[name][0](f[i], b[i])
-        out[i][:] = result if mix == 1 else b[i] + mix * (result - b[i])
+        out[i][:] = result if mix == 1 else mix * result + (np.float32(1) - mix) * b[i]
     if name not in ALPHA_TOO:
         over = [np.float32(v) for v in COVERAGE["over"][:4]]
         coverage_plane(f[3], f[3], b[3], b[3], out[3], *over, mix)
@@ -108,9 +108,11 @@ def _blended(name: str, f: Four, b: Four, out: Four, mix: np.float32) -> None:
     coverage_plane(f[3], f[3], b[3], b[3], out[3], *over, mix)
 
 
-def merge_values(name: str, front: NDArray[np.float32], back: NDArray[np.float32]) -> NDArray[np.float32]:
-    """One operator at full mix on premultiplied ``(H, W, 4)`` arrays."""
+def merge_values(
+    name: str, front: NDArray[np.float32], back: NDArray[np.float32], mix: float = 1.0
+) -> NDArray[np.float32]:
+    """One operator on premultiplied ``(H, W, 4)`` arrays."""
     # copied even where a plane is contiguous already, as of a single pixel: the back is written to
     f, b = ({n: np.array(p[..., i], order="C") for i, n in enumerate(RGBA)} for p in (front, back))
-    merge_planes(name, f, b, b, 1.0)
+    merge_planes(name, f, b, b, mix)
     return np.stack([b[n] for n in RGBA], axis=-1)

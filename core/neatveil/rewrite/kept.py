@@ -14,7 +14,7 @@ _FLOATING = {"half", "float", "double"}
 def channels_of(element: Element, facts: Facts) -> list[str]:
     """All channels of an element: those that are used of its file, and those that are carried along."""
     own = [c.name for c in facts.channels if element.only is None or c.name in element.only]
-    carried = [p.name for p in element.parts]
+    carried = [p.name for p in element.joined]
     return [n for n in own if n not in carried] + carried
 
 
@@ -26,7 +26,7 @@ def extra_channels(element: Element, facts: Facts, form: RewriteForm) -> list[st
 
 def data_channels(element: Element, facts: Facts) -> set[str]:
     """Channels that hold data: by their names, their samples or what was said of them."""
-    said = {c.name for c in facts.channels if c.data} | {p.name for p in element.parts if p.data}
+    said = {c.name for c in facts.channels if c.data} | {p.name for p in element.joined if p.data}
     marked = {n for n, kind in element.kinds.items() if kind == "data"}
     return (said | marked) - {n for n, kind in element.kinds.items() if kind == "colour"}
 

@@ -55,7 +55,7 @@ def lens_at(scene: Scene, setup: RenderSetup, seconds: float) -> Lens:
     camera = scene.nodes[number].camera
     assert camera is not None
     blur = setup.depth_of_field
-    focus = None if blur is None else Focus(blur.distance, blur.opening)
+    focus = None if blur is None else Focus(blur.distance, blur.aperture)
     return Lens.of(camera, places_at(scene, seconds)[number], setup.width, setup.height, focus)
 
 
@@ -77,7 +77,7 @@ def _parts(setup: RenderSetup) -> list[float]:
         return [0.0]
     open_for = setup.shutter.angle / 360
     begin = -open_for / 2 if setup.shutter.opens == "around" else 0.0
-    count = min(setup.shutter.moments, setup.samples)
+    count = min(setup.shutter.samples, setup.samples)
     return [begin + (i + 0.5) / count * open_for for i in range(count)]
 
 
@@ -85,14 +85,14 @@ def illumination_of(setup: RenderSetup, pictures: Pictures, frame: int) -> Illum
     """What lights the scene; the named pictures are read."""
     around, sky = setup.environment, None
     if around is not None:
-        sky = Sky(pictures(around.picture, frame), around.strength, float(np.radians(around.turn)))
+        sky = Sky(pictures(around.picture, frame), around.strength, float(np.radians(around.rotation)))
     plate = None
     if setup.plate is not None and "composite" in setup.passes:
         plate = Plate(pictures(setup.plate, frame))
     return Illumination(
         lamps=setup.lights, indirect=setup.indirect, bounces=setup.bounces, sky=sky,
         sky_seen=around is not None and around.visible, clear_glass=setup.refraction_in_alpha,
-        plate=plate, most=setup.spark_limit,
+        plate=plate, most=setup.firefly_clamp,
     )  # fmt: skip
 
 
@@ -123,7 +123,7 @@ def render_layer(
     """All passes of one frame: the beauty as the set-up says, light premultiplied, data as it is."""
     moments = moments_of(scene, setup, layer, frame)
     light = illumination_of(setup, pictures, frame)
-    joined = setup.shadows == "in-alpha" and "beauty" in setup.passes and bool(setup.catchers)
+    joined = setup.shadows == "in-alpha" and "beauty" in setup.passes and bool(setup.shadow_catchers)
     spread = setup.glare is not None and "beauty" in setup.passes
     carried = setup.output.alpha_with_passes and not {"beauty", "alpha"} & set(setup.passes)
     needed = [

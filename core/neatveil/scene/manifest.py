@@ -55,7 +55,7 @@ def _file(row: Written) -> dict[str, Any]:
 
 
 def _pass(name: str, setup: RenderSetup) -> dict[str, Any]:
-    one, codes = pass_named(name), FORMS[setup.output.form].codes
+    one, codes = pass_named(name), FORMS[setup.output.format].codes
     row: dict[str, Any] = {
         "help": one.help, "kind": one.kind, "channels": one.channel_layer, "filtered": one.filtered,
         "sample": codes or one.sample, "unit": one.unit,

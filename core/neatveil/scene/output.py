@@ -74,7 +74,7 @@ class Written:
 
 def written_of(scene: Scene, setup: RenderSetup, layer: RenderLayer) -> list[Written]:
     """The sequences of one sheet."""
-    form = FORMS[setup.output.form]
+    form = FORMS[setup.output.format]
     base = setup.name or scene.name
     folder = f"{layer.layer}/" if layer.layer else ""
     stem = f"{base}_{layer.layer}" if layer.layer else base
@@ -100,7 +100,7 @@ def written_of(scene: Scene, setup: RenderSetup, layer: RenderLayer) -> list[Wri
 
 def _parts(one: Pass, setup: RenderSetup) -> list[str]:
     """Names of a pass's sequences: files of codes hold one mask each."""
-    if one.name == "masks" and FORMS[setup.output.form].codes:
+    if one.name == "masks" and FORMS[setup.output.format].codes:
         return [f"mask{n}" for n in sorted(set(setup.numbers.values()))]
     return [one.name]
 
@@ -122,7 +122,7 @@ def write_layer(
     scene: Scene, setup: RenderSetup, layer: RenderLayer, frame: int, picture: StoredPicture, folder: Path
 ) -> None:
     """Write the files of one frame, each whole or not at all."""
-    form = FORMS[setup.output.form]
+    form = FORMS[setup.output.format]
     for row in written_of(scene, setup, layer):
         planes = {c: p for c, p in picture.planes.items() if _belongs(c, row)}
         if form.apart and pass_named(row.passes[0]).coded == "light":

@@ -24,7 +24,7 @@ def render_layers_of(scene: Scene, setup: RenderSetup) -> list[RenderLayer]:
     Raises `SceneRefused` for a name that no node of the scene has.
     """
     _check_names(scene, setup)
-    catchers = frozenset(setup.catchers)
+    catchers = frozenset(setup.shadow_catchers)
     if not setup.layers:
         return [RenderLayer("", ObjectRoles(None, catchers=catchers))]
     if setup.flattened:
@@ -44,7 +44,7 @@ def render_layers_of(scene: Scene, setup: RenderSetup) -> list[RenderLayer]:
 
 def _check_names(scene: Scene, setup: RenderSetup) -> None:
     there = {n.name for n in scene.nodes}
-    asked = {*setup.catchers, *setup.numbers, *(o for x in setup.layers for o in x.objects)}
+    asked = {*setup.shadow_catchers, *setup.numbers, *(o for x in setup.layers for o in x.objects)}
     missing = sorted(asked - there)
     if missing:
         raise SceneRefused(

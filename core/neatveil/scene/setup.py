@@ -15,6 +15,7 @@ from ..errors import DocumentRefused
 from .passes import PASSES
 from .render_tiles import MAX_PIXELS, MAX_SAMPLES
 from .samples import PixelFilter
+from .upgrades import upgrade_setup
 
 #: Most frames of one render, and most layers.
 MAX_FRAMES, MAX_LAYERS = 100_000, 64
@@ -30,7 +31,7 @@ class Environment(BaseModel):
 
     picture: Name = Field(description="File of the picture, seen from the set-up's folder, or an element.")
     strength: float = Field(1.0, ge=0, le=1000)
-    turn: float = Field(0.0, ge=-360, le=360, description="Degrees about the vertical.")
+    rotation: float = Field(0.0, ge=-360, le=360, description="Degrees about the vertical.")
     visible: bool = Field(False, description="Whether the camera sees it; its colour is then in the RGB.")
 
 
@@ -43,7 +44,7 @@ class Shutter(BaseModel):
     opens: Literal["around", "at"] = Field(
         "around", description="around: the frame's moment is the middle; at: the shutter opens at it."
     )
-    moments: int = Field(8, ge=2, le=64, description="Moments that the samples are shared out over.")
+    samples: int = Field(8, ge=2, le=64, description="Moments that the samples are shared out over.")
 
 
 class DepthOfField(BaseModel):
@@ -52,7 +53,7 @@ class DepthOfField(BaseModel):
     model_config = _STRICT
 
     distance: float = Field(gt=0, description="Along the camera's axis, in scene units.")
-    opening: float = Field(0.02, gt=0, le=100, description="Diameter of the lens, in scene units.")
+    aperture: float = Field(0.02, gt=0, le=100, description="Diameter of the lens, in scene units.")
 
 
 class GlareSetup(BaseModel):
@@ -80,7 +81,7 @@ class RenderOutput(BaseModel):
 
     model_config = _STRICT
 
-    form: Literal["exr", "exr-each", "png8", "png16", "tiff8", "tiff16"] = Field(
+    format: Literal["exr", "exr-each", "png8", "png16", "tiff8", "tiff16"] = Field(
         "exr",
         description="exr: one file a frame with all channels; exr-each: one sequence a pass; the others "
         "hold codes of 0 to 1, one sequence a pass.",
@@ -112,7 +113,7 @@ class RenderSetup(BaseModel):
 
     model_config = _STRICT
 
-    neatveil_scene: Literal[1] = Field(1, description="Version of this document.")
+    neatveil_scene: Literal[2] = Field(2, description="Version of this document.")
     name: str = Field("", max_length=200, description="Name of the files; the scene's where it is empty.")
     camera: str | None = Field(None, description="Name of the camera's node; the first one where left out.")
     first: int = Field(1, ge=-1_000_000, le=1_000_000)
@@ -140,7 +141,7 @@ class RenderSetup(BaseModel):
     lights: bool = Field(True, description="Whether the scene's lights and the environment shine.")
     indirect: bool = Field(True, description="Whether surfaces light each other.")
     bounces: int = Field(3, ge=1, le=16, description="Surfaces that indirect light goes on from, at most.")
-    spark_limit: float = Field(
+    firefly_clamp: float = Field(
         10.0, gt=0, le=1e6, description="Light that one indirect ray brings at most: against bright specks."
     )
     environment: Environment | None = None
@@ -154,9 +155,11 @@ class RenderSetup(BaseModel):
     most_motion: float = Field(
         64.0, gt=0, le=1e6, description="Pixels a frame that the codes of motion_encoded reach to."
     )
-    catchers: tuple[Name, ...] = Field((), description="Objects that are not seen, only shadows on them.")
-    shadows: Literal["apart", "in-alpha"] = Field(
-        "apart",
+    shadow_catchers: tuple[Name, ...] = Field(
+        (), description="Objects that are not seen, only shadows on them."
+    )
+    shadows: Literal["separate-pass", "in-alpha"] = Field(
+        "separate-pass",
         description="Caught shadows: in the pass caught alone, or as black in the beauty's alpha too.",
     )
     layers: tuple[RenderLayer, ...] = Field(
@@ -209,7 +212,7 @@ class RenderSetup(BaseModel):
             raise ValueError(f"{', '.join(twice)}: an object can be in one layer only")
 
     def _check_codes(self) -> None:
-        if self.output.form.startswith("exr"):
+        if self.output.format.startswith("exr"):
             return
         no = [p for p in self.passes if PASSES[p].coded == "no"]
         if no:
@@ -230,7 +233,7 @@ class RenderSetup(BaseModel):
         if self.environment is not None and self.environment.visible:
             # the picture around is in the RGB: no single colour could be taken out of it
             return Reading(alpha="straight")
-        return Reading(alpha=self.alpha, matte=self.over, multiplied="before-encoding")
+        return Reading(alpha=self.alpha, matte=self.over, multiplied="linear")
 
     def effective(self) -> RenderSetup:
         """As it is rendered: for a draft with fewer samples, smaller, without indirect light."""
@@ -247,9 +250,9 @@ class RenderSetup(BaseModel):
 
 
 def parse_setup(data: Any, where: str = "") -> RenderSetup:
-    """A set-up from JSON data; `DocumentRefused` that names the field."""
+    """A set-up from JSON data of this version or an older one; `DocumentRefused` names the wrong field."""
     try:
-        return RenderSetup.model_validate(data)
+        return RenderSetup.model_validate(upgrade_setup(data))
     except ValidationError as error:
         first = error.errors(include_url=False)[0]
         field = ".".join(map(str, first["loc"])) or "the set-up"

@@ -48,9 +48,9 @@ def _one_run(
         picture = filling_frame(picture)
     if isinstance(run, list):
         done = _points(picture, run, level)
-    elif run.further:
+    elif run.extra_channel:
         return apply_to_extra_channel(
-            picture, run.further, fetch, lambda p: _alone(p, run, level, frame, fetch)
+            picture, run.extra_channel, fetch, lambda p: _alone(p, run, level, frame, fetch)
         )
     else:
         done = _alone(picture, run, level, frame, fetch)

@@ -65,7 +65,7 @@ class Step(Animated):
         default_factory=lambda: Through(), title="through", description="Where it acts, and how much there."
     )
 
-    further: str = Field(
+    extra_channel: str = Field(
         "", max_length=200, title="extra channel",
         description="An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. "
         "A patch takes it from there.", json_schema_extra={"unit": "plane"},
@@ -95,7 +95,7 @@ class Step(Animated):
     @property
     def by_rows(self) -> bool:
         """Whether it can be done on a few rows of its layer alone."""
-        return not self.further and self.through.by != "matte"
+        return not self.extra_channel and self.through.by != "matte"
 
     @property
     def in_full(self) -> bool:

@@ -31,9 +31,9 @@ class BlurStep(NeighbourhoodStep):
     family: ClassVar[Family] = "edges"
 
     kind: Literal["blur"] = "blur"
-    form: Literal["gaussian", "box", "disc"] = Field(
+    kernel: Literal["gaussian", "box", "disc"] = Field(
         "gaussian",
-        title="form",
+        title="kernel",
         json_schema_extra={"labels": {"gaussian": "Gaussian", "box": "Box", "disc": "Disc"}},
     )
     size: float = Field(
@@ -49,13 +49,13 @@ class BlurStep(NeighbourhoodStep):
 
     def reach(self, level: int) -> int:
         size = scaled(self.size, level)
-        return 0 if size < 0.02 else ceil(4 * size) if self.form == "gaussian" else ceil(size + 0.5)
+        return 0 if size < 0.02 else ceil(4 * size) if self.kernel == "gaussian" else ceil(size + 0.5)
 
     def plane(self, plane: Plane, level: int, border: int) -> Plane:
         size = scaled(self.size, level)
-        if self.form == "disc" and self.axes == "both":
+        if self.kernel == "disc" and self.axes == "both":
             return np.asarray(cv2.filter2D(plane, -1, disc(size), borderType=border), np.float32)
-        line = gaussian(size) if self.form == "gaussian" else box(size)
+        line = gaussian(size) if self.kernel == "gaussian" else box(size)
         point = np.ones(1, np.float32)
         across = point if self.axes == "down" else line
         down = point if self.axes == "across" else line
@@ -65,7 +65,7 @@ class BlurStep(NeighbourhoodStep):
 
     def words(self) -> str:
         way = "" if self.axes == "both" else f" {self.axes}"
-        return f"{self.form} {self.size:g} px{way}"
+        return f"{self.kernel} {self.size:g} px{way}"
 
 
 #: From this standard deviation on, in pixels of the halved picture, `softened` works on halves.

@@ -12,7 +12,7 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..channels.card import CARDS
+from ..channels.screens import SCREENS
 from ..numeric.jit import kernel
 from ..picture import Plane
 from .base import Flat, PointStep
@@ -54,7 +54,7 @@ class DespillStep(PointStep):
 
     def values(self, given: Flat, scratch: Flat) -> Flat:
         done: list[Plane] = list(given)
-        at, one, two = CARDS[self.screen]
+        at, one, two = SCREENS[self.screen]
         if "rgb"[at] in self.channels:
             despilled(
                 given[at], given[one], given[two], scratch[at], np.float32(self.amount),

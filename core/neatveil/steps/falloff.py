@@ -38,7 +38,7 @@ class FalloffStep(FieldStep):
     height: float = Field(
         600.0, ge=0, le=1e5, title="height", json_schema_extra={"unit": "px", "slider": [0, 3000]}
     )
-    turn: float = Field(
+    rotation: float = Field(
         0.0, ge=-36000, le=36000, title="rotation", json_schema_extra={"unit": "deg", "slider": [-180, 180]}
     )
     soft: float = Field(
@@ -54,7 +54,7 @@ class FalloffStep(FieldStep):
         def strip(y0: int, y1: int) -> None:
             rows = Box(window.x0, window.y0 + y0, window.x1, window.y0 + y1)
             weights = shape_weights(
-                self.shape, (self.x, self.y), (self.width, self.height), self.turn, self.soft,
+                self.shape, (self.x, self.y), (self.width, self.height), self.rotation, self.soft,
                 rows.shift(-display.x0, -display.y0), (display.width, display.height), level,
             )  # fmt: skip
             if self.inverted:

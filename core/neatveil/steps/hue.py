@@ -27,18 +27,18 @@ class HueStep(LinearStep):
     help: ClassVar[str] = "Rotates all hues; greys stay."
 
     kind: Literal["hue"] = "hue"
-    turn: float = Field(
+    rotation: float = Field(
         0.0, ge=-36000, le=36000, title="rotation", description="120 takes red to green.",
         json_schema_extra={"unit": "deg", "slider": [-180, 180]},
     )  # fmt: skip
 
     def matrix(self) -> NDArray[np.float64]:
         """``(3, 3)``: R, G, B to R, G, B."""
-        angle = radians(self.turn)
+        angle = radians(self.rotation)
         return np.asarray(_LUMA + cos(angle) * _COS + sin(angle) * _SIN)
 
     def linear(self) -> Linear:
         return Linear.colour(self.channels, self.matrix())
 
     def words(self) -> str:
-        return f"{self.turn:+.0f} degrees"
+        return f"{self.rotation:+.0f} degrees"

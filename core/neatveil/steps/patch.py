@@ -38,7 +38,7 @@ class Route(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
-    source: Literal["one", "two", "constant"] = "one"
+    source: Literal["own", "second", "constant"] = "own"
     channel: str = Field("R", min_length=1, max_length=200)
     inverted: bool = False
     gain: float = Field(1.0, ge=-1000, le=1000)
@@ -68,7 +68,7 @@ class Route(BaseModel):
         if self.source == "constant":
             return self.channel
         name = {"R": "red", "G": "green", "B": "blue", "A": "alpha"}.get(self.channel, self.channel)
-        text = name if self.source == "one" else f"{name} of {second or 'the second source'}"
+        text = name if self.source == "own" else f"{name} of {second or 'the second source'}"
         if self.inverted:
             text += ", inverted"
         if self.gain != 1:
@@ -108,28 +108,28 @@ class PatchStep(SecondSourceStep):
         "bt709", title="luma by",
         json_schema_extra={"labels": {"bt601": "BT.601", "bt709": "BT.709", "bt2020": "BT.2020"}},
     )  # fmt: skip
-    extent: Range = Field(
+    chroma_range: Range = Field(
         "full", title="chroma range", description="0 to 1, or 16 to 235 and 16 to 240 of 255.",
         json_schema_extra={"labels": {"full": "Full", "narrow": "Narrow"}},
     )  # fmt: skip
-    given: Footing = Field(
+    input_alpha: Footing = Field(
         "straight", title="comes in", description="How colour is taken from the sources.",
         json_schema_extra={"labels": {"straight": "Straight", "premultiplied": "Premultiplied"}},
     )  # fmt: skip
-    made: Footing = Field(
+    output_alpha: Footing = Field(
         "straight", title="goes out", description="Premultiplied: not multiplied by the new alpha.",
         json_schema_extra={"labels": {"straight": "Straight", "premultiplied": "Premultiplied"}},
     )  # fmt: skip
 
     def changes_nothing(self, level: int) -> bool:
-        return self.outputs == "rgb" and not self._changed() and self.given == self.made
+        return self.outputs == "rgb" and not self._changed() and self.input_alpha == self.output_alpha
 
     def _changed(self) -> list[str]:
         """Outputs that are not simply what they were."""
-        return [n for n, r in self.routes.items() if not (r.source == "one" and r.channel == n and r.plain)]
+        return [n for n, r in self.routes.items() if not (r.source == "own" and r.channel == n and r.plain)]
 
     def planes(self, second: bool) -> tuple[str, ...]:
-        side = "two" if second else "one"
+        side = "second" if second else "own"
         wanted = {r.channel for r in self.routes.values() if r.source == side}
         return tuple(sorted(wanted - {*RGBA, *MADE}))
 
@@ -154,15 +154,20 @@ class PatchStep(SecondSourceStep):
 
     def _linear(self) -> Linear | None:
         """All of it as one matrix, where it takes colour for colour, straight, from its own layer."""
-        if (self.outputs, self.space, self.given, self.made) != ("rgb", "light", "straight", "straight"):
+        if (self.outputs, self.space, self.input_alpha, self.output_alpha) != (
+            "rgb",
+            "light",
+            "straight",
+            "straight",
+        ):
             return None
         rows = np.eye(4, 5)
-        luma = LUMA_WEIGHTS[self.weights] if self.extent == "full" else None
+        luma = LUMA_WEIGHTS[self.weights] if self.chroma_range == "full" else None
         for letter, route in self.routes.items():
             weights = np.zeros(5)
-            if route.source == "one" and route.channel in RGBA and (route.channel != "A" or letter == "A"):
+            if route.source == "own" and route.channel in RGBA and (route.channel != "A" or letter == "A"):
                 weights[RGBA.index(route.channel)] = 1
-            elif route.source == "one" and route.channel == "luma" and luma is not None:
+            elif route.source == "own" and route.channel == "luma" and luma is not None:
                 weights[:3] = luma
             elif route.source == "constant" and letter == "A":
                 weights[4] = float(route.channel)
@@ -174,7 +179,7 @@ class PatchStep(SecondSourceStep):
         return Linear(rows, bare=True)
 
     def _strip(self, one: Flat, two: Flat, out: Flat) -> None:
-        sides = {"one": _Side(self, one), "two": _Side(self, two) if two else None}
+        sides = {"own": _Side(self, one), "second": _Side(self, two) if two else None}
         names = self._outputs()
         routes = {n: self.routes.get(n) or Route(channel=names[n]) for n in RGBA}  # type: ignore[call-overload]
         outputs = {n: self._value(route, sides, one["A"].size) for n, route in routes.items()}
@@ -203,15 +208,15 @@ class PatchStep(SecondSourceStep):
     def _put_back(self, routes: dict[str, Route], outputs: Flat, sides: dict[str, Any], out: Flat) -> None:
         alpha = outputs["A"]
         out["A"][:] = alpha
-        own = sides["one"]
+        own = sides["own"]
         for n, plane in zip("RGB", self._rgb(outputs), strict=True):
-            same = alpha is own.planes["A"] and self.given == self.made
+            same = alpha is own.planes["A"] and self.input_alpha == self.output_alpha
             if same and plane is own.kept.get(n):
                 out[n][:] = own.planes[n]  # untouched: bit for bit as it was
                 continue
             light = lit(plane) if self.space == "codes" else plane
             given = self._under(n, routes, sides)
-            if self.made == "premultiplied":
+            if self.output_alpha == "premultiplied":
                 out[n][:] = light
             elif given is None:
                 np.multiply(light, alpha, out=out[n])
@@ -222,7 +227,7 @@ class PatchStep(SecondSourceStep):
         three = outputs["R"], outputs["G"], outputs["B"]
         if self.outputs == "hls":
             return from_hls(*three)
-        return from_ycc(*three, self.weights, self.extent) if self.outputs == "ycc" else three
+        return from_ycc(*three, self.weights, self.chroma_range) if self.outputs == "ycc" else three
 
     def _under(self, name: str, routes: dict[str, Route], sides: dict[str, Any]) -> Flat | None:
         """The source that an output's colour is of; none: it is a plain number.
@@ -260,7 +265,7 @@ class _Side:
             self.kept[name] = self.planes[name]
         elif name in RGBA:
             plane = self.planes[name]
-            if step.given == "straight":
+            if step.input_alpha == "straight":
                 straight = np.empty_like(plane)
                 out_of_alpha(plane, self.planes["A"], straight)
                 plane = straight
@@ -270,7 +275,7 @@ class _Side:
             if name in {"min", "max"}:
                 work = np.minimum if name == "min" else np.maximum
                 self.kept[name] = np.asarray(work(work(r, g), b), np.float32)
-            elif name == "luma" and step.extent == "full":
+            elif name == "luma" and step.chroma_range == "full":
                 luma = np.empty_like(r)
                 weighed(r, g, b, luma, *float32s(*LUMA_WEIGHTS[step.weights]))
                 self.kept[name] = luma
@@ -278,5 +283,5 @@ class _Side:
                 self.kept |= dict(zip(_MODELS["hls"], to_hls(r, g, b), strict=True))
             else:
                 self.kept |= dict(
-                    zip(_MODELS["ycc"], to_ycc(r, g, b, step.weights, step.extent), strict=True)
+                    zip(_MODELS["ycc"], to_ycc(r, g, b, step.weights, step.chroma_range), strict=True)
                 )

@@ -23,7 +23,7 @@ class Through(Animated):
     y: float = Field(0.0, ge=-1e5, le=1e5, title="y", json_schema_extra={"unit": "px"})
     width: float = Field(800.0, ge=0, le=1e5, title="width", json_schema_extra={"unit": "px"})
     height: float = Field(600.0, ge=0, le=1e5, title="height", json_schema_extra={"unit": "px"})
-    turn: float = Field(0.0, ge=-36000, le=36000, title="rotation", json_schema_extra={"unit": "deg"})
+    rotation: float = Field(0.0, ge=-36000, le=36000, title="rotation", json_schema_extra={"unit": "deg"})
     soft: float = Field(
         100.0, ge=0, le=1e5, title="soft", description="Width of its edge, half of it on either side.",
         json_schema_extra={"unit": "px"},
@@ -54,7 +54,14 @@ class Through(Animated):
             found = _channel(given, self.channel)
         else:
             found = shape_weights(
-                self.by, (self.x, self.y), (self.width, self.height), self.turn, self.soft, box, frame, level
+                self.by,
+                (self.x, self.y),
+                (self.width, self.height),
+                self.rotation,
+                self.soft,
+                box,
+                frame,
+                level,
             ).reshape(-1)
         return np.asarray(np.float32(1) - found) if self.inverted else found
 

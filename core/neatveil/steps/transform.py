@@ -18,7 +18,7 @@ from .warp import FILTER_LABELS, Filter, Matrix, moved, only_channels
 
 
 class TransformStep(FieldStep):
-    """Move, scale, turn."""
+    """Move, scale, rotation."""
 
     title: ClassVar[str] = "Transform"
     help: ClassVar[str] = "Moves, scales and rotates about an anchor; any channel by itself."
@@ -34,7 +34,7 @@ class TransformStep(FieldStep):
         1.0, ge=0.001, le=100, title="stretch", description="Across only, on top of the scale.",
         json_schema_extra={"unit": "x", "slider": [0, 3]},
     )  # fmt: skip
-    turn: float = Field(
+    rotation: float = Field(
         0.0, ge=-36000, le=36000, title="rotation", description="Clockwise.",
         json_schema_extra={"unit": "deg", "slider": [-180, 180]},
     )  # fmt: skip
@@ -67,22 +67,22 @@ class TransformStep(FieldStep):
             return now
         moments = [(i + 0.5) / now.samples - 0.5 for i in range(now.samples)]
         at = [super(TransformStep, self).at(frame + m * now.shutter) for m in moments]
-        path = tuple((s.x, s.y, s.scale, s.stretch, s.turn) for s in at)
+        path = tuple((s.x, s.y, s.scale, s.stretch, s.rotation) for s in at)
         return now.model_copy(update={"path": path if len(set(path)) > 1 else ()})
 
     def changes_nothing(self, level: int) -> bool:
-        rest = (self.x, self.y, self.scale, self.stretch, self.turn % 360) == (0, 0, 1, 1, 0)
+        rest = (self.x, self.y, self.scale, self.stretch, self.rotation % 360) == (0, 0, 1, 1, 0)
         return rest and not self.path
 
     def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
-        poses = self.path or ((self.x, self.y, self.scale, self.stretch, self.turn),)
+        poses = self.path or ((self.x, self.y, self.scale, self.stretch, self.rotation),)
         matrices = [self._matrix(picture.display_window, level, *pose) for pose in poses]
         return only_channels(picture, moved(picture, matrices, self.filter), self.channels)
 
     def _matrix(
-        self, window: Box, level: int, x: float, y: float, scale: float, stretch: float, turn: float
+        self, window: Box, level: int, x: float, y: float, scale: float, stretch: float, rotation: float
     ) -> Matrix:
-        angle = radians(turn)
+        angle = radians(rotation)
         c, s = cos(angle), sin(angle)
         ax = window.width / 2 + scaled(self.anchor_x, level)
         ay = window.height / 2 + scaled(self.anchor_y, level)
@@ -98,6 +98,6 @@ class TransformStep(FieldStep):
             parts.append(f"{self.x:+g}, {self.y:+g} px")
         if self.scale != 1 or self.stretch != 1:
             parts.append(f"x {self.scale:g}")
-        if self.turn:
-            parts.append(f"{self.turn:g} degrees")
+        if self.rotation:
+            parts.append(f"{self.rotation:g} degrees")
         return ", ".join(parts) or "where it was"

@@ -11,7 +11,7 @@ from ..errors import ValueRefused
 from ..evaluate import Evaluator
 from ..mattes import KeyPart, Matte
 from ..mattes.board import Candidate, board
-from ..mattes.key import black_end, white_end
+from ..mattes.key import black_point_of, white_point_of
 from ..picture import Box, plane_over
 from ..steps.extra_channels import whole_picture
 
@@ -21,7 +21,7 @@ GREY = 240
 
 def board_of(
     evaluator: Evaluator, comp: Comp, frame: int, layer: str, source: str,
-    stay: Sequence[Box], go: Sequence[Box], further: Sequence[str] = (),
+    stay: Sequence[Box], go: Sequence[Box], extra_channels: Sequence[str] = (),
 ) -> list[Candidate]:  # fmt: skip
     """Candidates for a part of the layer's matte, the best first.
 
@@ -29,13 +29,13 @@ def board_of(
     ----------
     source : ``layer:`` and an id, an element's key, or empty for the layer itself; after its steps.
     stay, go : pixels of the comp.
-    further : channels of the source's element that are looked at besides.
+    extra_channels : channels of the source's element that are looked at besides.
 
     Raises
     ------
     ValueRefused : a region is empty, covers everything, or is the other one.
     """
-    picture, into = evaluator.named(comp, frame, layer, source, further)
+    picture, into = evaluator.named(comp, frame, layer, source, extra_channels)
     full = whole_picture(picture)
     height, width = full["A"].shape
     step = max(1, round(width / GREY))
@@ -66,18 +66,20 @@ def region_colour(
     return r, g, b
 
 
-def card_ends(
+def screen_points(
     evaluator: Evaluator, comp: Comp, frame: int, layer: str, part: KeyPart, box: Box
 ) -> tuple[float, float]:
-    """A key's ends: `black_end` of a region of the comp that is clean card, `white_end` of the whole."""
-    bare = part.model_copy(update={"how": "add", "on": True, "inverted": False, "black": 0.0, "white": 1.0})
+    """A key's black point from a region of the comp that is clean screen, its white point from the whole."""
+    bare = part.model_copy(
+        update={"combine": "add", "on": True, "inverted": False, "black": 0.0, "white": 1.0}
+    )
     own = comp.layer(layer).model_copy(update={"matte": Matte(parts=(bare,))})
     layers = tuple(own if x.id == layer else x for x in comp.layers)
     plane = evaluator.matte(comp.model_copy(update={"layers": layers}), frame, layer, None, 0)
     _, into = evaluator.named(comp, frame, layer, "")
     area = _moved(box, into).intersect(Box.sized(plane.shape[1], plane.shape[0]))
-    black = 0.0 if area.empty else black_end(plane[area.y0 : area.y1, area.x0 : area.x1])
-    return black, white_end(plane, black)
+    black = 0.0 if area.empty else black_point_of(plane[area.y0 : area.y1, area.x0 : area.x1])
+    return black, white_point_of(plane, black)
 
 
 def _moved(box: Box, into: np.ndarray[tuple[int, ...], np.dtype[np.float64]]) -> Box:

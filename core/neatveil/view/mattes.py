@@ -65,14 +65,14 @@ class ValueCounts:
 
 def part_values(evaluator: Evaluator, comp: Comp, frame: int, layer: str, part: ChannelPart) -> ValueCounts:
     """How often each value of a part's channel is there, before its levels; at least from 0 to 1."""
-    further = (part.further,) if part.further else ()
-    picture, _ = evaluator.named(comp, frame, layer, part.source, further)
+    extra_channels = (part.extra_channel,) if part.extra_channel else ()
+    picture, _ = evaluator.named(comp, frame, layer, part.source, extra_channels)
     planes = whole_picture(picture).planes
     step = max(1, int(np.sqrt(planes["A"].size / _MOST)))
     small = {n: np.ascontiguousarray(p[::step, ::step]) for n, p in planes.items()}
     values = _sound(part, small)
     low, high = min(0.0, float(values.min())), max(1.0, float(values.max()))
-    if part.further:
+    if part.extra_channel:
         low, high = float(values.min()), float(values.max())
     counts, _ = np.histogram(values, 4 * BINS, (low, high if high > low else low + 1))
     return ValueCounts(low, high, [int(c) for c in counts])

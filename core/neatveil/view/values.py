@@ -82,7 +82,7 @@ def stored_under(
         return None
     stored = evaluator.stored(element, number)
     window = stored.display_window
-    how = placement_of(layer.place, (comp.width, comp.height), (window.width, window.height), 0)
+    how = placement_of(layer.transform, (comp.width, comp.height), (window.width, window.height), 0)
     point = how.matrix @ np.array([x + 0.5, y + 0.5, 1.0]) * 2.0**how.source_level
     return _at(stored, int(np.floor(point[0])), int(np.floor(point[1])))
 

@@ -39,7 +39,7 @@ class DemoScene:
 def _setup(passes: list[str], **more: Any) -> dict[str, Any]:
     usual = {
         "neatveil_scene": 1, "rate": "25", "first": 1, "last": 48, "width": 960, "height": 540,
-        "samples": 32, "spark_limit": 1.5,
+        "samples": 32, "firefly_clamp": 1.5,
     }  # fmt: skip
     return {**usual, "passes": passes, **more}
 
@@ -60,7 +60,7 @@ SCENES = (
             ),
             "Mistake: glow in a straight file": _setup(
                 ["beauty"], environment=DUSK, alpha="straight",
-                glare=GLOW, output={"form": "png8"},
+                glare=GLOW, output={"format": "png8"},
             ),
         },
     ),
@@ -69,13 +69,15 @@ SCENES = (
         {
             "Waymark, for changing its board": _setup(
                 [*LIGHT, "uv", "masks", "occlusion", "depth", "motion"],
-                numbers={"board": 1, "bracket": 2, "post": 3}, catchers=["shore"], shadows="in-alpha",
+                numbers={"board": 1, "bracket": 2, "post": 3}, shadow_catchers=["shore"], shadows="in-alpha",
             ),
             "Mistake: passes that carry the alpha": _setup(
-                ["diffuse", "reflection", "occlusion"], catchers=["shore"],
-                output={"form": "exr-each", "alpha_with_passes": True},
+                ["diffuse", "reflection", "occlusion"], shadow_catchers=["shore"],
+                output={"format": "exr-each", "alpha_with_passes": True},
             ),
-            "Mistake: UV in 8 bits": _setup(["beauty", "uv"], catchers=["shore"], output={"form": "png8"}),
+            "Mistake: UV in 8 bits": _setup(
+                ["beauty", "uv"], shadow_catchers=["shore"], output={"format": "png8"},
+            ),
         },
     ),
     DemoScene(
@@ -84,19 +86,19 @@ SCENES = (
             "Kite, with vectors": _setup(
                 [*LIGHT, "motion", "motion_encoded", "depth", "masks"], numbers={"kite": 1}
             ),
-            "Kite, shutter open": _setup(["beauty"], shutter={"angle": 180, "moments": 16}, samples=64),
-            "Mistake: over sky blue": _setup(["beauty"], over=[0.25, 0.45, 0.8], output={"form": "png8"}),
+            "Kite, shutter open": _setup(["beauty"], shutter={"angle": 180, "samples": 16}, samples=64),
+            "Mistake: over sky blue": _setup(["beauty"], over=[0.25, 0.45, 0.8], output={"format": "png8"}),
         },
     ),
     DemoScene(
         "shore_stool.glb", shore_stool,
         {
             "Stool, shadow apart": _setup(
-                [*LIGHT, "shadow", "occlusion", "caught", "depth"], last=1, catchers=["shore"],
+                [*LIGHT, "shadow", "occlusion", "caught", "depth"], last=1, shadow_catchers=["shore"],
                 environment=DUSK, samples=64,
             ),
             "Stool, shadow in the alpha": _setup(
-                ["beauty"], last=1, catchers=["shore"], shadows="in-alpha",
+                ["beauty"], last=1, shadow_catchers=["shore"], shadows="in-alpha",
                 environment=DUSK, samples=64,
             ),
         },
@@ -105,11 +107,11 @@ SCENES = (
         "geese.glb", geese,
         {
             "Geese, numbered": _setup(
-                ["beauty", "masks", "ids", "depth"], catchers=["shore"], shadows="in-alpha",
+                ["beauty", "masks", "ids", "depth"], shadow_catchers=["shore"], shadows="in-alpha",
                 numbers={"goose 1": 1, "goose 2": 2, "goose 3": 3},
             ),
             "Geese, one layer each": _setup(
-                ["beauty", "depth", "caught"], catchers=["shore"],
+                ["beauty", "depth", "caught"], shadow_catchers=["shore"],
                 layers=[
                     {"name": "goose 3", "objects": ["goose 3"]},
                     {"name": "goose 1", "objects": ["goose 1"]},

@@ -13,7 +13,7 @@ from neatveil.comp import Comp as Document
 from neatveil.errors import ValueRefused
 from neatveil.mattes import ChannelPart, KeyPart
 from neatveil.picture import Box
-from neatveil.view.boards import board_of, card_ends, region_colour
+from neatveil.view.boards import board_of, region_colour, screen_points
 from neatveil.view.mattes import matte_figures, part_values
 from ninja import Field, Router, Schema
 
@@ -37,12 +37,12 @@ class MatteAsk(Schema):
 
 
 class BoardIn(MatteAsk):
-    """Boxes are pixels of the comp; ``further``: channels that are looked at besides."""
+    """Boxes are pixels of the comp; ``extra_channels``: channels that are looked at besides."""
 
     source: str = Field("", max_length=80)
     stay: list[_Box] = Field(max_length=200)
     go: list[_Box] = Field(max_length=200)
-    further: list[str] = Field([], max_length=60)
+    extra_channels: list[str] = Field([], max_length=60)
 
 
 class CandidateOut(Schema):
@@ -58,21 +58,21 @@ class CandidateOut(Schema):
     picture: str
 
 
-class CardIn(MatteAsk):
-    """``part``: the key as it is; ``within``: a clean piece of its card."""
+class ScreenIn(MatteAsk):
+    """``part``: the key as it is; ``within``: a clean piece of its screen."""
 
     part: KeyPart = KeyPart()
     within: _Box
 
 
-class CardOut(Schema):
+class ScreenOut(Schema):
     """The screen's light, linear, and which screen that is.
 
     ``black``, ``white``: the points that clear the screen and keep the core of the subject whole.
     """
 
-    colour: tuple[float, float, float]
-    card: str
+    screen_colour: tuple[float, float, float]
+    screen: str
     black: float
     white: float
 
@@ -111,7 +111,7 @@ def matte_board(request: HttpRequest, comp_id: int, body: BoardIn) -> list[Candi
     with drawing("", 0):
         found = board_of(
             evaluator(), document, body.frame, body.layer, body.source,
-            [Box(*b) for b in body.stay], [Box(*b) for b in body.go], body.further,
+            [Box(*b) for b in body.stay], [Box(*b) for b in body.go], body.extra_channels,
         )  # fmt: skip
     return [
         CandidateOut(
@@ -128,19 +128,24 @@ def _png(grey: np.ndarray) -> str:  # type: ignore[type-arg]
     return base64.b64encode(data.tobytes()).decode()
 
 
-@router.post("comps/{comp_id}/matte/colour", response={200: CardOut, 404: Problem, 422: Problem})
-def matte_colour(request: HttpRequest, comp_id: int, body: CardIn) -> CardOut:
-    """The median light of a clean piece of card, and a key's ends; refused where it is no green or blue."""
+@router.post("comps/{comp_id}/matte/screen", response={200: ScreenOut, 404: Problem, 422: Problem})
+def matte_screen(request: HttpRequest, comp_id: int, body: ScreenIn) -> ScreenOut:
+    """The median light of a clean piece of the screen, and the key's black and white point.
+
+    Refused where that is neither green nor blue.
+    """
     document = body.drawn(request, comp_id)
     asked = (evaluator(), document, body.frame, body.layer)
     with drawing("", 0):
         r, g, b = region_colour(*asked, body.part.source, Box(*body.within))
         if not all(np.isfinite((r, g, b))):
             raise ValueRefused("What is marked holds no number.", advice="Mark another area of the screen.")
-        part = body.part.model_copy(update={"colour": (max(0.0, r), max(0.0, g), max(0.0, b))})
+        part = body.part.model_copy(update={"screen_colour": (max(0.0, r), max(0.0, g), max(0.0, b))})
         part.whole()
-        black, white = card_ends(*asked, part, Box(*body.within))
-    return CardOut(colour=part.colour, card="green" if g >= b else "blue", black=black, white=white)
+        black, white = screen_points(*asked, part, Box(*body.within))
+    return ScreenOut(
+        screen_colour=part.screen_colour, screen="green" if g >= b else "blue", black=black, white=white
+    )
 
 
 @router.post("comps/{comp_id}/matte/figures", response={200: FiguresOut, 404: Problem, 422: Problem})

@@ -55,7 +55,7 @@ class CompLook(Schema):
     before: bool = False
     uncut: bool = Field(False, description="The layer without its own matte, as while that is made.")
     matte: MatteLook | None = Field(None, description="The layer alone, cut by this matte and nothing else.")
-    further: str | None = Field(
+    extra_channel: str | None = Field(
         None, max_length=200, description="The layer as this extra channel of its element, such as depth."
     )
 
@@ -115,8 +115,8 @@ def _drawable(request: HttpRequest, comp_id: int, body: CompLook, frame: int) ->
             if body.matte
             else uncut(document, body.layer)
         )
-    if body.further and body.layer:
-        document = of_channel(document, body.layer, body.further, frame)
+    if body.extra_channel and body.layer:
+        document = of_channel(document, body.layer, body.extra_channel, frame)
     return document
 
 

@@ -7,6 +7,8 @@ from typing import Any, Literal
 from config.errors import Problem
 from config.events import announce
 from django.http import HttpRequest
+from neatveil.comp.document import VERSION
+from neatveil.comp.upgrades import upgrade_steps
 from neatveil.errors import ValueRefused
 from neatveil.steps import StepUnion
 from neatveil.steps.foreign import ForeignStep
@@ -36,7 +38,11 @@ class PresetOut(Schema):
 
 @router.get("projects/{project_id}/presets", response={200: list[PresetOut], 404: Problem})
 def list_presets(request: HttpRequest, project_id: int) -> list[Preset]:
-    return list(project_for(request.user, project_id).presets.order_by("kind", "name"))
+    rows = list(project_for(request.user, project_id).presets.order_by("kind", "name"))
+    for row in rows:
+        if row.kind == "steps":
+            row.content = upgrade_steps(row.content, row.version)
+    return rows
 
 
 @router.post("projects/{project_id}/presets", response={200: PresetOut, 404: Problem, 422: Problem})
@@ -45,7 +51,10 @@ def save_preset(request: HttpRequest, project_id: int, body: PresetIn) -> Preset
     project = project_for(request.user, project_id)
     content = _checked(body)
     row, _ = Preset.objects.update_or_create(
-        project=project, kind=body.kind, name=body.name.strip(), defaults={"content": content}
+        project=project,
+        kind=body.kind,
+        name=body.name.strip(),
+        defaults={"content": content, "version": VERSION},
     )
     announce(project.pk, "comps", row.pk)
     return row

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.http import HttpRequest
 from neatveil.channels.pick import PICKS
-from neatveil.comp import Place
+from neatveil.comp import Transform
 from neatveil.mattes import PARTS, Matte
 from neatveil.merge import OPERATORS
 from neatveil.steps.table import STEPS
@@ -36,7 +36,7 @@ class StepOut(Schema):
 class TablesOut(Schema):
     operators: list[OperatorOut]
     steps: list[StepOut]
-    place: dict[str, Any]
+    transform: dict[str, Any]
     through: dict[str, Any]
     matte: dict[str, Any]
     parts: dict[str, dict[str, Any]]
@@ -52,7 +52,7 @@ def tables(request: HttpRequest) -> TablesOut:
     ]
     return TablesOut(
         operators=[OperatorOut(name=o.name, family=o.family, help=o.help) for o in OPERATORS.values()],
-        steps=steps, place=_fields(Place), through=_fields(Through), matte=_fields(Matte),
+        steps=steps, transform=_fields(Transform), through=_fields(Through), matte=_fields(Matte),
         parts={kind: _fields(p) for kind, p in PARTS.items()}, picks=list(PICKS),
     )  # fmt: skip
 

@@ -92,7 +92,7 @@ def _arrive(row: Rewrite, form: RewriteForm, target: Path, decoder: Decoder) -> 
     """The result becomes an element, read as it was written, and takes over where that was asked."""
     source = core_element(row.element)
     facts = Facts.model_validate(row.element.facts)
-    has_alpha = facts.alpha or any(p.name == "A" for p in source.parts)
+    has_alpha = facts.alpha or any(p.name == "A" for p in source.joined)
     reading, encoding = reading_after(source, form, has_alpha)
     made = Element.objects.create(
         project_id=row.project_id, name=f"{row.element.name} ({form.title})"[:300],

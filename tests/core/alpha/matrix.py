@@ -33,7 +33,7 @@ COLOURS = {
 KINDS = ("soft", "hair", "motion", "glow", "hard", "opaque")
 DECIDABLE = KINDS[:4]
 STORAGES = ("8-bit", "8-bit lossy", "16-bit", "16-bit lossy", "half", "half lossy")
-TRUTHS = ("straight", "before-encoding", "after-encoding")
+TRUTHS = ("straight", "linear", "encoded")
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +62,7 @@ def cases() -> Iterator[Case]:
     for kind in KINDS:
         for storage in STORAGES:
             for truth in TRUTHS:
-                if truth == "after-encoding" and storage.startswith("half"):
+                if truth == "encoded" and storage.startswith("half"):
                     continue
                 for colour in [*COLOURS, *(["drawn out"] if truth == "straight" else [])]:
                     yield Case(kind, storage, truth, colour)
@@ -141,7 +141,7 @@ def element(case: Case) -> np.ndarray:
         if case.colour != "drawn out":
             fill = decode(matte) if linear else matte
             held = np.where(alpha[..., None] > 0, held, fill)
-    elif case.truth == "after-encoding":
+    elif case.truth == "encoded":
         held = colour * alpha[..., None] + matte * (1 - alpha[..., None]) + glow
     else:
         held = decode(colour) * alpha[..., None] + decode(matte) * (1 - alpha[..., None]) + decode(glow)

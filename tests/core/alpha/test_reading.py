@@ -37,8 +37,8 @@ READINGS = [
     Reading(alpha="straight", inverted=True),
     Reading(alpha="premultiplied"),
     Reading(alpha="premultiplied", matte=GREEN),
-    Reading(alpha="premultiplied", matte=(1, 1, 1), multiplied="after-encoding"),
-    Reading(alpha="premultiplied", matte=GREEN, multiplied="after-encoding", inverted=True),
+    Reading(alpha="premultiplied", matte=(1, 1, 1), multiplied="encoded"),
+    Reading(alpha="premultiplied", matte=GREEN, multiplied="encoded", inverted=True),
 ]
 
 
@@ -56,7 +56,7 @@ def test_multiplied_after_encoding_is_done_on_code_values():
     a = code[..., 3:]
     m = np.array(GREEN)
     preblended = np.dstack([code[..., :3] * a + m * (1 - a), a]).astype(np.float32)
-    reading = Reading(alpha="premultiplied", matte=GREEN, multiplied="after-encoding")
+    reading = Reading(alpha="premultiplied", matte=GREEN, multiplied="encoded")
     got = read(stored(preblended), reading, "srgb").rgba()
     expected = colour.eotf(code[..., :3].astype(float), "sRGB") * a
     there = a[..., 0] > 0.02
@@ -92,6 +92,6 @@ def test_types_tell_the_state():
 
 
 def test_words_of_a_reading():
-    assert Reading(alpha="premultiplied", matte=(1, 1, 1), multiplied="after-encoding").words() == (
+    assert Reading(alpha="premultiplied", matte=(1, 1, 1), multiplied="encoded").words() == (
         "premultiplied over white in encoded values"
     )

@@ -22,14 +22,14 @@ def said(case: Case):
 # The whole matrix is a benchmark (bench/run readings); these are one of each kind and storage.
 SOME = [
     Case("soft", "8-bit", "straight", "black"),
-    Case("soft", "8-bit lossy", "after-encoding", "white"),
-    Case("soft", "half lossy", "before-encoding", "black"),
-    Case("hair", "8-bit", "before-encoding", "navy"),
+    Case("soft", "8-bit lossy", "encoded", "white"),
+    Case("soft", "half lossy", "linear", "black"),
+    Case("hair", "8-bit", "linear", "navy"),
     Case("hair", "16-bit lossy", "straight", "drawn out"),
-    Case("hair", "half", "before-encoding", "green"),
-    Case("motion", "16-bit", "after-encoding", "grey"),
+    Case("hair", "half", "linear", "green"),
+    Case("motion", "16-bit", "encoded", "grey"),
     Case("motion", "8-bit lossy", "straight", "magenta"),
-    Case("glow", "half", "before-encoding", "black"),
+    Case("glow", "half", "linear", "black"),
     Case("glow", "16-bit", "straight", "soot"),
 ]
 
@@ -50,7 +50,7 @@ def test_the_reading_that_made_it_is_suggested(case):
 
 
 @pytest.mark.parametrize("kind", ["hard", "opaque"])
-@pytest.mark.parametrize("truth", ["straight", "after-encoding"])
+@pytest.mark.parametrize("truth", ["straight", "encoded"])
 def test_where_the_pixels_cannot_tell_nothing_is_guessed(kind, truth):
     got = said(Case(kind, "8-bit", truth, "green"))
     assert (got.verdict, got.reading) == ("cannot-tell", None)
@@ -122,7 +122,7 @@ def test_the_uncertainty_of_the_matte_colour_grows_with_noise():
 
 
 def test_the_worst_places_lie_on_the_edge_apart_from_each_other_and_the_readings_differ_there():
-    case = Case("soft", "8-bit", "after-encoding", "green")
+    case = Case("soft", "8-bit", "encoded", "green")
     picture = StoredPicture.from_rgba(element(case))
     readings = [Reading(alpha="straight"), Reading(alpha="premultiplied", matte=(0, 1, 0))]
     spots = worst_places({3: picture, 8: picture}, readings, "srgb", count=4, size=(40, 30))
@@ -148,7 +148,7 @@ def test_a_title_of_one_colour_reads_the_same_either_way():
 
 
 def test_the_array_face():
-    rgba = element(Case("soft", "16-bit", "before-encoding", "black"))
+    rgba = element(Case("soft", "16-bit", "linear", "black"))
     got = suggest_reading(rgba, encoding="srgb", top=65535)
     assert got.reading.words() == "premultiplied over black"
     with pytest.raises(ValueRefused):
@@ -161,4 +161,4 @@ def test_grey_with_alpha_is_judged_by_its_grey():
     held = grey * alpha + 1 * (1 - alpha)
     got = suggest([StoredPicture({"Y": held, "A": alpha})], "srgb")
     assert got.reading.matte == (1, 1, 1)
-    assert got.reading.multiplied == "after-encoding"
+    assert got.reading.multiplied == "encoded"

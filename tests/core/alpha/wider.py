@@ -20,7 +20,7 @@ from PIL import Image
 from skimage.data import astronaut, rocket
 
 KINDS = ("veil", "light", "picture", "gradient", "inverted", "ball")
-TRUTHS = ("straight", "before-encoding", "after-encoding")
+TRUTHS = ("straight", "linear", "encoded")
 DAMAGES = ("none", "noise", "jpeg")
 #: What no one matte colour can take out of the RGB.
 MIXED = {"picture", "gradient"}
@@ -106,7 +106,7 @@ def stored(case: Wider) -> np.ndarray:
         # an inverted one whose colour goes on everywhere cannot be told from one that is not
         filled = case.kind == "inverted" or rng.random() < 0.5
         held = np.where(a > 0.5 / 255, colour, behind) if filled else colour
-    elif case.truth == "after-encoding":
+    elif case.truth == "encoded":
         held = colour * a + behind * (1 - a)
     else:
         held = encode(decode(colour) * a + decode(behind) * (1 - a))

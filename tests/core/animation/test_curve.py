@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 import scipy.interpolate
 from neatveil.animation import Curve, Key
-from neatveil.comp import Layer, Place
+from neatveil.comp import Layer, Transform
 from neatveil.steps import STEPS
 from pydantic import ValidationError
 
@@ -40,8 +40,8 @@ def test_hold_keeps_a_value_until_the_next_key():
 
 
 @pytest.mark.parametrize(("beyond", "frame", "same"), [
-    ("loop", 21, 2), ("loop", 0, 19), ("loop", 58.5, 1.5), ("swing", 21, 19), ("swing", 38.5, 1.5),
-    ("swing", 0, 2), ("swing", 58, 20 - 0),
+    ("loop", 21, 2), ("loop", 0, 19), ("loop", 58.5, 1.5), ("ping-pong", 21, 19), ("ping-pong", 38.5, 1.5),
+    ("ping-pong", 0, 2), ("ping-pong", 58, 20 - 0),
 ])  # fmt: skip
 def test_beyond_the_keys(beyond, frame, same):
     assert curve("linear", beyond).at(frame) == pytest.approx(curve("linear").at(same))
@@ -64,16 +64,16 @@ def ramp(low, high):
 def test_every_number_of_a_layer_can_change():
     steps = [
         {"kind": "levels", "keys": {"gamma": ramp(1, 2)}},
-        {"kind": "grade", "keys": {"gain.1": ramp(1, 3)}},
+        {"kind": "tone", "keys": {"gain.1": ramp(1, 3)}},
         {"kind": "blur", "through": {"by": "ellipse", "keys": {"x": ramp(0, 50)}}},
     ]
-    layer = Layer(id="a", name="a", element="e", steps=steps, place={"keys": {"turn": ramp(0, 90)}},
+    layer = Layer(id="a", name="a", element="e", steps=steps, transform={"keys": {"rotation": ramp(0, 90)}},
                   keys={"opacity": ramp(0, 1)})  # fmt: skip
     now = layer.at(6)
-    assert (now.opacity, now.place.turn, now.steps[0].gamma) == (0.5, 45, 1.5)
+    assert (now.opacity, now.transform.rotation, now.steps[0].gamma) == (0.5, 45, 1.5)
     assert now.steps[1].gain == (1, 2, 1)
     assert now.steps[2].through.x == 25
-    assert [now.keys, now.place.keys, now.steps[0].keys] == [{}, {}, {}]
+    assert [now.keys, now.transform.keys, now.steps[0].keys] == [{}, {}, {}]
 
 
 def test_without_keys_it_is_the_same_object():
@@ -94,9 +94,9 @@ def test_whole_numbers_stay_whole():
 @pytest.mark.parametrize("path", ["kind", "on", "colour", "gain.3", "gain", "gain.x", "keys", "mix.0"])
 def test_only_numbers_can_be_animated(path):
     with pytest.raises(ValidationError, match="no number that can be animated"):
-        STEPS["grade"](keys={path: ramp(0, 1)})
+        STEPS["tone"](keys={path: ramp(0, 1)})
 
 
 def test_a_place_names_what_it_does_not_know():
     with pytest.raises(ValidationError, match="skew is no number"):
-        Place(keys={"skew": ramp(0, 1)})
+        Transform(keys={"skew": ramp(0, 1)})

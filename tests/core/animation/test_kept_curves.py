@@ -19,4 +19,4 @@ def test_the_kept_values_are_the_cores(row):
 
 def test_every_way_and_every_end_is_kept():
     assert {k["way"] for row in CURVES for k in row["keys"]} == {"hold", "linear", "smooth", "eased"}
-    assert {row["beyond"] for row in CURVES} == {"hold", "loop", "swing"}
+    assert {row["beyond"] for row in CURVES} == {"hold", "loop", "ping-pong"}

@@ -62,7 +62,7 @@ def test_loading_says_which_element_is_not_listed(tmp_path):
 def frames(ends="hold", offset=0, rate=None):
     comp = Comp(rate="25", first=1, last=9)
     element = Element(file="a.####.png", first=10, last=13, rate=rate)
-    layer = Layer(id="a", name="a", element="e", ends=ends, offset=offset)
+    layer = Layer(id="a", name="a", element="e", beyond=ends, offset=offset)
     return [element_frame(comp, layer, element, f) for f in range(1, 10)]
 
 
@@ -87,8 +87,8 @@ def test_speed_backwards_and_there_and_back():
     assert paced(speed=2) == [10, 12, 13, 13, 13, 13, 13, 13, 13]
     assert paced(speed=0.5) == [10, 10, 11, 11, 12, 12, 13, 13, 13]
     assert paced(reverse=True) == [13, 12, 11, 10, 10, 10, 10, 10, 10]
-    assert paced(ends="swing") == [10, 11, 12, 13, 12, 11, 10, 11, 12]
-    assert paced(ends="loop", reverse=True) == [13, 12, 11, 10, 13, 12, 11, 10, 13]
+    assert paced(beyond="ping-pong") == [10, 11, 12, 13, 12, 11, 10, 11, 12]
+    assert paced(beyond="loop", reverse=True) == [13, 12, 11, 10, 13, 12, 11, 10, 13]
 
 
 def test_of_a_layer_itself_only_opacity_has_keys():
@@ -112,7 +112,7 @@ def test_a_step_that_is_not_known_is_kept_as_it_came():
 
 
 def test_a_newer_document_is_read_as_far_as_it_is_known():
-    newer = {"neatveil": 2, "mood": 1, "width": 640, "layers": [LAYER | {"weather": 2, "opacity": 0.5}]}
+    newer = {"neatveil": 99, "mood": 1, "width": 640, "layers": [LAYER | {"weather": 2, "opacity": 0.5}]}
     document = parse_comp(newer, lenient=True)
     assert (document.width, document.layers[0].opacity) == (640, 0.5)
     wrong = {"layers": [LAYER | {"steps": [{"kind": "levels", "gama": 2}]}]}

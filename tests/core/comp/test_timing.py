@@ -10,13 +10,15 @@ from neatveil.comp import Comp, Element, Layer, element_frame
 #: Rates that are in use: film, PAL, NTSC, and their doubles (SMPTE ST 2036-1 and EBU R 112 list them).
 RATES = st.sampled_from(["24000/1001", "24", "25", "30000/1001", "30", "48", "50", "60000/1001", "60"])
 SPEEDS = st.sampled_from([0.25, 0.5, 0.8, 1.0, 1.25, 2.0, 3.0])
-ENDS = st.sampled_from(["hold", "loop", "swing", "blank"])
+ENDS = st.sampled_from(["hold", "loop", "ping-pong", "blank"])
 
 
-def shown(frame, *, rate="25", own="25", speed=1.0, offset=0, first=1, clip=(101, 140), ends="blank", **how):
+def shown(
+    frame, *, rate="25", own="25", speed=1.0, offset=0, first=1, clip=(101, 140), beyond="blank", **how
+):  # fmt: skip
     comp = Comp(rate=rate, first=first, last=first + 1000)
     element = Element(file="a.####.png", first=clip[0], last=clip[1], rate=own)
-    layer = Layer(id="a", name="a", element="a", speed=speed, offset=offset, ends=ends, **how)
+    layer = Layer(id="a", name="a", element="a", speed=speed, offset=offset, beyond=beyond, **how)
     return element_frame(comp, layer, element, frame)
 
 
@@ -31,7 +33,7 @@ def test_the_frame_that_is_seen_is_the_last_one_that_has_begun(rate, own, speed,
 
 @given(RATES, RATES, SPEEDS)
 def test_time_never_goes_back(rate, own, speed):
-    seen = [shown(n, rate=rate, own=own, speed=speed, ends="hold") for n in range(-20, 80)]
+    seen = [shown(n, rate=rate, own=own, speed=speed, beyond="hold") for n in range(-20, 80)]
     assert seen == sorted(seen)
     assert seen[0] == 101
 
@@ -44,29 +46,29 @@ def test_beyond_its_frames(frame, count, ends):
     expected = {
         "hold": min(max(index, 0), count - 1),
         "loop": index % count,
-        "swing": round_trip[index % len(round_trip)],
+        "ping-pong": round_trip[index % len(round_trip)],
         "blank": index if 0 <= index < count else None,
     }[ends]
-    got = shown(frame, clip=(1, count), ends=ends)
+    got = shown(frame, clip=(1, count), beyond=ends)
     assert got == (None if expected is None else 1 + expected)
 
 
 @given(st.integers(-50, 50), SPEEDS, ENDS)
 def test_backwards_is_the_mirror_of_forwards(frame, speed, ends):
-    there = shown(frame, speed=speed, ends=ends)
-    back = shown(frame, speed=speed, ends=ends, reverse=True)
+    there = shown(frame, speed=speed, beyond=ends)
+    back = shown(frame, speed=speed, beyond=ends, reverse=True)
     assert back == (None if there is None else 101 + 140 - there)
 
 
 @given(st.integers(-50, 50), st.integers(-40, 40), ENDS)
 def test_an_offset_is_a_later_start(frame, offset, ends):
-    assert shown(frame + offset, offset=offset, ends=ends) == shown(frame, ends=ends)
+    assert shown(frame + offset, offset=offset, beyond=ends) == shown(frame, beyond=ends)
 
 
 @given(st.integers(-500, 500), SPEEDS, st.integers(-9, 9))
 def test_a_still_is_one_frame_at_all_times(frame, speed, offset):
     element = Element(file="a.png", first=7, last=7, still=True)
-    layer = Layer(id="a", name="a", element="a", speed=speed, offset=offset, ends="blank")
+    layer = Layer(id="a", name="a", element="a", speed=speed, offset=offset, beyond="blank")
     assert element_frame(Comp(first=1, last=9), layer, element, frame) == 7
 
 

@@ -46,14 +46,16 @@ def pile(files, gamma=1.4, **more):
     levels = {"kind": "levels", "gamma": gamma}
     return comp(
         files, {"element": "plate"},
-        {"element": "disc", "place": {"x": 40, "y": -7}, "steps": [levels], **more},
+        {"element": "disc", "transform": {"x": 40, "y": -7}, "steps": [levels], **more},
         {"element": "strap", "opacity": 0.6},
     )  # fmt: skip
 
 
 @pytest.mark.parametrize("level", [0, 1])
 @pytest.mark.parametrize("region", [None, Box(3, 11, 120, 97)])
-@pytest.mark.parametrize("more", [{}, {"operator": "atop"}, {"operator": "in"}, {"place": {"scale": 0.7}}])
+@pytest.mark.parametrize(
+    "more", [{}, {"operator": "atop"}, {"operator": "in"}, {"transform": {"scale": 0.7}}]
+)
 def test_drawn_is_the_picture(files, level, region, more):
     document = pile(files, **more)
     expected = Evaluator(LocalDecoder()).picture(document, 1, level=level, region=region).rgba()

@@ -55,7 +55,7 @@ def read_png(path):
 
 
 def test_layer_over_plate_is_over_at_its_place(files):
-    got = Evaluator(LocalDecoder()).picture(comp(files, place={"x": 5, "y": -3}, opacity=0.5), 1)
+    got = Evaluator(LocalDecoder()).picture(comp(files, transform={"x": 5, "y": -3}, opacity=0.5), 1)
     front = np.zeros((96, 128, 4), np.float32)
     front[24 - 3 : 72 - 3, 32 + 5 : 96 + 5] = arrays.premultiply(read_png(files / "disc.01.png"))
     expected = arrays.merge("over", front, read_png(files / "plate.png"), 0.5)
@@ -74,10 +74,10 @@ def test_steps_then_place_then_meets(files):
 
 
 @pytest.mark.parametrize("operator", ["over", "in", "out", "atop", "multiply", "min"])
-@pytest.mark.parametrize("place", [{}, {"x": 7.5, "scale": 1.3, "turn": 20}])
+@pytest.mark.parametrize("place", [{}, {"x": 7.5, "scale": 1.3, "rotation": 20}])
 def test_any_region_is_that_part_of_the_whole(files, operator, place):
     evaluator = Evaluator(LocalDecoder())
-    document = comp(files, operator=operator, place=place)
+    document = comp(files, operator=operator, transform=place)
     whole = evaluator.picture(document, 1).rgba()
     part = evaluator.picture(document, 1, region=Box(11, 13, 90, 64))
     assert part.data_window == Box(11, 13, 90, 64)
@@ -99,12 +99,12 @@ def test_smaller_level_is_the_mean_of_the_larger(files):
 
 def test_half_turn_twice_is_where_it_was(files):
     evaluator = Evaluator(LocalDecoder())
-    turned = evaluator.picture(comp(files, place={"turn": 360}), 1).rgba()
+    turned = evaluator.picture(comp(files, transform={"rotation": 360}), 1).rgba()
     np.testing.assert_allclose(turned, evaluator.picture(comp(files), 1).rgba(), atol=1e-5)
 
 
 def test_resampled_alpha_stays_within_0_and_1(files):
-    alone = Evaluator(LocalDecoder()).picture(comp(files, place={"scale": 2.7}), 1, only="front")
+    alone = Evaluator(LocalDecoder()).picture(comp(files, transform={"scale": 2.7}), 1, only="front")
     assert alone["A"].min() >= 0
     assert alone["A"].max() <= 1
 
@@ -169,7 +169,7 @@ def test_evaluation_can_be_cancelled(files):
 
 def test_values_under_a_pixel(files):
     evaluator = Evaluator(LocalDecoder())
-    got = sample(evaluator, comp(files, place={"x": 5, "y": -3}), 1, 69, 45, "front")
+    got = sample(evaluator, comp(files, transform={"x": 5, "y": -3}), 1, 69, 45, "front")
     assert got.stored == pytest.approx(tuple(read_png(files / "disc.01.png")[24, 32]), abs=1e-6)
     assert got.result == pytest.approx((0.8, 0.4, 0.1, 1), abs=3e-3)
     outside = sample(evaluator, comp(files), 1, 1, 1, "front")

@@ -60,7 +60,7 @@ def test_keep_inside_is_bounded_by_the_group(shot):
 
 def test_a_group_laid_over_is_what_its_layers_would_be_where_all_are_over(shot):
     """`over` is associative: grouping by itself changes nothing."""
-    layers = [{"element": "plate"}, {"element": "hole"}, {"element": "disc", "place": {"x": 9.5}}]
+    layers = [{"element": "plate"}, {"element": "hole"}, {"element": "disc", "transform": {"x": 9.5}}]
     plain = drawn(shot(*layers))
     grouped = drawn(shot(layers[0], *[{**x, "group": "g"} for x in layers[1:]]))
     for n in "RGBA":

@@ -39,7 +39,7 @@ def test_a_shape_is_measured_from_the_pictures_centre(files):
     ("add", 100 + 100 - 50), ("subtract", 50), ("intersect", 50), ("exclude", 100),
 ])  # fmt: skip
 def test_shapes_combine(files, how, area):
-    parts = [square(width=10), square(width=10, x=5, how=how)]
+    parts = [square(width=10), square(width=10, x=5, combine=how)]
     alpha = drawn(cut(comp(files), "back", parts=parts))["A"]
     assert alpha.sum() == pytest.approx(area, abs=6)
 
@@ -74,7 +74,7 @@ def test_paint_alone_keeps_what_is_painted_white(files):
 
 def test_an_area_of_half_the_size_is_the_same_area(files):
     parts = [
-        square(width=40, height=20, outside=4),
+        square(width=40, height=20, soft_outside=4),
         {"kind": "paint", "strokes": [{"points": [0, 0], "size": 12}]},
     ]
     document = cut(comp(files), "back", parts=parts)
@@ -120,9 +120,9 @@ def test_the_edges_colour_comes_from_inside(card):
     document, alpha = card
     colour = region_colour(Evaluator(LocalDecoder()), document, 1, "back", "", Box(0, 0, 8, 8))
     np.testing.assert_allclose(colour, (0.1, 0.6, 0.2), atol=3e-3)
-    key = {"kind": "key", "colour": colour}
+    key = {"kind": "key", "screen_colour": colour}
     plain, clean, out = (
-        drawn(cut(document, "back", parts=[key], edges=edges)) for edges in ("plain", "inside", "card")
+        drawn(cut(document, "back", parts=[key], edge_colour=how)) for how in ("plain", "inside", "screen")
     )
     np.testing.assert_allclose(plain["A"], alpha, atol=0.01)
     edge = (alpha > 0.1) & (alpha < 0.9)
@@ -132,7 +132,7 @@ def test_the_edges_colour_comes_from_inside(card):
     np.testing.assert_allclose(straight[2], 0.5, atol=0.02)
 
 
-@pytest.mark.parametrize("uneven", ["even", "fit", "plate"])
+@pytest.mark.parametrize("uneven", ["even", "uneven", "plate"])
 def test_the_cards_light_is_taken_out_before_the_steps(card, uneven, tmp_path):
     """What stands before it comes out as it is (``C = a F + (1 - a) B``), and steps work on that."""
     document, alpha = card
@@ -140,8 +140,14 @@ def test_the_cards_light_is_taken_out_before_the_steps(card, uneven, tmp_path):
     save_png(tmp_path / "empty.png", np.full((48, 64, 3), (0.1, 0.6, 0.2), np.float32))
     data["elements"]["e"] = {"file": str(tmp_path / "empty.png"), "still": True, "encoding": "linear"}
     data["layers"][0]["steps"] = [{"kind": "exposure", "stops": -1}]
-    key = {"kind": "key", "colour": [0.1, 0.6, 0.2], "uneven": uneven, "plate": "e", "read": "source"}
-    got = drawn(cut(parse_comp(data), "back", parts=[key], edges="card"))
+    key = {
+        "kind": "key",
+        "screen_colour": [0.1, 0.6, 0.2],
+        "evenness": uneven,
+        "plate": "e",
+        "read": "source",
+    }
+    got = drawn(cut(parse_comp(data), "back", parts=[key], edge_colour="screen"))
     edge = (alpha > 0.15) & (alpha < 0.85)
     np.testing.assert_allclose(got["A"], alpha, atol=0.02)
     for n in "RGB":
@@ -149,7 +155,7 @@ def test_the_cards_light_is_taken_out_before_the_steps(card, uneven, tmp_path):
 
 
 def test_a_key_on_a_colour_that_is_no_cards_leaves_the_rest_in_the_picture(files):
-    document = cut(comp(files), "back", parts=[{"kind": "key", "colour": [0.3, 0.3, 0.3]}])
+    document = cut(comp(files), "back", parts=[{"kind": "key", "screen_colour": [0.3, 0.3, 0.3]}])
     failed = []
     picture = Evaluator(LocalDecoder()).picture(document, 1, failed=failed)
     assert [e.where for e in failed] == ["plate"]
@@ -176,19 +182,19 @@ def ranks(tmp_path):
 @pytest.mark.parametrize(("names", "share"), [(["post"], 0.25), (["post", "board"], 0.75), (["bolt"], 0)])
 @pytest.mark.parametrize("level", [0, 1])
 def test_objects_by_their_names(ranks, names, share, level):
-    document = cut(ranks, "back", parts=[{"kind": "object", "names": names}])
+    document = cut(ranks, "back", parts=[{"kind": "object", "objects": names}])
     np.testing.assert_allclose(drawn(document, level=level)["A"], share, atol=1e-6)
 
 
 def test_ranks_that_are_not_there_are_told(files):
     with pytest.raises(NeatVeilError, match="no ID ranks called objects"):
-        drawn(cut(comp(files), "back", parts=[{"kind": "object", "names": ["post"]}]))
+        drawn(cut(comp(files), "back", parts=[{"kind": "object", "objects": ["post"]}]))
 
 
 def test_the_board_reads_regions_where_the_layer_lies(files):
     """Marked in the comp over a layer that was moved and scaled."""
     data = comp(files).model_dump(mode="json")
-    data["layers"][1]["place"] = {"x": 16, "scale": 0.5}
+    data["layers"][1]["transform"] = {"x": 16, "scale": 0.5}
     document = parse_comp(data)
     got = board_of(
         Evaluator(LocalDecoder()), document, 1, "front", "", [Box(46, 22, 50, 26)], [Box(33, 13, 36, 17)]

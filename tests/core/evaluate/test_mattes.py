@@ -60,9 +60,9 @@ def test_before_or_after_the_sources_own_steps(files, read, expected):
 
 def test_as_it_lies_in_the_comp_follows_both_places(files):
     """The source moved right by 7 and the cut layer down by 5: the hole is where both lie."""
-    moved = comp(files, place={"x": 7})
+    moved = comp(files, transform={"x": 7})
     data = with_matte(moved, "back", {**DISC, "read": "placed"}).model_dump(mode="json")
-    data["layers"][0]["place"] = {"y": 5}
+    data["layers"][0]["transform"] = {"y": 5}
     got = drawn(parse_comp(data))["A"]
     disc = alpha_of(moved)
     np.testing.assert_allclose(got[5:], disc[5:], atol=1e-5)
@@ -71,7 +71,7 @@ def test_as_it_lies_in_the_comp_follows_both_places(files):
 
 
 def test_as_it_lies_turned_and_smaller_is_the_same_resampling(files):
-    turned = comp(files, place={"x": 4.5, "turn": 20, "scale": 0.8, "filter": "linear"})
+    turned = comp(files, transform={"x": 4.5, "rotation": 20, "scale": 0.8, "filter": "linear"})
     document = with_matte(turned, "back", {**DISC, "read": "placed"})
     np.testing.assert_allclose(drawn(document)["A"], alpha_of(turned), atol=2e-3)
 

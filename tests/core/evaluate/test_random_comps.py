@@ -30,7 +30,7 @@ layers = st.fixed_dictionaries({
     # a division by next to nothing is anything in float32
     "operator": st.sampled_from([n for n in OPERATORS if n not in {"divide", "color-dodge", "color-burn"}]),
     "opacity": st.sampled_from([1.0, 0.75, 0.25]),
-    "place": st.fixed_dictionaries({"x": st.integers(-200, 200), "y": st.integers(-150, 150)}),
+    "transform": st.fixed_dictionaries({"x": st.integers(-200, 200), "y": st.integers(-150, 150)}),
     "steps": st.lists(st.sampled_from([INVERT, EXPOSE, ALPHA]), max_size=3),
     "shown": st.sampled_from([True, True, True, False]),
 })  # fmt: skip
@@ -49,7 +49,7 @@ def slow(files, rows):
     for row in rows:
         if row["shown"]:
             front = stepped(stored(files, row["element"]), row["steps"])
-            result = merge_values(row["operator"], placed(front, row["place"]), pile)
+            result = merge_values(row["operator"], placed(front, row["transform"]), pile)
             pile = pile + np.float32(row["opacity"]) * (result - pile)
     return pile
 
@@ -139,8 +139,8 @@ def test_a_group_is_its_members_laid_over_nothing_and_then_over_the_rest(files, 
 @pytest.mark.parametrize("name", sorted(OPERATORS))
 def test_every_operator_alone_over_nothing(files, name):
     """The first layer of a pile meets a clear picture: by its own formula, not simply laid down."""
-    row = {"element": "strap", "operator": name, "opacity": 1.0, "place": {"x": 0, "y": 0}, "steps": []}
+    row = {"element": "strap", "operator": name, "opacity": 1.0, "transform": {"x": 0, "y": 0}, "steps": []}
     got = Evaluator(LocalDecoder()).picture(comp(files, row), 1).rgba()
-    front = placed(stored(files, "strap"), row["place"])
+    front = placed(stored(files, "strap"), row["transform"])
     expected = merge_values(name, front, np.zeros_like(front))
     np.testing.assert_allclose(got, expected, atol=1e-6)

@@ -11,7 +11,7 @@ from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_writing
 from neatveil.picture import StoredPicture
 
-ROUTE = {"A": {"source": "two", "channel": "R"}}
+ROUTE = {"A": {"source": "second", "channel": "R"}}
 
 
 @pytest.fixture
@@ -79,7 +79,7 @@ def test_a_change_of_the_other_layer_is_seen_at_once(files):
 
 
 def test_at_a_level_it_is_the_same_picture_smaller(files):
-    one = {"kind": "patch", "second": "layer:front", "routes": {"A": {"source": "two", "channel": "A"}}}
+    one = {"kind": "patch", "second": "layer:front", "routes": {"A": {"source": "second", "channel": "A"}}}
     small, full = (drawn(comp(files, plate=[one]), level=n) for n in (1, 0))
     np.testing.assert_allclose(small["A"], full["A"].reshape(24, 2, 32, 2).mean((1, 3)), atol=1e-6)
 
@@ -104,7 +104,7 @@ def test_what_is_gone_is_named_by_layer(files):
 
 
 def test_a_channel_that_is_not_there_is_named(files):
-    one = {"kind": "patch", "second": "d", "routes": {"A": {"source": "two", "channel": "depth.Z"}}}
+    one = {"kind": "patch", "second": "d", "routes": {"A": {"source": "second", "channel": "depth.Z"}}}
     with pytest.raises(NameUnknown, match=r"depth\.Z"):
         drawn(comp(files, plate=[one]))
 
@@ -145,8 +145,8 @@ def deep(tmp_path):
 def test_steps_act_on_a_further_channel_and_a_patch_takes_it(deep):
     planes, _, folder = deep
     steps = [
-        {"kind": "levels", "in_white": 9, "further": "depth.Z"},
-        {"kind": "blur", "size": 2, "further": "depth.Z"},
+        {"kind": "levels", "in_white": 9, "extra_channel": "depth.Z"},
+        {"kind": "blur", "size": 2, "extra_channel": "depth.Z"},
         {"kind": "exposure", "stops": 1},
         {"kind": "blur", "size": 1, "channels": "r"},
         {"kind": "patch", "routes": {"A": {"channel": "depth.Z"}}},
@@ -163,4 +163,4 @@ def test_steps_act_on_a_further_channel_and_a_patch_takes_it(deep):
 
 def test_a_further_channel_that_is_not_there_is_named(files):
     with pytest.raises(NeatVeilError, match=r"Layer plate: Step Blur: .*depth\.Z"):
-        drawn(comp(files, plate=[{"kind": "blur", "further": "depth.Z"}]))
+        drawn(comp(files, plate=[{"kind": "blur", "extra_channel": "depth.Z"}]))

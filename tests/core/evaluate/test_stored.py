@@ -64,7 +64,7 @@ def test_data_is_never_decoded_never_multiplied_and_never_changed(tmp_path):
         for alpha in ("straight", "premultiplied", "none"):
             element = Element(
                 name="n", file=str(path), still=True, encoding=encoding,
-                reading=Reading(alpha=alpha, matte=(0.2, 0.4, 0.6), multiplied="after-encoding"),
+                reading=Reading(alpha=alpha, matte=(0.2, 0.4, 0.6), multiplied="encoded"),
                 kinds=dict.fromkeys("RGB", "data"),
             )  # fmt: skip
             got = evaluator.source(element, 0)
@@ -86,11 +86,11 @@ def test_an_alpha_of_its_own_file_begins_where_it_is_told(tmp_path):
     for n in (1, 2, 3):
         save_png(tmp_path / f"c.{n}.png", np.full((3, 3, 3), 0.5, np.float32))
         save_png(tmp_path / f"a.{n + 10}.png", np.full((3, 3, 3), n / 10, np.float32))
-    part = Carried(name="A", file=str(tmp_path / "a.##.png"), first=11, last=13, offset=1, ends="blank")
-    element = Element(name="c", file=str(tmp_path / "c.#.png"), first=1, last=3, parts=(part,))
+    part = Carried(name="A", file=str(tmp_path / "a.##.png"), first=11, last=13, offset=1, beyond="blank")
+    element = Element(name="c", file=str(tmp_path / "c.#.png"), first=1, last=3, joined=(part,))
     levels = [float(read_stored(DECODER, element, f)["A"][0, 0]) for f in (1, 2, 3)]
     assert levels == pytest.approx([0, 26 / 255, 51 / 255], abs=1e-6)
-    turned = element.model_copy(update={"parts": (part.model_copy(update={"inverted": True, "offset": 0}),)})
+    turned = element.model_copy(update={"joined": (part.model_copy(update={"inverted": True, "offset": 0}),)})
     assert float(read_stored(DECODER, turned, 1)["A"][0, 0]) == pytest.approx(1 - 26 / 255)
 
 
@@ -98,12 +98,12 @@ def test_a_part_of_another_size_is_refused_and_one_with_a_smaller_data_window_fi
     save_png(tmp_path / "c.png", soft_disc(8, 8)[..., :3])
     save_png(tmp_path / "a.png", soft_disc(9, 8)[..., :3])
     part = Carried(name="A", file=str(tmp_path / "a.png"), still=True)
-    element = Element(name="c", file=str(tmp_path / "c.png"), still=True, parts=(part,))
+    element = Element(name="c", file=str(tmp_path / "c.png"), still=True, joined=(part,))
     with pytest.raises(ValueRefused, match=r"8 x 9.*8 x 8"):
         read_stored(DECODER, element, 0)
     z = _exr(tmp_path / "z.exr", {"Z": np.full((2, 3), 7, np.float32)}, Box(4, 1, 7, 3), Box(0, 0, 8, 8))
     deep = Carried(name="depth.Z", file=str(z), channel="Z", still=True, data=True)
-    got = read_stored(DECODER, element.model_copy(update={"parts": (deep,)}), 0, ["R", "depth.Z"])
+    got = read_stored(DECODER, element.model_copy(update={"joined": (deep,)}), 0, ["R", "depth.Z"])
     expected = np.zeros((8, 8), np.float32)
     expected[1:3, 4:7] = 7
     np.testing.assert_array_equal(got["depth.Z"], expected)

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from core.mattes.shots import CLEAN, COLOURS, keyed, shots
 from neatveil.mattes import KeyPart
-from neatveil.mattes.key import black_end, white_end
+from neatveil.mattes.key import black_point_of, white_point_of
 from neatveil.mattes.scores import matte_errors
 
 
@@ -15,11 +15,11 @@ def measured():
     area = slice(CLEAN.y0, CLEAN.y1), slice(CLEAN.x0, CLEAN.x1)
     for shot in shots():
         colour = tuple(float(np.median(shot.planes[n][area])) for n in "RGB")
-        bare = KeyPart(colour=colour, uneven="fit", balance=0.25)  # as the desk makes it
+        bare = KeyPart(screen_colour=colour, evenness="uneven", balance=0.25)  # as the desk makes it
         kept = keyed(shot.planes, bare)
-        black = black_end(kept[area])
+        black = black_point_of(kept[area])
         rows = []
-        for white in (1.0, white_end(kept, black)):
+        for white in (1.0, white_point_of(kept, black)):
             matte = keyed(shot.planes, bare.model_copy(update={"black": black, "white": white}))
             holes, left = (matte[shot.core] < 0.98).mean(), (matte[shot.clear] > 0.02).mean()
             rows.append((float(holes), float(left), matte_errors(matte, shot.alpha)))

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from neatveil.errors import ValueRefused
 from neatveil.evaluate.matting import part_matte
 from neatveil.mattes import KeyPart, Rows
-from neatveil.mattes.key import black_end, white_end
+from neatveil.mattes.key import black_point_of, white_point_of
 from skimage.data import coffee
 
 GREEN = (0.1, 0.6, 0.2)
@@ -44,7 +44,7 @@ def disc():
 
 def test_a_grey_thing_before_an_even_card(disc):
     picture = over(np.full((120, 160, 3), 0.4), disc, GREEN)
-    np.testing.assert_allclose(part_matte(KeyPart(colour=GREEN), rows(picture)), disc, atol=2e-6)
+    np.testing.assert_allclose(part_matte(KeyPart(screen_colour=GREEN), rows(picture)), disc, atol=2e-6)
 
 
 @given(st.tuples(*[st.floats(0, 1, width=32)] * 3), st.floats(0, 1))
@@ -53,7 +53,7 @@ def test_the_formula_written_out(rgb, balance):
     r, g, b = (float(v) for v in rgb)
     limit = max(r, b) + balance * (min(r, b) - max(r, b))
     whole = 0.6 - (0.2 + balance * (0.1 - 0.2))
-    key = KeyPart(colour=GREEN, balance=balance)
+    key = KeyPart(screen_colour=GREEN, balance=balance)
     got = key.kept(key.values(rows(np.array([[rgb]], np.float32))))
     assert got[0, 0] == pytest.approx(min(1, max(0, 1 - max(0, g - limit) / whole)), abs=2e-5)
 
@@ -61,16 +61,16 @@ def test_the_formula_written_out(rgb, balance):
 def test_a_blue_card_is_keyed_by_its_blue(disc):
     card = (0.05, 0.15, 0.7)
     picture = over(np.full((120, 160, 3), 0.3), disc, card)
-    np.testing.assert_allclose(part_matte(KeyPart(colour=card), rows(picture)), disc, atol=2e-6)
+    np.testing.assert_allclose(part_matte(KeyPart(screen_colour=card), rows(picture)), disc, atol=2e-6)
 
 
 def test_an_uneven_card_is_evened_out_by_a_fit(disc):
     card = uneven(120, 160)
     picture = over(np.full((120, 160, 3), 0.4), disc, card)
-    key = KeyPart(colour=GREEN, uneven="fit")
+    key = KeyPart(screen_colour=GREEN, evenness="uneven")
     small = {n: picture[::4, ::4, i] for i, n in enumerate("RGB")}
     got = part_matte(key, rows(picture, card=key.survey(small)))
-    flat = part_matte(KeyPart(colour=GREEN), rows(picture))
+    flat = part_matte(KeyPart(screen_colour=GREEN), rows(picture))
     assert np.abs(got - disc).max() < 0.03
     assert np.abs(flat - disc).max() > 0.3
 
@@ -78,7 +78,7 @@ def test_an_uneven_card_is_evened_out_by_a_fit(disc):
 def test_a_clean_plate_evens_the_card_out_exactly(disc):
     card = uneven(120, 160)
     picture = over(np.full((120, 160, 3), 0.4), disc, card)
-    key = KeyPart(colour=GREEN, uneven="plate", plate="empty")
+    key = KeyPart(screen_colour=GREEN, evenness="plate", plate="empty")
     np.testing.assert_allclose(part_matte(key, rows(picture, card)), disc, atol=1e-4)
 
 
@@ -92,16 +92,16 @@ def test_difference_from_a_clean_plate(disc):
 
 def test_the_ends_are_cleaned(disc):
     picture = over(np.full((120, 160, 3), 0.4), disc, GREEN)
-    got = part_matte(KeyPart(colour=GREEN, black=0.1, white=0.8), rows(picture))
+    got = part_matte(KeyPart(screen_colour=GREEN, black=0.1, white=0.8), rows(picture))
     np.testing.assert_allclose(got, np.clip((disc - 0.1) / 0.7, 0, 1), atol=1e-5)
-    turned = part_matte(KeyPart(colour=GREEN, black=0.1, white=0.8, inverted=True), rows(picture))
+    turned = part_matte(KeyPart(screen_colour=GREEN, black=0.1, white=0.8, inverted=True), rows(picture))
     np.testing.assert_allclose(got + turned, 1, atol=1e-6)
 
 
 @pytest.mark.parametrize("colour", [(0.4, 0.4, 0.4), (0.5, 0.1, 0.1), (0, 0, 0), (0.3, 0.31, 0.1)])
 def test_a_colour_that_is_no_cards_is_refused(colour):
     with pytest.raises(ValueRefused, match="neither green nor blue"):
-        KeyPart(colour=colour).whole()
+        KeyPart(screen_colour=colour).whole()
 
 
 def test_a_key_without_its_plate_says_so(disc):
@@ -112,7 +112,9 @@ def test_a_key_without_its_plate_says_so(disc):
 
 def test_a_picture_without_a_card_cannot_be_evened_out():
     with pytest.raises(ValueRefused, match="too little of the screen"):
-        KeyPart(colour=GREEN, uneven="fit").survey({n: np.full((40, 40), 0.3, np.float32) for n in "RGB"})
+        KeyPart(screen_colour=GREEN, evenness="uneven").survey(
+            {n: np.full((40, 40), 0.3, np.float32) for n in "RGB"}
+        )
 
 
 def test_as_a_general_keyer_finds_it(disc):
@@ -132,7 +134,7 @@ def test_as_a_general_keyer_finds_it(disc):
     opaque = np.dstack([codes, np.full((120, 160), 255, np.uint8)])
     graph.push(av.VideoFrame.from_ndarray(opaque, "rgba"))
     theirs = graph.pull().to_ndarray(format="rgba")[..., 3].astype(np.float32) / 255
-    ours = part_matte(KeyPart(colour=GREEN), rows(codes.astype(np.float32) / 255))
+    ours = part_matte(KeyPart(screen_colour=GREEN), rows(codes.astype(np.float32) / 255))
     inside, outside = (ndi.binary_erosion(m, iterations=2) for m in (disc == 1, disc == 0))
     assert ours[inside].min() > 0.97
     assert theirs[inside].min() > 0.97
@@ -145,13 +147,13 @@ def test_as_a_general_keyer_finds_it(disc):
 def test_the_black_end_is_the_noise_of_a_clean_card():
     """Half a normal spread, as a key clips it: 99.5 in 100 of it lie below 2.576 times the spread."""
     noise = np.clip(np.random.default_rng(4).normal(0, 0.01, (400, 500)), 0, 1).astype(np.float32)
-    found = black_end(noise)
+    found = black_point_of(noise)
     # NIST handbook, table of the normal distribution: 0.995 lies at 2.5758
     assert found == pytest.approx(0.0258, abs=1.5e-3)
     assert (noise > found).mean() <= 0.005
-    assert black_end(np.zeros((4, 4), np.float32)) == 0
-    assert black_end(np.full((4, 4), 0.9, np.float32)) == 0.25, "a piece that is kept is no clean card"
-    assert black_end(np.full((4, 4), np.nan, np.float32)) == 0
+    assert black_point_of(np.zeros((4, 4), np.float32)) == 0
+    assert black_point_of(np.full((4, 4), 0.9, np.float32)) == 0.25, "a piece that is kept is no clean card"
+    assert black_point_of(np.full((4, 4), np.nan, np.float32)) == 0
 
 
 def test_the_white_end_is_the_core_of_what_stands_before_the_card():
@@ -159,12 +161,12 @@ def test_the_white_end_is_the_core_of_what_stands_before_the_card():
     y, x = np.mgrid[:240, :320]
     away = np.hypot(x - 160, y - 120)
     kept = (0.8 * np.clip((100 - away) / 50, 0, 1)).astype(np.float32)
-    assert 0.74 < white_end(kept, 0.03) <= 0.8
-    assert white_end(np.zeros((240, 320), np.float32), 0.03) == 1, "nothing stands there"
-    assert white_end(np.ones((240, 320), np.float32), 0.03) == 1, "whole already"
-    assert white_end(np.full((240, 320), 0.55, np.float32), 0.5) == pytest.approx(0.6), (
+    assert 0.74 < white_point_of(kept, 0.03) <= 0.8
+    assert white_point_of(np.zeros((240, 320), np.float32), 0.03) == 1, "nothing stands there"
+    assert white_point_of(np.ones((240, 320), np.float32), 0.03) == 1, "whole already"
+    assert white_point_of(np.full((240, 320), 0.55, np.float32), 0.5) == pytest.approx(0.6), (
         "above the black point"
     )
-    assert white_end(np.full((240, 320), np.nan, np.float32), 0) == 1
+    assert white_point_of(np.full((240, 320), np.nan, np.float32), 0) == 1
     ramp = np.tile(np.linspace(0, 1, 320, dtype=np.float32), (240, 1))
-    assert white_end(ramp, 0) >= 0.45
+    assert white_point_of(ramp, 0) >= 0.45

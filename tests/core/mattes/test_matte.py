@@ -74,7 +74,7 @@ def test_a_part_and_its_inverse_add_up_to_all(x):
 @given(values)
 def test_intersecting_with_itself_changes_nothing(x):
     for how, expected in (("intersect", x), ("exclude", 0 * x)):
-        got = Matte(parts=(ChannelPart(), ChannelPart(how=how))).joined([Drawn(x), Drawn(x)])
+        got = Matte(parts=(ChannelPart(), ChannelPart(combine=how))).joined([Drawn(x), Drawn(x)])
         np.testing.assert_array_equal(got, expected)
 
 
@@ -85,7 +85,7 @@ def test_any_list_is_what_it_says_written_out(hows):
     for how, plane in zip(hows[1:], planes[1:], strict=True):
         total = {"add": np.minimum(total + plane, 1), "subtract": np.maximum(total - plane, 0),
                  "intersect": np.minimum(total, plane), "exclude": np.abs(total - plane)}[how]  # fmt: skip
-    got = Matte(parts=tuple(ChannelPart(how=h) for h in hows)).joined([Drawn(p) for p in planes])
+    got = Matte(parts=tuple(ChannelPart(combine=h) for h in hows)).joined([Drawn(p) for p in planes])
     np.testing.assert_allclose(got, total, atol=1e-6)
 
 
@@ -94,14 +94,14 @@ def test_object_masks_of_one_pixel_come_apart_again():
     rng = np.random.default_rng(2)
     shares = rng.dirichlet((1, 1, 1), 50).astype(np.float32).T[:, None]
     board = shares.sum(0)
-    parts = (ChannelPart(), ChannelPart(how="subtract"), ChannelPart(how="subtract"))
+    parts = (ChannelPart(), ChannelPart(combine="subtract"), ChannelPart(combine="subtract"))
     got = Matte(parts=parts).joined([Drawn(board), Drawn(shares[1]), Drawn(shares[2])])
     np.testing.assert_allclose(got, shares[0], atol=1e-6)
 
 
 def test_the_first_part_may_be_what_is_taken_out():
     x = np.array([[0.25]], np.float32)
-    assert Matte(parts=(ChannelPart(how="subtract"),)).joined([Drawn(x)])[0, 0] == 0.75
+    assert Matte(parts=(ChannelPart(combine="subtract"),)).joined([Drawn(x)])[0, 0] == 0.75
 
 
 def test_a_matte_without_parts_keeps_everything():

@@ -130,6 +130,14 @@ def test_opaque_pictures_agree_with_pillow(name, theirs):
     assert np.abs(ours - result).max() <= 1.5, "within rounding of 8 bits"
 
 
+def test_a_back_of_millions_takes_no_digits_from_the_front():
+    """As a division leaves it: the recommendation in double precision, whose sums lose nothing there."""
+    back, front = np.array([5e6, 1.3e7, 9e5, 1]), np.array([0.12, 0.55, 0.16, 1])
+    expected = WHOLE["luminosity"](list(back[:3]), list(front[:3]))
+    got = arrays.merge("luminosity", np.float32([[front]]), np.float32([[back]]))[0, 0, :3]
+    np.testing.assert_allclose(got, expected, rtol=1e-5)
+
+
 def test_multiply_over_a_clear_pixel_leaves_no_white():
     """Where the front is clear, a multiply changes nothing."""
     front, back = np.zeros((1, 1, 4), np.float32), np.full((1, 1, 4), 0.5, np.float32)

@@ -61,11 +61,11 @@ class Reference:
         index = floor((number - comp.first - layer.offset) * pace * rate)
         count = element.last - element.first + 1
         if not 0 <= index < count:
-            if layer.ends == "blank":
+            if layer.beyond == "blank":
                 return None
-            if layer.ends == "hold":
+            if layer.beyond == "hold":
                 index = min(max(index, 0), count - 1)
-            elif layer.ends == "loop" or count == 1:
+            elif layer.beyond == "loop" or count == 1:
                 index %= count
             else:
                 index %= 2 * count - 2
@@ -82,7 +82,7 @@ class Reference:
     def layer_frame(self, layer, number):
         """As `frame_of`; where it ends blank its first or last frame stands in for what is named of it."""
         found = self.frame_of(layer, number)
-        return self.frame_of(layer.model_copy(update={"ends": "hold"}), number) if found is None else found
+        return self.frame_of(layer.model_copy(update={"beyond": "hold"}), number) if found is None else found
 
     def extra_plane(self, key, name, level):
         """A further plane of an element, as stored, over the whole frame."""
@@ -95,9 +95,9 @@ class Reference:
         """After its steps, before its matte: as the matte sees it, as it is cut, and its further planes."""
         base = self.element(layer.element, self.layer_frame(layer, number), level)
         done, extra = self.run(base, layer, number, level)
-        if layer.cut is None or layer.cut.card is None:
+        if layer.cut is None or layer.cut.screen_key is None:
             return done, done, extra
-        key = layer.cut.card
+        key = layer.cut.screen_key
         plate = self.plate(key, layer, number, level, base)
         clean = mattes.without_screen(base, key, plate, self.full(layer, number))
         return done, self.run(clean, layer, number, level)[0], extra
@@ -126,7 +126,7 @@ class Reference:
             return picture
         matte = self.matte(layer, None, number, level, seen_by_matte, extra)
         done = picture * matte[..., None]
-        if layer.cut.edges == "inside":
+        if layer.cut.edge_colour == "inside":
             return mattes.edge_from_inside(done, picture, matte, layer.cut.inside)
         return done
 
@@ -151,9 +151,9 @@ class Reference:
             if not part.on:
                 continue
             if part.kind in {"shape", "paint"}:
-                rows.append((part.how, *mattes.drawn(part, own.shape[1::-1], level)))
+                rows.append((part.combine, *mattes.drawn(part, own.shape[1::-1], level)))
             else:
-                rows.append((part.how, self.of_picture(layer, part, number, level, own, extra), None))
+                rows.append((part.combine, self.of_picture(layer, part, number, level, own, extra), None))
         return mattes.joined(rows) if rows else np.ones(own.shape[:2])
 
     def of_picture(self, layer, part, number, level, own, extra):
@@ -169,7 +169,7 @@ class Reference:
             back = share @ back @ np.linalg.inv(share)
             y, x = np.mgrid[: own.shape[0], : own.shape[1]] + 0.5
             u, v = (back[i, 0] * x + back[i, 1] * y + back[i, 2] - 0.5 for i in range(2))
-            values = sampled(values[..., None], u, v, other.place.filter)[..., 0]
+            values = sampled(values[..., None], u, v, other.transform.filter)[..., 0]
         else:
             values = fitted(values[..., None], own.shape[:2], part.fit)[..., 0]
         if part.kind == "object":
@@ -213,7 +213,7 @@ class Reference:
     def named(self, name, own, number, level):
         if not name.startswith("layer:"):
             timed = own.model_copy(
-                update={"element": name, "offset": 0, "speed": 1.0, "reverse": False, "ends": "hold"}
+                update={"element": name, "offset": 0, "speed": 1.0, "reverse": False, "beyond": "hold"}
             )
             return self.element(name, self.frame_of(timed, number), level)
         return self.cut(self.layer(name, own, number), number, level)
@@ -224,8 +224,8 @@ class Reference:
 
     def place(self, layer, level, source_level):
         """``(3, 3)``: from corner coordinates of the comp at a level to those of the source at another."""
-        comp, place, (w, h) = self.comp, layer.place, self.size(layer)
-        c, s = np.cos(np.radians(place.turn)), np.sin(np.radians(place.turn))
+        comp, place, (w, h) = self.comp, layer.transform, self.size(layer)
+        c, s = np.cos(np.radians(place.rotation)), np.sin(np.radians(place.rotation))
         x = (comp.width - w) // 2 + w / 2 + place.x
         y = (comp.height - h) // 2 + h / 2 + place.y
         forth = np.array([[1, 0, x], [0, 1, y], [0, 0, 1.0]]) @ np.array(
@@ -236,7 +236,7 @@ class Reference:
 
     def placed(self, layer, number, level, box):
         """Read at the level whose pixels come nearest below those that are asked for."""
-        source_level = max(0, floor(np.log2(2.0**level / layer.place.scale) + 1e-9))
+        source_level = max(0, floor(np.log2(2.0**level / layer.transform.scale) + 1e-9))
         picture = self.cut(layer, number, source_level)
         back = self.place(layer, level, source_level)
         if (
@@ -245,7 +245,7 @@ class Reference:
         ):
             done = warped(picture, np.round(back), box, "nearest")
         else:
-            done = warped(picture, back, box, layer.place.filter)
+            done = warped(picture, back, box, layer.transform.filter)
         done[np.abs(done) < self.least] = 0
         if self.trace:
             beside = ndi.maximum_filter(np.abs(done), (3, 3, 1)) > 0

@@ -8,7 +8,7 @@ from __future__ import annotations
 from hypothesis import strategies as st
 from neatveil.merge import OPERATORS
 
-from .draws import filters, keyed, one_of, place, record, some, turn
+from .draws import filters, keyed, one_of, place, record, rotation, some
 from .matte_draws import PARTS, mattes
 from .pictures import DEPTH, ELEMENTS, HEIGHT, WIDTH
 from .step_draws import FIELD, POINT
@@ -22,7 +22,7 @@ through = record(
     y=place,
     width=one_of(15.0, 30.0),
     height=one_of(12.0, 26.0),
-    turn=turn,
+    rotation=rotation,
     channel=one_of("alpha", "luma", "red"),
     inverted=st.booleans(),
     matte=mattes,
@@ -34,18 +34,18 @@ steps = st.builds(
         mix=one_of(0.35, 0.8),
         through=through,
         on=one_of(True, True, False),
-        further=one_of("", "", "", DEPTH),
+        extra_channel=one_of("", "", "", DEPTH),
     ),
 )
 transforms = keyed(
-    some(x=place, y=place, scale=one_of(0.23, 0.5, 0.9, 1.3, 2.1), turn=turn, filter=filters),
-    x=(-11.0, 2.5, 8.0), scale=(0.4, 1.0, 1.3), turn=(0.0, 17.0, 131.0),
+    some(x=place, y=place, scale=one_of(0.23, 0.5, 0.9, 1.3, 2.1), rotation=rotation, filter=filters),
+    x=(-11.0, 2.5, 8.0), scale=(0.4, 1.0, 1.3), rotation=(0.0, 17.0, 131.0),
 )  # fmt: skip
 layer = keyed(
     st.fixed_dictionaries(
         {"element": st.sampled_from(sorted(ELEMENTS))},
         optional={
-            "place": transforms,
+            "transform": transforms,
             "steps": st.lists(steps, max_size=3),
             "matte": mattes,
             "operator": one_of(*OPERATORS),
@@ -53,7 +53,7 @@ layer = keyed(
             "group": one_of("", "a", "a", "b"),
             "shown": one_of(True, True, False),
             "offset": one_of(-1, 2),
-            "ends": one_of("hold", "loop", "swing", "blank"),
+            "beyond": one_of("hold", "loop", "ping-pong", "blank"),
             "speed": one_of(0.5, 2.0),
             "reverse": st.booleans(),
             "first": one_of(1, 2),
@@ -91,11 +91,11 @@ def sensible(value, *, element=None, first=False):
     element = value.get("element", element)
     there = element == "glow"
     found = {
-        k: "" if first and v == "layer:l0" else "" if k == "further" and not there else v
+        k: "" if first and v == "layer:l0" else "" if k == "extra_channel" and not there else v
         for k, v in value.items()
     }
     if found.get("kind") == "object" and not there:
-        found = {k: v for k, v in found.items() if k != "names"} | {"kind": "channel"}
+        found = {k: v for k, v in found.items() if k != "objects"} | {"kind": "channel"}
     if found.get("kind") == "channel" and found.get("channel") == DEPTH:
         found |= {"source": ""} if there else {"channel": "alpha"}
     if found.get("kind") == "key":
@@ -103,9 +103,9 @@ def sensible(value, *, element=None, first=False):
         if found.get("uneven") == "fit" and (element != "card" or found.get("source")):
             found["uneven"] = "even"
     if found.get("kind") == "patch":
-        known = {"one": there, "two": found.get("second") == "glow"}
+        known = {"own": there, "second": found.get("second") == "glow"}
         found["routes"] = {
-            n: {**r, "channel": "A"} if r.get("channel") == DEPTH and not known[r.get("source", "one")] else r
+            n: {**r, "channel": "A"} if r.get("channel") == DEPTH and not known[r.get("source", "own")] else r
             for n, r in found.get("routes", {}).items()
         }
     return {k: sensible(v, element=element, first=first) for k, v in found.items()}
@@ -116,7 +116,7 @@ matted = st.tuples(
     one_of("card", "card", "glow", "moving", "disc"),
     mattes,
     st.lists(st.one_of(PARTS), min_size=1, max_size=2),
-    one_of(*({}, {}, {"edges": "card"}, {"edges": "inside"}, {"steady": 1})),
+    one_of(*({}, {}, {"edge_colour": "screen"}, {"edge_colour": "inside"}, {"steady": 1})),
     one_of(0, 0, 1),
 ).map(
     lambda row: document(
@@ -144,7 +144,7 @@ piles = st.lists(
             "operator": one_of(*OPERATORS),
             "opacity": one_of(1.0, 1.0, 0.3),
             "group": one_of("", "a"),
-            "place": transforms,
+            "transform": transforms,
         }
     ),
     min_size=2,

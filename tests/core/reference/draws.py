@@ -26,7 +26,7 @@ def keyed(kind, **fields):
     curve = st.tuples(
         st.sampled_from(sorted(fields)),
         st.lists(key, min_size=1, max_size=4, unique_by=lambda k: k["frame"]),
-        one_of("hold", "loop", "swing"),
+        one_of("hold", "loop", "ping-pong"),
     ).map(
         lambda row: {
             row[0]: {
@@ -50,6 +50,6 @@ triple = st.tuples(number, number, number)
 colour_channels = one_of("rgb", "r", "gb")
 any_channels = one_of("rgb", "rgba", "a", "rb", "ga")
 place = one_of(-11.0, -3.25, 0.0, 2.5, 8.0)
-turn = one_of(0.0, 17.0, 96.0, -140.0)  # not 90: a border on pixel centres is a matter of rounding
+rotation = one_of(0.0, 17.0, 96.0, -140.0)  # not 90: a border on pixel centres is a matter of rounding
 filters = one_of("linear", "cubic", "lanczos")
 sizes = {"fit": one_of("stretch", "centre")}

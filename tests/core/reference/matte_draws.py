@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from hypothesis import strategies as st
 
-from .draws import keyed, number, one_of, place, record, sizes, some, turn
+from .draws import keyed, number, one_of, place, record, rotation, sizes, some
 from .pictures import DEPTH
 
 limits = {"first": one_of(1, 2, 3), "last": one_of(3, 4, 6)}
 part = {
-    "how": one_of("add", "subtract", "intersect", "exclude"),
+    "combine": one_of("add", "subtract", "intersect", "exclude"),
     "inverted": st.booleans(),
     "on": one_of(True, True, True, False),
     **limits,
@@ -49,15 +49,15 @@ PARTS = [
         "key",
         **part,
         **own_source,
-        by=one_of("card", "card", "plate"),
-        uneven=one_of("even", "fit", "plate"),
+        by=one_of("screen", "screen", "plate"),
+        evenness=one_of("even", "uneven", "plate"),
         plate=one_of("card", "plate"),
-        colour=st.just((0.12, 0.55, 0.16)),
+        screen_colour=st.just((0.12, 0.55, 0.16)),
         balance=one_of(0.0, 0.5),
         black=one_of(0.0, 0.1),
         white=one_of(1.0, 0.8),
     ),
-    record("object", **part, names=st.lists(one_of("reed", "kite", "rope"), max_size=2)),
+    record("object", **part, objects=st.lists(one_of("reed", "kite", "rope"), max_size=2)),
     record(
         "shape",
         **part,
@@ -66,13 +66,13 @@ PARTS = [
         y=place,
         width=one_of(14.0, 33.0),
         height=one_of(10.0, 25.0),
-        turn=turn,
-        inside=st.just(8.0),
-        outside=one_of(8.0, 12.0),
-    ).map(lambda d: {"inside": 8.0, "outside": 8.0, **d}),
+        rotation=rotation,
+        soft_inside=st.just(8.0),
+        soft_outside=one_of(8.0, 12.0),
+    ).map(lambda d: {"soft_inside": 8.0, "soft_outside": 8.0, **d}),
     record(
         "paint",
-        **{k: v for k, v in part.items() if k != "how"},
+        **{k: v for k, v in part.items() if k != "combine"},
         strokes=st.lists(
             st.fixed_dictionaries(
                 {
@@ -97,7 +97,7 @@ mattes = keyed(
         specks=st.just(12.0),
         holes=st.just(12.0),
         steady=st.just(1),
-        edges=one_of("plain", "inside", "card"),
+        edge_colour=one_of("plain", "inside", "screen"),
         inside=one_of(0.613, 0.947),  # not what a part may keep exactly: there rounding decides
         **limits,
     ),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import scipy.ndimage as ndi
-from neatveil.mattes.card import surface_of
+from neatveil.mattes.screen_surface import surface_of
 
 from . import shapes
 from .models import LUMA
@@ -46,7 +46,7 @@ def counted(x, part):
 
 
 def excess(picture, part):
-    card, one, two = CARDS["green" if part.colour[1] >= part.colour[2] else "blue"]
+    card, one, two = CARDS["green" if part.screen_colour[1] >= part.screen_colour[2] else "blue"]
     c = np.asarray(picture)
     high, low = np.maximum(c[..., one], c[..., two]), np.minimum(c[..., one], c[..., two])
     return np.maximum(0, c[..., card] - (high + part.balance * (low - high)))
@@ -54,7 +54,7 @@ def excess(picture, part):
 
 def surface(part, whole, shape):
     """How far the clean card stands out at every pixel; ``whole``: the full picture that it is found in."""
-    clean = excess(np.array(part.colour), part)
+    clean = excess(np.array(part.screen_colour), part)
     factors = surface_of(excess(whole, part).astype(np.float32), float(clean))
     y, x = ((2 * np.mgrid[: shape[0], : shape[1]].astype(float)[i] + 1) / shape[i] - 1 for i in range(2))
     terms = np.stack([np.ones(shape), x, y, x * x, x * y, y * y])
@@ -65,10 +65,10 @@ def key_share(picture, part, plate, whole):
     """Vlahos 1971: one less the share of the card's own difference; or the distance from a clean plate."""
     if part.by == "plate":
         return np.abs(encoded(picture[..., :3]) - encoded(plate[..., :3])).max(-1)
-    clean = excess(np.array(part.colour), part)
-    if part.uneven == "plate":
+    clean = excess(np.array(part.screen_colour), part)
+    if part.evenness == "plate":
         return 1 - excess(picture, part) / np.maximum(0.1 * clean, excess(plate, part))
-    if part.uneven == "fit":
+    if part.evenness == "fit":
         return 1 - excess(picture, part) / surface(part, whole, picture.shape[:2])
     return 1 - excess(picture, part) / clean
 
@@ -81,13 +81,13 @@ def keyed(x, part):
 def without_screen(picture, part, plate, whole):
     """``(C - (1 - a) B) / a`` of every pixel."""
     a = np.clip(key_share(picture, part, plate, whole), 0, 1)[..., None]
-    if part.uneven == "plate":
+    if part.evenness == "plate":
         card = plate[..., :3]
-    elif part.uneven == "fit":
-        clean = excess(np.array(part.colour), part)
-        card = (surface(part, whole, picture.shape[:2]) / clean)[..., None] * np.array(part.colour)
+    elif part.evenness == "fit":
+        clean = excess(np.array(part.screen_colour), part)
+        card = (surface(part, whole, picture.shape[:2]) / clean)[..., None] * np.array(part.screen_colour)
     else:
-        card = np.array(part.colour)
+        card = np.array(part.screen_colour)
     colour = np.maximum(0, picture[..., :3] - (1 - a) * card * picture[..., 3:]) / np.maximum(a, 1 / 64)
     return np.concatenate([colour, picture[..., 3:]], -1)
 
@@ -149,8 +149,8 @@ def drawn(part, frame, level):
     if part.kind == "paint":
         grey, cover = shapes.painted(part.strokes, frame, level)
         return (cover - grey if part.inverted else grey), cover
-    soft, outwards = part.inside + part.outside, (part.outside - part.inside) / 2
+    soft, outwards = part.soft_inside + part.soft_outside, (part.soft_outside - part.soft_inside) / 2
     grey = shapes.weights(
-        part.shape, (part.x, part.y), (part.width, part.height), part.turn, soft, frame, level, outwards
+        part.shape, (part.x, part.y), (part.width, part.height), part.rotation, soft, frame, level, outwards
     )
     return (1 - grey if part.inverted else grey), None

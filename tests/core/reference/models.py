@@ -14,9 +14,9 @@ def hls(rgb):
     room = np.where(light <= 0.5, high + low, 2 - high - low)
     r, g, b = (rgb[..., i] for i in range(3))
     d = np.where(span != 0, span, 1)
-    turn = np.where(r == high, (g - b) / d, np.where(g == high, 2 + (b - r) / d, 4 + (r - g) / d)) / 6 % 1
+    rotation = np.where(r == high, (g - b) / d, np.where(g == high, 2 + (b - r) / d, 4 + (r - g) / d)) / 6 % 1
     saturation = np.where((span != 0) & (room != 0), span / np.where(room != 0, room, 1), 0)
-    return np.stack([np.where(span != 0, turn, 0), light, saturation], -1)
+    return np.stack([np.where(span != 0, rotation, 0), light, saturation], -1)
 
 
 def of_hls(three):

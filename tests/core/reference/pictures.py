@@ -105,7 +105,7 @@ ELEMENTS = {
     "glow": {"encoding": "linear", "reading": {"alpha": "premultiplied"}},
     "odd": {
         "encoding": "srgb",
-        "reading": {"alpha": "premultiplied", "matte": [1, 1, 1], "multiplied": "after-encoding"},
+        "reading": {"alpha": "premultiplied", "matte": [1, 1, 1], "multiplied": "encoded"},
     },
     "upside": {"encoding": "srgb", "reading": {"alpha": "straight", "inverted": True}},
     "moving": {"encoding": "srgb", "reading": {"alpha": "straight"}, "still": False, "first": 1, "last": 4},

@@ -33,7 +33,7 @@ def read(stored, reading, encoding):
         return np.concatenate([decoded(codes, encoding), np.ones_like(alpha)], -1)
     if reading.alpha == "straight":
         return np.concatenate([decoded(codes, encoding) * alpha, alpha], -1)
-    if reading.multiplied == "before-encoding" or encoding == "linear":
+    if reading.multiplied == "linear" or encoding == "linear":
         light = decoded(codes, encoding) - decoded(matte, encoding) * (1 - alpha)
         return np.concatenate([light, alpha], -1)
     surface = (codes - matte * (1 - alpha)) / np.where(alpha > 0, alpha, 1)
@@ -95,7 +95,8 @@ def tap_weights(share, name):
     weights /= weights.sum(-1, keepdims=True)
     # the first moment is made right by the least change there is
     spread = away - away.mean(-1, keepdims=True)
-    return weights - (weights * away).sum(-1, keepdims=True) * spread / (spread**2).sum(-1, keepdims=True)
+    weights -= (weights * away).sum(-1, keepdims=True) * spread / (spread**2).sum(-1, keepdims=True)
+    return np.where(np.abs(weights) < 1e-12, 0, weights)  # sin(pi n) is 0, not the 1e-16 of double precision
 
 
 def sampled(picture, u, v, name):

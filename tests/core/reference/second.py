@@ -10,16 +10,16 @@ from .pixels import decoded, encoded, straight
 
 def patch(p, s, share, find):
     other = find.picture(s.second, p, s.fit) if s.second else np.zeros_like(p)
-    sides, names = {"one": p, "two": other}, {"one": "", "two": s.second}
+    sides, names = {"own": p, "second": other}, {"own": "", "second": s.second}
     default = dict(zip("RGB", OUTPUTS[s.outputs], strict=True)) | {"A": "A"}
 
     def channel(side, name):
         picture = sides[side]
         if "." in name:
             return find.plane(names[side], name, p, s.fit)
-        colour = straight(picture) if s.given == "straight" else picture[..., :3]
+        colour = straight(picture) if s.input_alpha == "straight" else picture[..., :3]
         colour = encoded(colour) if s.space == "codes" else colour
-        three, model = ycc(colour, s.weights, s.extent), hls(colour)
+        three, model = ycc(colour, s.weights, s.chroma_range), hls(colour)
         rows = {n: colour[..., i] for i, n in enumerate("RGB")} | {"A": picture[..., 3]}
         rows |= {n: three[..., i] for i, n in enumerate(OUTPUTS["ycc"])}
         rows |= {n: model[..., i] for i, n in enumerate(OUTPUTS["hls"])}
@@ -28,35 +28,35 @@ def patch(p, s, share, find):
     def value(n):
         route = s.routes.get(n)
         if route is None:
-            return channel("one", default[n])
+            return channel("own", default[n])
         constant = route.source == "constant"
         x = np.full(p.shape[:2], float(route.channel)) if constant else channel(route.source, route.channel)
         return route.gain * (1 - x if route.inverted else x) + route.offset
 
     def is_same(n):
         route = s.routes.get(n)
-        return route is None or (route.source, route.channel, route.plain) == ("one", default[n], True)
+        return route is None or (route.source, route.channel, route.plain) == ("own", default[n], True)
 
     def colour_of(n):
         """The source whose colour an output takes; None for a plain number."""
         route = s.routes.get(n)
         if route is None:
-            return "one"
+            return "own"
         plain = route.source == "constant" or route.channel == "A" or "." in route.channel
-        return None if plain or (route.source == "two" and not s.second) else route.source
+        return None if plain or (route.source == "second" and not s.second) else route.source
 
     alpha = value("A")
     three = np.stack([value(n) for n in "RGB"], -1)
     if s.outputs == "hls":
         three = of_hls(three)
     elif s.outputs == "ycc":
-        three = of_ycc(three, s.weights, s.extent)
+        three = of_ycc(three, s.weights, s.chroma_range)
     three = decoded(three, "srgb") if s.space == "codes" else three
     out = np.concatenate([three, alpha[..., None]], -1)
     for i, n in enumerate("RGB"):
-        if s.outputs == "rgb" and is_same(n) and is_same("A") and s.given == s.made:
+        if s.outputs == "rgb" and is_same(n) and is_same("A") and s.input_alpha == s.output_alpha:
             out[..., i] = p[..., i]
-        elif s.made == "straight":
+        elif s.output_alpha == "straight":
             sources = [colour_of(n)] if s.outputs == "rgb" else [colour_of(m) for m in "RGB"]
             source = min((x for x in sources if x), default=None)
             out[..., i] = three[..., i] * (under(sides[source], alpha) if source else alpha)

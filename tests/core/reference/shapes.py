@@ -10,12 +10,12 @@ def ramp(t):
     return t * t * (3 - 2 * t)
 
 
-def weights(shape, centre, size, turn, soft, frame, level, outwards=0.0):
+def weights(shape, centre, size, rotation, soft, frame, level, outwards=0.0):
     """``frame``: (W, H) at the level. Softness of a pixel or more; lengths of the full picture."""
     share = 0.5**level
     y, x = np.mgrid[: frame[1], : frame[0]] + 0.5
     dx, dy = x - frame[0] / 2 - centre[0] * share, y - frame[1] / 2 - centre[1] * share
-    c, s = np.cos(np.radians(turn)), np.sin(np.radians(turn))
+    c, s = np.cos(np.radians(rotation)), np.sin(np.radians(rotation))
     u, v = c * dx + s * dy, c * dy - s * dx
     a, b = (max(n * share / 2, 1e-6) for n in size)
     if shape == "ellipse":

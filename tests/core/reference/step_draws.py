@@ -14,10 +14,10 @@ from .draws import (
     one_of,
     place,
     record,
+    rotation,
     sizes,
     some,
     triple,
-    turn,
 )
 from .pictures import DEPTH
 
@@ -44,7 +44,7 @@ POINT = [
         **footing,
     ),
     record(
-        "grade",
+        "tone",
         channels=any_channels,
         gain=triple,
         offset=triple,
@@ -58,7 +58,7 @@ POINT = [
         record("exposure", channels=any_channels, stops=one_of(-1.0, 0.5, 1.5), **space, **footing),
         stops=(-1.0, 0.3, 1.5),
     ),
-    record("hue", channels=colour_channels, turn=turn, **space, **footing),
+    record("hue", channels=colour_channels, rotation=rotation, **space, **footing),
     record("clamp", channels=any_channels, low=one_of(0.0, 0.2), high=one_of(0.6, 1.0), **space, **footing),
     record("invert", channels=any_channels, **space, **footing),
     record(
@@ -73,7 +73,7 @@ POINT = [
 near = {"channels": any_channels, "border": one_of("continue", "clear")}
 straight = {"on_straight": st.booleans()}
 route = some(
-    source=one_of("one", "two"),
+    source=one_of("own", "second"),
     channel=one_of("R", "G", "B", "A", "luma", "min", "max", "lightness", "cb", "cr", DEPTH),
     inverted=st.booleans(),
     gain=one_of(1.0, 0.5, 1.3),
@@ -94,7 +94,7 @@ FIELD = [
     record(
         "blur",
         **near,
-        form=one_of("gaussian", "box", "disc"),
+        kernel=one_of("gaussian", "box", "disc"),
         size=length,
         axes=one_of("both", "across", "down"),
         **straight,
@@ -118,7 +118,7 @@ FIELD = [
         y=place,
         width=one_of(12.0, 30.0),
         height=one_of(9.0, 40.0),
-        turn=turn,
+        rotation=rotation,
         soft=one_of(17.0, 22.0),
         inverted=st.booleans(),
     ).map(lambda d: {"soft": 17.0, **d}),
@@ -130,7 +130,7 @@ FIELD = [
         y=place,
         scale=one_of(0.31, 0.8, 1.0, 1.7),
         stretch=one_of(1.0, 1.2),
-        turn=turn,
+        rotation=rotation,
         anchor_x=place,
         filter=filters,
     ),
@@ -151,12 +151,12 @@ FIELD = [
         routes=st.dictionaries(one_of("R", "G", "B", "A"), route, max_size=3),
         outputs=one_of("rgb", "rgb", "ycc"),
         weights=one_of("bt601", "bt709", "bt2020"),
-        extent=one_of("full", "narrow"),
+        chroma_range=one_of("full", "narrow"),
         second=second,
         **sizes,
         space=one_of("light", "codes"),
-        given=one_of("straight", "premultiplied"),
-        made=one_of("straight", "premultiplied"),
+        input_alpha=one_of("straight", "premultiplied"),
+        output_alpha=one_of("straight", "premultiplied"),
     ),
     record("patch", routes=hls_routes).map(lambda d: {**d, "outputs": "hls"}),
     record(

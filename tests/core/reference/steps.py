@@ -16,11 +16,11 @@ LETTERS = "rgba"
 
 def done(picture, step, level, find):
     """``find``: what a step names; see `comp.Find`."""
-    if step.further:  # it acts on one further plane, as if that were an opaque grey picture
-        plane = find.plane("", step.further, picture, "stretch")
+    if step.extra_channel:  # it acts on one further plane, as if that were an opaque grey picture
+        plane = find.plane("", step.extra_channel, picture, "stretch")
         grey = np.stack([plane, plane, plane, np.ones_like(plane)], -1)
-        alone = step.model_copy(update={"further": ""})
-        find.extra = {**find.extra, step.further: done(grey, alone, level, find)[..., 0]}
+        alone = step.model_copy(update={"extra_channel": ""})
+        find.extra = {**find.extra, step.extra_channel: done(grey, alone, level, find)[..., 0]}
         return picture
     weight = step.mix * acting(picture, step, level, find)
     if step.kind in POINT:
@@ -48,8 +48,8 @@ def acting(picture, step, level, find):
         found = np.clip(rows[through.channel], 0, 1)
     else:
         found = shapes.weights(
-            through.by, (through.x, through.y), (through.width, through.height), through.turn, through.soft,
-            (width, height), level,
+            through.by, (through.x, through.y), (through.width, through.height), through.rotation,
+            through.soft, (width, height), level,
         )  # fmt: skip
     return 1 - found if through.inverted else found
 
@@ -108,7 +108,7 @@ def grade(x, s):
 
 def hue(x, s):
     """W3C Filter Effects, hueRotate."""
-    c, n = np.cos(np.radians(s.turn)), np.sin(np.radians(s.turn))
+    c, n = np.cos(np.radians(s.rotation)), np.sin(np.radians(s.rotation))
     m = np.array([
         [0.213 + c * 0.787 - n * 0.213, 0.715 - c * 0.715 - n * 0.715, 0.072 - c * 0.072 + n * 0.928],
         [0.213 - c * 0.213 + n * 0.143, 0.715 + c * 0.285 + n * 0.140, 0.072 - c * 0.072 - n * 0.283],
@@ -128,7 +128,7 @@ def despill(x, s):
 
 
 POINT = {
-    "levels": levels, "curve": curve, "grade": grade, "hue": hue, "despill": despill,
+    "levels": levels, "curve": curve, "tone": grade, "hue": hue, "despill": despill,
     "exposure": lambda x, s: x * 2.0**s.stops, "invert": lambda x, s: 1 - x,
     "clamp": lambda x, s: np.minimum(np.maximum(x, s.low), s.high),
 }  # fmt: skip
@@ -179,9 +179,9 @@ def blur(p, s, share, find):
     size = s.size * share
     if size < 0.02:
         return p
-    if s.form == "disc" and s.axes == "both":
+    if s.kernel == "disc" and s.axes == "both":
         return ndi.correlate(p, disc(size)[..., None], mode=edge(s))
-    if s.form == "gaussian":
+    if s.kernel == "gaussian":
         weights = line(size)
     else:
         x = np.arange(-np.ceil(size + 0.5), np.ceil(size + 0.5) + 1)
@@ -241,7 +241,7 @@ def crop(p, s, share, find):
 
 def falloff(p, s, share, find):
     w = shapes.weights(
-        s.shape, (s.x, s.y), (s.width, s.height), s.turn, s.soft, p.shape[1::-1], round(-np.log2(share))
+        s.shape, (s.x, s.y), (s.width, s.height), s.rotation, s.soft, p.shape[1::-1], round(-np.log2(share))
     )
     return p * (1 - w if s.inverted else w)[..., None]
 
@@ -272,8 +272,8 @@ def transform(p, s, share, find):
     height, width = p.shape[:2]
     anchor = np.array([width / 2 + s.anchor_x * share, height / 2 + s.anchor_y * share])
     matrices = []
-    for x, y, scale, stretch, turn in s.path or ((s.x, s.y, s.scale, s.stretch, s.turn),):
-        c, n = np.cos(np.radians(turn)), np.sin(np.radians(turn))
+    for x, y, scale, stretch, rotation in s.path or ((s.x, s.y, s.scale, s.stretch, s.rotation),):
+        c, n = np.cos(np.radians(rotation)), np.sin(np.radians(rotation))
         linear = np.array([[c, -n], [n, c]]) @ np.diag([scale * stretch, scale])
         m = np.eye(3)
         m[:2, :2], m[:2, 2] = linear, anchor + np.array([x, y]) * share - linear @ anchor

@@ -125,8 +125,8 @@ def test_caught_shadows_go_into_the_alpha_where_asked():
     scene = three_cards()
     nodes = (*scene.nodes, lamp(Light("sun", "directional", (1, 1, 1), 3.0), turn=(0, -0.6, 0)))
     scene = Scene("cards", nodes)
-    apart = render_frame(scene, setup(catchers=["far"], passes=["beauty", "caught"]), 1)
-    joined = render_frame(scene, setup(catchers=["far"], shadows="in-alpha"), 1)
+    apart = render_frame(scene, setup(shadow_catchers=["far"], passes=["beauty", "caught"]), 1)
+    joined = render_frame(scene, setup(shadow_catchers=["far"], shadows="in-alpha"), 1)
     assert set(joined.planes) == set("RGBA")
     assert apart["caught.A"].sum() > 50
     np.testing.assert_allclose(joined["A"], apart["A"] + apart["caught.A"], atol=1e-6)

@@ -26,7 +26,7 @@ from neatveil.scene.setup import parse_setup
 
 
 def setup(form, passes, **more):
-    output = {"form": form, **more.pop("output", {})}
+    output = {"format": form, **more.pop("output", {})}
     given = {"rate": "25", "width": WIDTH, "height": HEIGHT, "samples": 4, "passes": passes, "output": output}
     return parse_setup({**given, **more})
 

@@ -99,7 +99,7 @@ def test_every_pass_can_be_looked_at(tmp_path):
     scene = read_scene(waymark(tmp_path / "waymark.glb"))
     passes = ["beauty", "alpha", "diffuse", "depth", "normals", "position", "uv", "motion", "motion_encoded",
               "masks", "ids", "shadow", "occlusion", "caught"]  # fmt: skip
-    rows = small(passes, numbers={"board": 1, "post": 2}, catchers=["shore"])
+    rows = small(passes, numbers={"board": 1, "post": 2}, shadow_catchers=["shore"])
     picture = render_frame(scene, rows, 3)
     for name in passes:
         shown = pass_picture(picture, name, rows)

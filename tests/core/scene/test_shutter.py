@@ -45,7 +45,7 @@ def test_a_moving_edge_covers_each_pixel_as_long_as_it_is_there(opens, begin):
     """At 10 pixels a shutter time the edge's alpha is a ramp of 10 pixels (analytic)."""
     # 10 frames a second, half a frame open: 20 pixels a frame
     scene = moving(speed=20 * 10 / PIXELS_A_UNIT)
-    got = render_frame(scene, setup(shutter={"opens": opens, "moments": 32}), 1)
+    got = render_frame(scene, setup(shutter={"opens": opens, "samples": 32}), 1)
     row = got["A"][HEIGHT // 2]
     left = WIDTH / 2 - PIXELS_A_UNIT + begin
     x = np.arange(WIDTH) + 0.5
@@ -59,7 +59,7 @@ def test_a_moving_edge_covers_each_pixel_as_long_as_it_is_there(opens, begin):
 def test_data_of_a_blurred_frame_is_that_of_its_middle():
     """What is never mixed is taken at one moment."""
     scene = moving(speed=20 * 10 / PIXELS_A_UNIT)
-    rows = setup(passes=["position", "motion", "alpha"], shutter={"moments": 9}, samples=36)
+    rows = setup(passes=["position", "motion", "alpha"], shutter={"samples": 9}, samples=36)
     got = render_frame(scene, rows, 1)
     whole = got["A"] == 1
     np.testing.assert_allclose(got["motion.X"][whole], 20, atol=0.01)

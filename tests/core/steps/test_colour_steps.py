@@ -21,8 +21,8 @@ COLOUR = [
     step("levels", gamma=0.7, space="codes"),
     step("curve", points=((0.0, 0.1), (0.4, 0.2), (1.0, 0.9))),
     step("exposure", stops=1.5),
-    step("grade", gain=(1.2, 0.9, 1.0), offset=(0.01, 0, -0.02), contrast=1.3, saturation=0.4),
-    step("hue", turn=75),
+    step("tone", gain=(1.2, 0.9, 1.0), offset=(0.01, 0, -0.02), contrast=1.3, saturation=0.4),
+    step("hue", rotation=75),
     step("clamp", low=0.1, high=0.6),
     step("invert"),
 ]
@@ -72,23 +72,23 @@ def test_a_stop_doubles_and_twelve_there_and_back_are_nothing():
     np.testing.assert_array_equal(back, NOISE)
 
 
-@pytest.mark.parametrize("turn", [30, 120, 200])
-def test_hue_turns_and_keeps_luma(turn):
+@pytest.mark.parametrize("rotation", [30, 120, 200])
+def test_hue_turns_and_keeps_luma(rotation):
     """W3C Filter Effects, hueRotate; the hue by Python's colorsys turns roughly as far, greys stay."""
-    got = done(NOISE, step("hue", turn=turn))
+    got = done(NOISE, step("hue", rotation=rotation))
     weights = [0.213, 0.715, 0.072]
     # the standard gives its numbers to three places
     np.testing.assert_allclose(got[..., :3] @ weights, NOISE[..., :3] @ weights, atol=1e-3)
-    grey = done(opaque(np.full((1, 1, 3), 0.4)), step("hue", turn=turn))
+    grey = done(opaque(np.full((1, 1, 3), 0.4)), step("hue", rotation=rotation))
     np.testing.assert_allclose(grey[0, 0, :3], 0.4, atol=1e-3)
     before, after = (
-        colorsys.rgb_to_hls(*p)[0] for p in ((0.5, 0.45, 0.45), _turned((0.5, 0.45, 0.45), turn))
+        colorsys.rgb_to_hls(*p)[0] for p in ((0.5, 0.45, 0.45), _turned((0.5, 0.45, 0.45), rotation))
     )
-    assert abs(((after - before) * 360 - turn + 180) % 360 - 180) < 30
+    assert abs(((after - before) * 360 - rotation + 180) % 360 - 180) < 30
 
 
-def _turned(rgb, turn):
-    return tuple(float(v) for v in done(opaque(np.array([[rgb]])), step("hue", turn=turn))[0, 0, :3])
+def _turned(rgb, rotation):
+    return tuple(float(v) for v in done(opaque(np.array([[rgb]])), step("hue", rotation=rotation))[0, 0, :3])
 
 
 @pytest.mark.parametrize("one", COLOUR, ids=IDS)

@@ -32,7 +32,7 @@ def test_gaussian_along_one_axis():
 
 
 def test_a_box_of_whole_pixels_is_scipys_uniform_filter():
-    got = done(NOISE, step("blur", form="box", size=2.5))
+    got = done(NOISE, step("blur", kernel="box", size=2.5))
     np.testing.assert_allclose(
         got[..., 0], ndi.uniform_filter(NOISE[..., 0].astype(float), 5, mode="nearest"), atol=2e-6
     )
@@ -43,7 +43,7 @@ def test_a_box_of_whole_pixels_is_scipys_uniform_filter():
 def test_blur_spreads_and_keeps_the_sum(form, size):
     point = np.zeros((61, 61, 4), np.float32)
     point[30, 30] = 1
-    got = done(point, step("blur", form=form, size=size))
+    got = done(point, step("blur", kernel=form, size=size))
     assert got[..., 0].sum() == pytest.approx(1, abs=1e-5)
     y, x = np.mgrid[-30:31, -30:31]
     spread = (got[..., 3] * (x**2 + y**2)).sum()

@@ -86,10 +86,10 @@ def test_saturation_halved_in_its_model():
 
 
 def test_straight_to_premultiplied_and_back():
-    wrong = done(DISC, step("patch", given="straight", made="premultiplied"))
+    wrong = done(DISC, step("patch", input_alpha="straight", output_alpha="premultiplied"))
     edge = DISC[..., 3] > 0.02
     np.testing.assert_allclose(wrong[edge][:, 0], 0.8, atol=1e-5)
-    back = done(wrong, step("patch", given="premultiplied", made="straight"))
+    back = done(wrong, step("patch", input_alpha="premultiplied", output_alpha="straight"))
     np.testing.assert_allclose(back[edge], DISC[edge], atol=1e-6)
 
 
@@ -97,7 +97,7 @@ def test_alpha_of_another_picture():
     matte = np.zeros((40, 50, 4), np.float32)
     matte[10:20, 10:40, 0] = 0.75
     matte[..., 3] = 1
-    got = two(DISC, matte, routes={"A": {"source": "two", "channel": "R", "inverted": True}})
+    got = two(DISC, matte, routes={"A": {"source": "second", "channel": "R", "inverted": True}})
     np.testing.assert_allclose(got[..., 3], 1 - matte[..., 0])
     inside = DISC[..., 3] > 0.5
     np.testing.assert_allclose(got[inside][:, 0] / got[inside][:, 3], 0.8, atol=1e-5)
@@ -105,7 +105,7 @@ def test_alpha_of_another_picture():
 
 def test_a_second_of_another_size_is_stretched_or_centred():
     small = opaque(np.ones((20, 25, 3)))
-    route = {"A": {"source": "two", "channel": "A"}}
+    route = {"A": {"source": "second", "channel": "A"}}
     assert (two(NOISE[:20, :30], small, routes=route)[..., 3] == 1).all()
     centred = two(DISC, small, routes=route, fit="centre")[..., 3]
     assert centred.sum() == 20 * 25
@@ -115,7 +115,7 @@ def test_a_second_of_another_size_is_stretched_or_centred():
 @pytest.mark.parametrize(("channel", "expected"), [("R", 0), ("luma", 0), ("cb", 0.5), ("cr", 0.5)])
 def test_a_second_source_that_is_not_chosen_is_a_clear_picture(channel, expected):
     """ITU-R BT.709-6: no colour is 0.5 in both differences, full range."""
-    got = done(NOISE, step("patch", routes={"R": {"source": "two", "channel": channel}}))
+    got = done(NOISE, step("patch", routes={"R": {"source": "second", "channel": channel}}))
     np.testing.assert_allclose(got[..., 0], expected, atol=1e-7)
 
 
@@ -130,22 +130,22 @@ def test_light_of_another_source_stays_light():
     """A glow in the second source, where its own alpha is 0, is not filled in under the first one's alpha."""
     glow = np.zeros((40, 50, 4), np.float32)
     glow[..., :3] = (0.2, 0.1, 0.05)
-    colours = {n: {"source": "two", "channel": n} for n in "RGB"}
+    colours = {n: {"source": "second", "channel": n} for n in "RGB"}
     np.testing.assert_array_equal(two(DISC, glow, routes=colours)[..., :3], glow[..., :3])
-    both = two(DISC, glow, routes={**colours, "A": {"source": "two", "channel": "A"}})
+    both = two(DISC, glow, routes={**colours, "A": {"source": "second", "channel": "A"}})
     np.testing.assert_array_equal(both, glow)
 
 
 def test_a_surface_of_another_source_is_cut_by_the_alpha_that_stays():
     got = two(
-        DISC, opaque(np.full((40, 50, 3), 0.5)), routes={n: {"source": "two", "channel": n} for n in "RGB"}
+        DISC, opaque(np.full((40, 50, 3), 0.5)), routes={n: {"source": "second", "channel": n} for n in "RGB"}
     )
     np.testing.assert_allclose(got[..., :3], 0.5 * DISC[..., 3:] * np.ones(3), atol=1e-7)
 
 
 def test_all_of_another_source_is_that_source():
     other = premultiplied(soft_disc(40, 50, colour=(0.1, 0.9, 0.3)))
-    got = two(DISC, other, routes={n: {"source": "two", "channel": n} for n in "RGBA"})
+    got = two(DISC, other, routes={n: {"source": "second", "channel": n} for n in "RGBA"})
     np.testing.assert_allclose(got, other, atol=1e-7)
 
 
@@ -153,7 +153,7 @@ def test_a_constant_fills_what_the_new_alpha_covers():
     """Solid white in the shape of another picture: outside the layer's own old alpha too."""
     other = opaque(np.random.default_rng(2).random((40, 50, 3)))
     white = {n: {"source": "constant", "channel": "1"} for n in "RGB"}
-    got = two(DISC, other, routes={**white, "A": {"source": "two", "channel": "R"}})
+    got = two(DISC, other, routes={**white, "A": {"source": "second", "channel": "R"}})
     np.testing.assert_allclose(got, np.repeat(other[..., :1], 4, axis=2), atol=1e-7)
 
 
@@ -172,7 +172,8 @@ def test_the_alpha_seen_as_grey(space):
 
 def test_it_says_what_it_does():
     one = step("patch", second="layer:shore", routes={
-        "A": {"source": "two", "channel": "R", "inverted": True}, "R": {"source": "constant", "channel": "1"},
+        "A": {"source": "second", "channel": "R", "inverted": True},
+        "R": {"source": "constant", "channel": "1"},
         "G": {"channel": "G"}, "B": {"channel": "luma", "gain": 2},
     })  # fmt: skip
     assert one.words() == "alpha from red of shore, inverted; red from 1; blue from luma, times 2"

@@ -14,18 +14,18 @@ SMOOTH = ndi.gaussian_filter(np.random.default_rng(1).random((60, 80, 4)), (3, 3
 
 
 @pytest.mark.parametrize(
-    ("x", "y", "turn", "scale"), [(3.5, -2.25, 0, 1), (0, 0, 30, 1), (5, 4, -17, 1.3), (0, 0, 0, 0.8)]
+    ("x", "y", "rotation", "scale"), [(3.5, -2.25, 0, 1), (0, 0, 30, 1), (5, 4, -17, 1.3), (0, 0, 0, 0.8)]
 )
-def test_a_transform_agrees_with_scipy(x, y, turn, scale):
+def test_a_transform_agrees_with_scipy(x, y, rotation, scale):
     """affine_transform, order 3, away from the border: the cubic differs, smooth pictures do not."""
-    angle = np.radians(turn)
+    angle = np.radians(rotation)
     turned = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]]) * scale
     back = np.linalg.inv(turned)
     middle = np.array([39.5, 29.5])
     offset = middle - back @ np.add(middle, (x, y))
     # SciPy counts rows first
     expected = ndi.affine_transform(SMOOTH[..., 1].astype(float), back[::-1, ::-1], offset[::-1], order=3)
-    got = done(SMOOTH, step("transform", x=x, y=y, turn=turn, scale=scale))[..., 1]
+    got = done(SMOOTH, step("transform", x=x, y=y, rotation=rotation, scale=scale))[..., 1]
     inner = ndi.affine_transform(np.ones((60, 80)), back[::-1, ::-1], offset[::-1], order=1) > 0.999
     inner = ndi.binary_erosion(inner, iterations=3)
     np.testing.assert_allclose(got[inner], expected[inner], atol=2e-3)
@@ -41,13 +41,13 @@ def test_whole_pixels_are_moved_exactly_and_back(how):
 
 def test_a_quarter_turn_is_numpys():
     square = SMOOTH[:60, :60]
-    np.testing.assert_allclose(done(square, step("transform", turn=90)), np.rot90(square, -1), atol=1e-6)
+    np.testing.assert_allclose(done(square, step("transform", rotation=90)), np.rot90(square, -1), atol=1e-6)
 
 
 @pytest.mark.parametrize("how", ["nearest", "linear", "cubic", "lanczos"])
-@pytest.mark.parametrize("turn", [3, 17, 45.5])
-def test_an_opaque_picture_stays_opaque_when_it_is_turned(how, turn):
-    moved = done(np.ones((60, 80, 4)), step("transform", turn=turn, x=0.37, y=1.21, filter=how))
+@pytest.mark.parametrize("rotation", [3, 17, 45.5])
+def test_an_opaque_picture_stays_opaque_when_it_is_turned(how, rotation):
+    moved = done(np.ones((60, 80, 4)), step("transform", rotation=rotation, x=0.37, y=1.21, filter=how))
     assert (moved[20:40, 30:50, 3] == 1).all()
 
 
@@ -66,7 +66,7 @@ def test_made_much_smaller_it_keeps_its_mean():
 def test_the_anchor_stays():
     dot = np.zeros((61, 81, 4), np.float32)
     dot[30 + 10, 40 - 20] = 1
-    got = done(dot, step("transform", turn=137, scale=1.0, anchor_x=-20, anchor_y=10, filter="linear"))
+    got = done(dot, step("transform", rotation=137, scale=1.0, anchor_x=-20, anchor_y=10, filter="linear"))
     np.testing.assert_allclose(got[40, 20], dot[40, 20], atol=0.02)
 
 
@@ -128,14 +128,14 @@ def test_tiles_meet_and_mirrored_ones_are_mirrors():
 
 
 @pytest.mark.parametrize("soft", [1, 6, 20])
-@pytest.mark.parametrize("turn", [0, 33])
-def test_the_weights_of_a_shape_add_up_to_its_area(soft, turn):
+@pytest.mark.parametrize("rotation", [0, 33])
+def test_the_weights_of_a_shape_add_up_to_its_area(soft, rotation):
     area = Box.sized(200, 200)
-    whole = shape_weights("ellipse", (3.3, -1.2), (90, 60), turn, soft, area, (200, 200), 0).sum()
+    whole = shape_weights("ellipse", (3.3, -1.2), (90, 60), rotation, soft, area, (200, 200), 0).sum()
     # Steiner: an outline moved by d adds perimeter * d + pi d^2; the ramp spreads d by w^2 / 20
     spread = max(soft, 1) ** 2 / 20
     assert whole == pytest.approx(np.pi * (45 * 30 + spread), rel=0.002)
-    flat = shape_weights("rectangle", (3.3, -1.2), (90, 60), turn, soft, area, (200, 200), 0).sum()
+    flat = shape_weights("rectangle", (3.3, -1.2), (90, 60), rotation, soft, area, (200, 200), 0).sum()
     # inwards its corners stay square
     assert flat == pytest.approx(90 * 60 + (np.pi + 4) / 2 * spread, rel=0.002)
 

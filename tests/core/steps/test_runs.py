@@ -13,13 +13,13 @@ DISC = premultiplied(soft_disc(colour=(0.7, 0.35, 0.2)))
 #: Matrices, functions, codes, alpha and mixes, as a recipe mixes them.
 KINDS = [
     step("exposure", stops=0.7),
-    step("grade", gain=(1.2, 0.9, 1.0), contrast=1.1, saturation=0.6),
-    step("hue", turn=40, mix=0.4),
+    step("tone", gain=(1.2, 0.9, 1.0), contrast=1.1, saturation=0.6),
+    step("hue", rotation=40, mix=0.4),
     step("invert", channels="g"),
     step("levels", in_black=0.1, in_white=0.8),
     step("levels", in_black=0.1, in_white=0.8, space="codes"),
-    step("grade", contrast=1.3, space="codes"),
-    step("grade", contrast=1.3, space="codes", channels="rgba"),
+    step("tone", contrast=1.3, space="codes"),
+    step("tone", contrast=1.3, space="codes", channels="rgba"),
     step("curve", points=((0, 0.1), (0.5, 0.4), (1, 1)), space="codes"),
     step("levels", gamma=1.4, channels="rg"),
     step("clamp", low=0.1, high=0.9, channels="a"),
@@ -67,8 +67,8 @@ def test_light_of_one_channel_takes_another_hue():
     flame[..., 0] = 0.8
     surface = flame.copy()
     surface[..., 3] = 1
-    turned = done(flame, step("hue", turn=120))
-    np.testing.assert_array_equal(turned[..., :3], done(surface, step("hue", turn=120))[..., :3])
+    turned = done(flame, step("hue", rotation=120))
+    np.testing.assert_array_equal(turned[..., :3], done(surface, step("hue", rotation=120))[..., :3])
     assert turned[0, 0, 1] > 0.1
     assert not turned[..., 3].any()
 

@@ -48,7 +48,7 @@ def test_all_of_one_pixel(disc, x, y):
 def test_a_moved_layer_is_asked_where_it_lies(disc):
     document, codes = disc
     layer = document.layers[0]
-    moved = layer.model_copy(update={"place": layer.place.model_copy(update={"x": 10.0, "y": -6.0})})
+    moved = layer.model_copy(update={"transform": layer.transform.model_copy(update={"x": 10.0, "y": -6.0})})
     there = document.model_copy(update={"layers": (moved,)})
     evaluator = Evaluator(LocalDecoder())
     got = sample(evaluator, there, 1, 42, 18, "a")

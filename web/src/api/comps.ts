@@ -38,8 +38,8 @@ export const compCalls = {
     ),
   board: (comp: number, body: Body<"BoardIn">, signal: AbortSignal) =>
     take<Candidate[]>(client.POST("/api/comps/{comp_id}/matte/board", { ...of(comp), body, signal })),
-  cardColour: (comp: number, body: Body<"CardIn">) =>
-    take<Sent<"CardOut">>(client.POST("/api/comps/{comp_id}/matte/colour", { ...of(comp), body })),
+  screenColour: (comp: number, body: Body<"ScreenIn">) =>
+    take<Sent<"ScreenOut">>(client.POST("/api/comps/{comp_id}/matte/screen", { ...of(comp), body })),
   matteFigures: (comp: number, body: Body<"FiguresIn">, signal: AbortSignal) =>
     take<MatteFigures>(client.POST("/api/comps/{comp_id}/matte/figures", { ...of(comp), body, signal })),
   partValues: (comp: number, body: Body<"ValuesIn">, signal: AbortSignal) =>

@@ -130,26 +130,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/comps/{comp_id}/matte/colour": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Matte Colour
-         * @description The median light of a clean piece of card, and a key's ends; refused where it is no green or blue.
-         */
-        post: operations["comps_api_mattes_matte_colour"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/comps/{comp_id}/matte/figures": {
         parameters: {
             query?: never;
@@ -164,6 +144,28 @@ export interface paths {
          * @description How much of the picture a matte keeps, removes and lets through in part.
          */
         post: operations["comps_api_mattes_matte_measured"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/matte/screen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Matte Screen
+         * @description The median light of a clean piece of the screen, and the key's black and white point.
+         *
+         *     Refused where that is neither green nor blue.
+         */
+        post: operations["comps_api_mattes_matte_screen"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1649,17 +1651,17 @@ export interface components {
              */
             channels?: string;
             /**
-             * form
-             * @default gaussian
-             * @enum {string}
-             */
-            form?: "gaussian" | "box" | "disc";
-            /**
              * extra channel
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
+            /**
+             * kernel
+             * @default gaussian
+             * @enum {string}
+             */
+            kernel?: "gaussian" | "box" | "disc";
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -1706,20 +1708,20 @@ export interface components {
         };
         /**
          * BoardIn
-         * @description Boxes are pixels of the comp; ``further``: channels that are looked at besides.
+         * @description Boxes are pixels of the comp; ``extra_channels``: channels that are looked at besides.
          */
         BoardIn: {
             document?: components["schemas"]["Comp"] | null;
+            /**
+             * Extra Channels
+             * @default []
+             */
+            extra_channels?: string[];
             /**
              * Frame
              * @default 1
              */
             frame?: number;
-            /**
-             * Further
-             * @default []
-             */
-            further?: string[];
             /** Go */
             go: [
                 number,
@@ -1765,15 +1767,15 @@ export interface components {
              */
             extent?: "comp" | "upto" | "layer";
             /**
+             * Extra Channel
+             * @description The layer as this extra channel of its element, such as depth.
+             */
+            extra_channel?: string | null;
+            /**
              * Frame
              * @default 1
              */
             frame?: number;
-            /**
-             * Further
-             * @description The layer as this extra channel of its element, such as depth.
-             */
-            further?: string | null;
             /**
              * Gain
              * @default 1
@@ -1881,77 +1883,17 @@ export interface components {
             picture: string;
         };
         /**
-         * CardIn
-         * @description ``part``: the key as it is; ``within``: a clean piece of its card.
-         */
-        CardIn: {
-            document?: components["schemas"]["Comp"] | null;
-            /**
-             * Frame
-             * @default 1
-             */
-            frame?: number;
-            /** Layer */
-            layer: string;
-            /**
-             * @default {
-             *       "balance": 0,
-             *       "black": 0,
-             *       "by": "card",
-             *       "colour": [
-             *         0.05,
-             *         0.35,
-             *         0.08
-             *       ],
-             *       "first": null,
-             *       "fit": "stretch",
-             *       "how": "add",
-             *       "inverted": false,
-             *       "keys": {},
-             *       "kind": "key",
-             *       "last": null,
-             *       "on": true,
-             *       "plate": "",
-             *       "read": "steps",
-             *       "source": "",
-             *       "uneven": "even",
-             *       "white": 1
-             *     }
-             */
-            part?: components["schemas"]["KeyPart"];
-            /** Within */
-            within: [
-                number,
-                number,
-                number,
-                number
-            ];
-        };
-        /**
-         * CardOut
-         * @description The screen's light, linear, and which screen that is.
-         *
-         *     ``black``, ``white``: the points that clear the screen and keep the core of the subject whole.
-         */
-        CardOut: {
-            /** Black */
-            black: number;
-            /** Card */
-            card: string;
-            /** Colour */
-            colour: [
-                number,
-                number,
-                number
-            ];
-            /** White */
-            white: number;
-        };
-        /**
          * Carried
          * @description A channel that an element carries along from a file of its own: an alpha, a depth, a mask.
          */
         Carried: {
+            /**
+             * Beyond its frames
+             * @description What stands in where it has no frame.
+             * @default error
+             * @enum {string}
+             */
+            beyond?: "hold" | "blank" | "error";
             /**
              * Taken from
              * @description Channel of that file; empty takes its grey, or its luma.
@@ -1964,13 +1906,6 @@ export interface components {
              * @default false
              */
             data?: boolean;
-            /**
-             * Beyond its frames
-             * @description What stands in where it has no frame.
-             * @default error
-             * @enum {string}
-             */
-            ends?: "hold" | "blank" | "error";
             /**
              * File
              * @description A file or a pattern, as of an element.
@@ -2083,6 +2018,13 @@ export interface components {
              */
             channel?: string;
             /**
+             * combine
+             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
+             * @default add
+             * @enum {string}
+             */
+            combine?: "add" | "subtract" | "intersect" | "exclude";
+            /**
              * in frame
              * @description First comp frame on which it counts; left out, from the start on.
              */
@@ -2098,13 +2040,6 @@ export interface components {
              * @default 1
              */
             high?: number;
-            /**
-             * how
-             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
-             * @default add
-             * @enum {string}
-             */
-            how?: "add" | "subtract" | "intersect" | "exclude";
             /**
              * inverted
              * @description Black keeps, white removes.
@@ -2221,7 +2156,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * most
              * @default 1
@@ -2295,18 +2230,18 @@ export interface components {
              */
             channels?: string;
             /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
+            /**
              * sizes
              * @description Where they differ the second is stretched to the first's frame, or laid on its centre.
              * @default stretch
              * @enum {string}
              */
             fit?: "stretch" | "centre";
-            /**
-             * extra channel
-             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
-             * @default
-             */
-            further?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -2379,7 +2314,7 @@ export interface components {
         };
         /**
          * Comp
-         * @description A pile of layers over a frame range. ``layers`` runs from far (the plate) to near.
+         * @description Layers over a frame range. ``layers`` runs from the farthest (the plate) to the nearest.
          */
         Comp: {
             /**
@@ -2417,10 +2352,10 @@ export interface components {
             /**
              * Neatveil
              * @description Version of this document's form.
-             * @default 1
+             * @default 2
              * @constant
              */
-            neatveil?: 1;
+            neatveil?: 2;
             /**
              * Frame rate
              * @example 25
@@ -2534,15 +2469,15 @@ export interface components {
              */
             extent?: "comp" | "upto" | "layer";
             /**
+             * Extra Channel
+             * @description The layer as this extra channel of its element, such as depth.
+             */
+            extra_channel?: string | null;
+            /**
              * Frame
              * @default 1
              */
             frame?: number;
-            /**
-             * Further
-             * @description The layer as this extra channel of its element, such as depth.
-             */
-            further?: string | null;
             /**
              * Gain
              * @default 1
@@ -2633,17 +2568,17 @@ export interface components {
              */
             channels?: string;
             /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
+            /**
              * filter
              * @default cubic
              * @enum {string}
              */
             filter?: "nearest" | "linear" | "cubic" | "lanczos";
-            /**
-             * extra channel
-             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
-             * @default
-             */
-            further?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -2727,7 +2662,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -2786,7 +2721,7 @@ export interface components {
          * @description Keys in the order of their frames.
          *
          *     ``beyond``: before the first and after the last key their values are held, or all is repeated (``loop``),
-         *     or repeated there and back (``swing``).
+         *     or repeated there and back (``ping-pong``).
          */
         Curve: {
             /**
@@ -2794,7 +2729,7 @@ export interface components {
              * @default hold
              * @enum {string}
              */
-            beyond?: "hold" | "loop" | "swing";
+            beyond?: "hold" | "loop" | "ping-pong";
             /** Keys */
             keys: components["schemas"]["Key"][];
         };
@@ -2814,7 +2749,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -2952,16 +2887,16 @@ export interface components {
          */
         DepthOfField: {
             /**
+             * Aperture
+             * @description Diameter of the lens, in scene units.
+             * @default 0.02
+             */
+            aperture?: number;
+            /**
              * Distance
              * @description Along the camera's axis, in scene units.
              */
             distance: number;
-            /**
-             * Opening
-             * @description Diameter of the lens, in scene units.
-             * @default 0.02
-             */
-            opening?: number;
         };
         /**
          * DespillStep
@@ -2990,7 +2925,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -3204,6 +3139,11 @@ export interface components {
              */
             gaps?: "error" | "hold" | "black";
             /**
+             * Carried along
+             * @default []
+             */
+            joined?: components["schemas"]["Carried"][];
+            /**
              * Kinds
              * @description Channels that are data or colour against what their name says.
              * @default {}
@@ -3227,11 +3167,6 @@ export interface components {
              * @description The channels of the file that are used; None uses all.
              */
             only?: string[] | null;
-            /**
-             * Carried along
-             * @default []
-             */
-            parts?: components["schemas"]["Carried"][];
             /**
              * Frame rate
              * @description None takes the comp's.
@@ -3562,16 +3497,16 @@ export interface components {
              */
             picture: string;
             /**
+             * Rotation
+             * @description Degrees about the vertical.
+             * @default 0
+             */
+            rotation?: number;
+            /**
              * Strength
              * @default 1
              */
             strength?: number;
-            /**
-             * Turn
-             * @description Degrees about the vertical.
-             * @default 0
-             */
-            turn?: number;
             /**
              * Visible
              * @description Whether the camera sees it; its colour is then in the RGB.
@@ -3602,7 +3537,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -3676,7 +3611,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * inside from
              * @description Alpha from which colour is trusted.
@@ -3872,7 +3807,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * height
              * @default 600
@@ -3917,6 +3852,11 @@ export interface components {
              */
             on_straight?: boolean;
             /**
+             * rotation
+             * @default 0
+             */
+            rotation?: number;
+            /**
              * shape
              * @default ellipse
              * @enum {string}
@@ -3933,11 +3873,6 @@ export interface components {
              * @description Where it acts, and how much there.
              */
             through?: components["schemas"]["Through"];
-            /**
-             * rotation
-             * @default 0
-             */
-            turn?: number;
             /**
              * width
              * @default 1000
@@ -4039,7 +3974,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -4095,7 +4030,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @default {}
@@ -4219,7 +4154,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * strength
              * @default 1
@@ -4289,121 +4224,6 @@ export interface components {
             ];
         };
         /**
-         * GradeStep
-         * @description Gain, offset, contrast, saturation.
-         */
-        GradeStep: {
-            /**
-             * channels
-             * @description Letters of the channels it changes.
-             * @default rgb
-             */
-            channels?: string;
-            /**
-             * contrast
-             * @description Distance from the pivot times this.
-             * @default 1
-             */
-            contrast?: number;
-            /**
-             * extra channel
-             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
-             * @default
-             */
-            further?: string;
-            /**
-             * gain
-             * @description Each channel times this.
-             * @default [
-             *       1,
-             *       1,
-             *       1
-             *     ]
-             */
-            gain?: [
-                number,
-                number,
-                number
-            ];
-            /**
-             * Keys
-             * @description Curves of what changes, by parameter.
-             * @default {}
-             */
-            keys?: {
-                [key: string]: components["schemas"]["Curve"];
-            };
-            /**
-             * Kind
-             * @default grade
-             * @constant
-             */
-            kind?: "grade";
-            /**
-             * mix
-             * @description 0 leaves the picture as it was, 1 is the step in full.
-             * @default 1
-             */
-            mix?: number;
-            /**
-             * mixed in
-             * @description A mix or a soft edge of a step on sRGB codes: between the light before and after it, or between the codes.
-             * @default light
-             * @enum {string}
-             */
-            mixed?: "light" | "codes";
-            /**
-             * offset
-             * @description Added to each channel.
-             * @default [
-             *       0,
-             *       0,
-             *       0
-             *     ]
-             */
-            offset?: [
-                number,
-                number,
-                number
-            ];
-            /**
-             * On
-             * @description Off leaves the picture as it was.
-             * @default true
-             */
-            on?: boolean;
-            /**
-             * on premultiplied
-             * @description Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what happens, or for light that is no surface.
-             * @default false
-             */
-            on_premultiplied?: boolean;
-            /**
-             * pivot
-             * @description What contrast leaves as it is.
-             * @default 0.18
-             */
-            pivot?: number;
-            /**
-             * saturation
-             * @description 0 is grey.
-             * @default 1
-             */
-            saturation?: number;
-            /**
-             * works on
-             * @description Linear light, or the sRGB code values that the eye and old recipes go by.
-             * @default light
-             * @enum {string}
-             */
-            space?: "light" | "codes";
-            /**
-             * through
-             * @description Where it acts, and how much there.
-             */
-            through?: components["schemas"]["Through"];
-        };
-        /**
          * GrainStep
          * @description Put grain on.
          */
@@ -4432,7 +4252,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -4512,7 +4332,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -4573,7 +4393,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -4614,6 +4434,12 @@ export interface components {
              */
             on_premultiplied?: boolean;
             /**
+             * rotation
+             * @description 120 takes red to green.
+             * @default 0
+             */
+            rotation?: number;
+            /**
              * works on
              * @description Linear light, or the sRGB code values that the eye and old recipes go by.
              * @default light
@@ -4625,12 +4451,6 @@ export interface components {
              * @description Where it acts, and how much there.
              */
             through?: components["schemas"]["Through"];
-            /**
-             * rotation
-             * @description 120 takes red to green.
-             * @default 0
-             */
-            turn?: number;
         };
         /**
          * InvertStep
@@ -4648,7 +4468,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -4748,24 +4568,24 @@ export interface components {
             /**
              * by
              * @description The colour of the screen, or the difference from a clean plate.
-             * @default card
+             * @default screen
              * @enum {string}
              */
-            by?: "card" | "plate";
+            by?: "screen" | "plate";
             /**
-             * screen colour
-             * @description Linear light of the clean screen.
-             * @default [
-             *       0.05,
-             *       0.35,
-             *       0.08
-             *     ]
+             * combine
+             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
+             * @default add
+             * @enum {string}
              */
-            colour?: [
-                number,
-                number,
-                number
-            ];
+            combine?: "add" | "subtract" | "intersect" | "exclude";
+            /**
+             * screen is
+             * @description uneven: brighter in places, measured around the subject; plate: as in a clean plate.
+             * @default even
+             * @enum {string}
+             */
+            evenness?: "even" | "uneven" | "plate";
             /**
              * in frame
              * @description First comp frame on which it counts; left out, from the start on.
@@ -4777,13 +4597,6 @@ export interface components {
              * @enum {string}
              */
             fit?: "stretch" | "centre";
-            /**
-             * how
-             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
-             * @default add
-             * @enum {string}
-             */
-            how?: "add" | "subtract" | "intersect" | "exclude";
             /**
              * inverted
              * @description Black keeps, white removes.
@@ -4828,18 +4641,25 @@ export interface components {
              */
             read?: "source" | "steps" | "placed";
             /**
+             * screen colour
+             * @description Linear light of the clean screen.
+             * @default [
+             *       0.05,
+             *       0.35,
+             *       0.08
+             *     ]
+             */
+            screen_colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
              * source
              * @description Another layer, shown or hidden, or an element; the layer itself where it is left out.
              * @default
              */
             source?: string;
-            /**
-             * screen is
-             * @description fit: brighter in some places, measured around the subject; plate: as in a clean plate.
-             * @default even
-             * @enum {string}
-             */
-            uneven?: "even" | "fit" | "plate";
             /**
              * white point
              * @description What the key keeps more of than this is kept in full.
@@ -4861,21 +4681,21 @@ export interface components {
         };
         /**
          * Layer
-         * @description One sheet of the pile.
+         * @description One layer of the comp: an element's frames, its steps and matte, its transform, timing and blend.
          */
         Layer: {
+            /**
+             * Beyond its frames
+             * @description What is seen before and after the element's frames; ping-pong runs back and forth.
+             * @default hold
+             * @enum {string}
+             */
+            beyond?: "hold" | "loop" | "ping-pong" | "blank";
             /**
              * Element
              * @description Key in the document's elements.
              */
             element: string;
-            /**
-             * Beyond its frames
-             * @description What is seen before and after the element's frames; swing goes there and back.
-             * @default hold
-             * @enum {string}
-             */
-            ends?: "hold" | "loop" | "swing" | "blank";
             /**
              * In frame
              * @description First comp frame it is seen on.
@@ -4927,8 +4747,6 @@ export interface components {
              * @enum {string}
              */
             operator?: "clear" | "copy" | "dest" | "over" | "dest-over" | "in" | "dest-in" | "out" | "dest-out" | "atop" | "dest-atop" | "xor" | "plus" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "add" | "subtract" | "divide" | "min" | "max" | "average";
-            /** Transform */
-            place?: components["schemas"]["Place"];
             /**
              * Reverse
              * @description Its last frame comes first.
@@ -4951,6 +4769,8 @@ export interface components {
              * @default []
              */
             steps?: components["schemas"]["StepUnion"][];
+            /** Transform */
+            transform?: components["schemas"]["Transform"];
         };
         /**
          * LevelsStep
@@ -4968,7 +4788,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * gamma
              * @description Above 1 brightens the middle.
@@ -5099,15 +4919,15 @@ export interface components {
              */
             extent?: "comp" | "upto" | "layer";
             /**
+             * Extra Channel
+             * @description The layer as this extra channel of its element, such as depth.
+             */
+            extra_channel?: string | null;
+            /**
              * Frame
              * @default 1
              */
             frame?: number;
-            /**
-             * Further
-             * @description The layer as this extra channel of its element, such as depth.
-             */
-            further?: string | null;
             /**
              * Gain
              * @default 1
@@ -5247,7 +5067,7 @@ export interface components {
              * @default plain
              * @enum {string}
              */
-            edges?: "plain" | "inside" | "card";
+            edge_colour?: "plain" | "inside" | "screen";
             /**
              * in frame
              * @description First comp frame on which it acts; left out, from the start on.
@@ -5366,7 +5186,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -5440,6 +5260,13 @@ export interface components {
          */
         ObjectPart: {
             /**
+             * combine
+             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
+             * @default add
+             * @enum {string}
+             */
+            combine?: "add" | "subtract" | "intersect" | "exclude";
+            /**
              * in frame
              * @description First comp frame on which it counts; left out, from the start on.
              */
@@ -5450,13 +5277,6 @@ export interface components {
              * @enum {string}
              */
             fit?: "stretch" | "centre";
-            /**
-             * how
-             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
-             * @default add
-             * @enum {string}
-             */
-            how?: "add" | "subtract" | "intersect" | "exclude";
             /**
              * inverted
              * @description Black keeps, white removes.
@@ -5483,21 +5303,21 @@ export interface components {
              */
             last?: number | null;
             /**
-             * ranks
-             * @description Name of the ID layer: its channels are called so with 00.R and so on.
-             * @default objects
-             */
-            layer?: string;
-            /**
              * objects
              * @default []
              */
-            names?: string[];
+            objects?: string[];
             /**
              * On
              * @default true
              */
             on?: boolean;
+            /**
+             * ranks
+             * @description Name of the ID layer: its channels are called so with 00.R and so on.
+             * @default objects
+             */
+            ranks?: string;
             /**
              * read
              * @description As it came, after its own steps, or as it lies in the comp.
@@ -5565,13 +5385,13 @@ export interface components {
              * @enum {string}
              */
             extent?: "comp" | "upto" | "layer";
-            /** Frame */
-            frame?: number | null;
             /**
-             * Further
+             * Extra Channel
              * @description The layer as this extra channel of its element, such as depth.
              */
-            further?: string | null;
+            extra_channel?: string | null;
+            /** Frame */
+            frame?: number | null;
             /** Layer */
             layer?: string | null;
             /** @description The layer alone, cut by this matte and nothing else. */
@@ -5604,17 +5424,17 @@ export interface components {
          */
         PaintPart: {
             /**
-             * in frame
-             * @description First comp frame on which it counts; left out, from the start on.
-             */
-            first?: number | null;
-            /**
-             * how
+             * combine
              * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
              * @default add
              * @enum {string}
              */
-            how?: "add" | "subtract" | "intersect" | "exclude";
+            combine?: "add" | "subtract" | "intersect" | "exclude";
+            /**
+             * in frame
+             * @description First comp frame on which it counts; left out, from the start on.
+             */
+            first?: number | null;
             /**
              * inverted
              * @description Black keeps, white removes.
@@ -5760,7 +5580,13 @@ export interface components {
              * @default full
              * @enum {string}
              */
-            extent?: "full" | "narrow";
+            chroma_range?: "full" | "narrow";
+            /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
             /**
              * sizes
              * @description Where they differ the second is stretched to the first's frame, or laid on its centre.
@@ -5769,18 +5595,12 @@ export interface components {
              */
             fit?: "stretch" | "centre";
             /**
-             * extra channel
-             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
-             * @default
-             */
-            further?: string;
-            /**
              * comes in
              * @description How colour is taken from the sources.
              * @default straight
              * @enum {string}
              */
-            given?: "straight" | "premultiplied";
+            input_alpha?: "straight" | "premultiplied";
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -5795,13 +5615,6 @@ export interface components {
              * @constant
              */
             kind?: "patch";
-            /**
-             * goes out
-             * @description Premultiplied: not multiplied by the new alpha.
-             * @default straight
-             * @enum {string}
-             */
-            made?: "straight" | "premultiplied";
             /**
              * mix
              * @description 0 leaves the picture as it was, 1 is the step in full.
@@ -5820,6 +5633,13 @@ export interface components {
              * @default false
              */
             on_straight?: boolean;
+            /**
+             * goes out
+             * @description Premultiplied: not multiplied by the new alpha.
+             * @default straight
+             * @enum {string}
+             */
+            output_alpha?: "straight" | "premultiplied";
             /**
              * outputs are
              * @description What the colour outputs are: RGB; hue, lightness, saturation; luma, Cb, Cr.
@@ -5866,51 +5686,6 @@ export interface components {
             /** Name */
             name: string;
         };
-        /**
-         * Place
-         * @description Where a layer lies. At rest its centre is the comp's, on whole pixels.
-         */
-        Place: {
-            /**
-             * filter
-             * @description How pixels are resampled; whole-pixel moves never are.
-             * @default cubic
-             * @enum {string}
-             */
-            filter?: "nearest" | "linear" | "cubic" | "lanczos";
-            /**
-             * Keys
-             * @description Curves of what changes, by parameter.
-             * @default {}
-             */
-            keys?: {
-                [key: string]: components["schemas"]["Curve"];
-            };
-            /**
-             * scale
-             * @description About the layer's centre.
-             * @default 1
-             */
-            scale?: number;
-            /**
-             * rotation
-             * @description Clockwise about the layer's centre.
-             * @default 0
-             */
-            turn?: number;
-            /**
-             * x
-             * @description Moved right by.
-             * @default 0
-             */
-            x?: number;
-            /**
-             * y
-             * @description Moved down by.
-             * @default 0
-             */
-            y?: number;
-        };
         /** PointIn */
         PointIn: {
             against?: components["schemas"]["OtherCompLook"] | null;
@@ -5934,15 +5709,15 @@ export interface components {
              */
             extent?: "comp" | "upto" | "layer";
             /**
+             * Extra Channel
+             * @description The layer as this extra channel of its element, such as depth.
+             */
+            extra_channel?: string | null;
+            /**
              * Frame
              * @default 1
              */
             frame?: number;
-            /**
-             * Further
-             * @description The layer as this extra channel of its element, such as depth.
-             */
-            further?: string | null;
             /**
              * Gain
              * @default 1
@@ -6195,10 +5970,10 @@ export interface components {
             /**
              * Multiplied
              * @description Whether alpha was multiplied into linear light before display encoding, or into the display-encoded code values.
-             * @default before-encoding
+             * @default linear
              * @enum {string}
              */
-            multiplied?: "before-encoding" | "after-encoding";
+            multiplied?: "linear" | "encoded";
         };
         /** ReadingIn */
         ReadingIn: {
@@ -6350,12 +6125,12 @@ export interface components {
              */
             dither?: boolean;
             /**
-             * Form
+             * Format
              * @description exr: one file a frame with all channels; exr-each: one sequence a pass; the others hold codes of 0 to 1, one sequence a pass.
              * @default exr
              * @enum {string}
              */
-            form?: "exr" | "exr-each" | "png8" | "png16" | "tiff8" | "tiff16";
+            format?: "exr" | "exr-each" | "png8" | "png16" | "tiff8" | "tiff16";
         };
         /**
          * RenderSetup
@@ -6380,12 +6155,6 @@ export interface components {
              * @description Name of the camera's node; the first one where left out.
              */
             camera?: string | null;
-            /**
-             * Catchers
-             * @description Objects that are not seen, only shadows on them.
-             * @default []
-             */
-            catchers?: string[];
             depth_of_field?: components["schemas"]["DepthOfField"] | null;
             /**
              * @default {
@@ -6396,6 +6165,12 @@ export interface components {
              */
             draft?: components["schemas"]["RenderDraft"];
             environment?: components["schemas"]["Environment"] | null;
+            /**
+             * Firefly Clamp
+             * @description Light that one indirect ray brings at most: against bright specks.
+             * @default 10
+             */
+            firefly_clamp?: number;
             /**
              * First
              * @default 1
@@ -6458,10 +6233,10 @@ export interface components {
             /**
              * Neatveil Scene
              * @description Version of this document.
-             * @default 1
+             * @default 2
              * @constant
              */
-            neatveil_scene?: 1;
+            neatveil_scene?: 2;
             /**
              * Noise
              * @description Error on the screen's scale of 0 to 1 below which no more samples are taken; 0: all.
@@ -6482,7 +6257,7 @@ export interface components {
              *       "compression": "zip",
              *       "depth_range": null,
              *       "dither": true,
-             *       "form": "exr"
+             *       "format": "exr"
              *     }
              */
             output?: components["schemas"]["RenderOutput"];
@@ -6544,19 +6319,19 @@ export interface components {
              */
             seed?: number;
             /**
+             * Shadow Catchers
+             * @description Objects that are not seen, only shadows on them.
+             * @default []
+             */
+            shadow_catchers?: string[];
+            /**
              * Shadows
              * @description Caught shadows: in the pass caught alone, or as black in the beauty's alpha too.
-             * @default apart
+             * @default separate-pass
              * @enum {string}
              */
-            shadows?: "apart" | "in-alpha";
+            shadows?: "separate-pass" | "in-alpha";
             shutter?: components["schemas"]["Shutter"] | null;
-            /**
-             * Spark Limit
-             * @description Light that one indirect ray brings at most: against bright specks.
-             * @default 10
-             */
-            spark_limit?: number;
             /**
              * Use
              * @description Which of the two presets is rendered.
@@ -6665,10 +6440,10 @@ export interface components {
             offset?: number;
             /**
              * Source
-             * @default one
+             * @default own
              * @enum {string}
              */
-            source?: "one" | "two" | "constant";
+            source?: "own" | "second" | "constant";
         };
         /**
          * RuleIn
@@ -6814,6 +6589,73 @@ export interface components {
              */
             state: "arriving" | "ready" | "refused";
         };
+        /**
+         * ScreenIn
+         * @description ``part``: the key as it is; ``within``: a clean piece of its screen.
+         */
+        ScreenIn: {
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /** Layer */
+            layer: string;
+            /**
+             * @default {
+             *       "balance": 0,
+             *       "black": 0,
+             *       "by": "screen",
+             *       "combine": "add",
+             *       "evenness": "even",
+             *       "first": null,
+             *       "fit": "stretch",
+             *       "inverted": false,
+             *       "keys": {},
+             *       "kind": "key",
+             *       "last": null,
+             *       "on": true,
+             *       "plate": "",
+             *       "read": "steps",
+             *       "screen_colour": [
+             *         0.05,
+             *         0.35,
+             *         0.08
+             *       ],
+             *       "source": "",
+             *       "white": 1
+             *     }
+             */
+            part?: components["schemas"]["KeyPart"];
+            /** Within */
+            within: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * ScreenOut
+         * @description The screen's light, linear, and which screen that is.
+         *
+         *     ``black``, ``white``: the points that clear the screen and keep the core of the subject whole.
+         */
+        ScreenOut: {
+            /** Black */
+            black: number;
+            /** Screen */
+            screen: string;
+            /** Screen Colour */
+            screen_colour: [
+                number,
+                number,
+                number
+            ];
+            /** White */
+            white: number;
+        };
         /** SessionOut */
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
@@ -6845,6 +6687,13 @@ export interface components {
          */
         ShapePart: {
             /**
+             * combine
+             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
+             * @default add
+             * @enum {string}
+             */
+            combine?: "add" | "subtract" | "intersect" | "exclude";
+            /**
              * in frame
              * @description First comp frame on which it counts; left out, from the start on.
              */
@@ -6854,19 +6703,6 @@ export interface components {
              * @default 400
              */
             height?: number;
-            /**
-             * how
-             * @description add: kept where either keeps; subtract: taken out of what is there; intersect: only where both keep; exclude: where one of the two keeps.
-             * @default add
-             * @enum {string}
-             */
-            how?: "add" | "subtract" | "intersect" | "exclude";
-            /**
-             * soft inside
-             * @description How far within its outline it fades.
-             * @default 0
-             */
-            inside?: number;
             /**
              * inverted
              * @description Black keeps, white removes.
@@ -6898,16 +6734,15 @@ export interface components {
              */
             on?: boolean;
             /**
-             * soft outside
-             * @description How far beyond its outline it fades.
-             * @default 0
-             */
-            outside?: number;
-            /**
              * points
              * @default []
              */
             points?: number[];
+            /**
+             * rotation
+             * @default 0
+             */
+            rotation?: number;
             /**
              * shape
              * @default ellipse
@@ -6915,10 +6750,17 @@ export interface components {
              */
             shape?: "ellipse" | "rectangle" | "free";
             /**
-             * rotation
+             * soft inside
+             * @description How far within its outline it fades.
              * @default 0
              */
-            turn?: number;
+            soft_inside?: number;
+            /**
+             * soft outside
+             * @description How far beyond its outline it fades.
+             * @default 0
+             */
+            soft_outside?: number;
             /**
              * width
              * @default 400
@@ -6962,7 +6804,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -7027,18 +6869,18 @@ export interface components {
              */
             angle?: number;
             /**
-             * Moments
-             * @description Moments that the samples are shared out over.
-             * @default 8
-             */
-            moments?: number;
-            /**
              * Opens
              * @description around: the frame's moment is the middle; at: the shutter opens at it.
              * @default around
              * @enum {string}
              */
             opens?: "around" | "at";
+            /**
+             * Samples
+             * @description Moments that the samples are shared out over.
+             * @default 8
+             */
+            samples?: number;
         };
         /** SignIn */
         SignIn: {
@@ -7105,7 +6947,7 @@ export interface components {
             /** Title */
             title: string;
         };
-        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["DespillStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GradeStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["TransformStep"] | components["schemas"]["ForeignStep"];
+        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["DespillStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["ToneStep"] | components["schemas"]["TransformStep"] | components["schemas"]["ForeignStep"];
         /**
          * Stroke
          * @description ``points``: x, y by turns, pixels of the full picture from its centre.
@@ -7195,14 +7037,14 @@ export interface components {
             };
             /** Picks */
             picks: string[];
-            /** Place */
-            place: {
-                [key: string]: unknown;
-            };
             /** Steps */
             steps: components["schemas"]["StepOut"][];
             /** Through */
             through: {
+                [key: string]: unknown;
+            };
+            /** Transform */
+            transform: {
                 [key: string]: unknown;
             };
         };
@@ -7250,16 +7092,16 @@ export interface components {
             /** matte */
             matte?: components["schemas"]["Matte"];
             /**
+             * rotation
+             * @default 0
+             */
+            rotation?: number;
+            /**
              * soft
              * @description Width of its edge, half of it on either side.
              * @default 100
              */
             soft?: number;
-            /**
-             * rotation
-             * @default 0
-             */
-            turn?: number;
             /**
              * width
              * @default 800
@@ -7297,7 +7139,7 @@ export interface components {
              * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
              * @default
              */
-            further?: string;
+            extra_channel?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -7348,8 +7190,168 @@ export interface components {
             through?: components["schemas"]["Through"];
         };
         /**
+         * ToneStep
+         * @description Gain, offset, contrast, saturation.
+         */
+        ToneStep: {
+            /**
+             * channels
+             * @description Letters of the channels it changes.
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * contrast
+             * @description Distance from the pivot times this.
+             * @default 1
+             */
+            contrast?: number;
+            /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
+            /**
+             * gain
+             * @description Each channel times this.
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            gain?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default tone
+             * @constant
+             */
+            kind?: "tone";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * mixed in
+             * @description A mix or a soft edge of a step on sRGB codes: between the light before and after it, or between the codes.
+             * @default light
+             * @enum {string}
+             */
+            mixed?: "light" | "codes";
+            /**
+             * offset
+             * @description Added to each channel.
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            offset?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on premultiplied
+             * @description Leaves the colour multiplied by alpha while it is changed: edges go wrong. To see what happens, or for light that is no surface.
+             * @default false
+             */
+            on_premultiplied?: boolean;
+            /**
+             * pivot
+             * @description What contrast leaves as it is.
+             * @default 0.18
+             */
+            pivot?: number;
+            /**
+             * saturation
+             * @description 0 is grey.
+             * @default 1
+             */
+            saturation?: number;
+            /**
+             * works on
+             * @description Linear light, or the sRGB code values that the eye and old recipes go by.
+             * @default light
+             * @enum {string}
+             */
+            space?: "light" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
+        /**
+         * Transform
+         * @description Where a layer lies. At rest its centre is the comp's, on whole pixels.
+         */
+        Transform: {
+            /**
+             * filter
+             * @description How pixels are resampled; whole-pixel moves never are.
+             * @default cubic
+             * @enum {string}
+             */
+            filter?: "nearest" | "linear" | "cubic" | "lanczos";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * rotation
+             * @description Clockwise about the layer's centre.
+             * @default 0
+             */
+            rotation?: number;
+            /**
+             * scale
+             * @description About the layer's centre.
+             * @default 1
+             */
+            scale?: number;
+            /**
+             * x
+             * @description Moved right by.
+             * @default 0
+             */
+            x?: number;
+            /**
+             * y
+             * @description Moved down by.
+             * @default 0
+             */
+            y?: number;
+        };
+        /**
          * TransformStep
-         * @description Move, scale, turn.
+         * @description Move, scale, rotation.
          */
         TransformStep: {
             /**
@@ -7370,17 +7372,17 @@ export interface components {
              */
             channels?: string;
             /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
+            /**
              * filter
              * @default cubic
              * @enum {string}
              */
             filter?: "nearest" | "linear" | "cubic" | "lanczos";
-            /**
-             * extra channel
-             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
-             * @default
-             */
-            further?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -7426,6 +7428,12 @@ export interface components {
                 number
             ][];
             /**
+             * rotation
+             * @description Clockwise.
+             * @default 0
+             */
+            rotation?: number;
+            /**
              * shutter samples
              * @description Pictures averaged while the shutter is open.
              * @default 16
@@ -7453,12 +7461,6 @@ export interface components {
              * @description Where it acts, and how much there.
              */
             through?: components["schemas"]["Through"];
-            /**
-             * rotation
-             * @description Clockwise.
-             * @default 0
-             */
-            turn?: number;
             /**
              * x
              * @default 0
@@ -7884,50 +7886,6 @@ export interface operations {
             };
         };
     };
-    comps_api_mattes_matte_colour: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                comp_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CardIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CardOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     comps_api_mattes_matte_measured: {
         parameters: {
             query?: never;
@@ -7950,6 +7908,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FiguresOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_mattes_matte_screen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScreenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScreenOut"];
                 };
             };
             /** @description Not Found */

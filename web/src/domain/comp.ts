@@ -9,7 +9,7 @@ type Known<T> = T extends { kind: infer K } ? (string extends K ? never : T) : n
 export type Step = Known<WrittenLayer["steps"][number]>;
 export type Layer = Omit<WrittenLayer, "steps"> & { steps: Step[] };
 export type CompDocument = Written & { layers: Layer[] };
-export type Place = Layer["place"];
+export type Transform = Layer["transform"];
 export type Reading = Full<components["schemas"]["Reading"]>;
 export type Encoding = string;
 
@@ -26,7 +26,7 @@ export function newDocument(
   rate: string,
   last: number,
 ): CompDocument {
-  return { neatveil: 1, name, ...size, rate, first: 1, last, layers: [] };
+  return { neatveil: 2, name, ...size, rate, first: 1, last, layers: [] };
 }
 
 export function layerOf(document: CompDocument, id: string | null): Layer | undefined {
@@ -37,9 +37,9 @@ export function changeLayer(document: CompDocument, id: string, change: Partial<
   return { ...document, layers: document.layers.map((l) => (l.id === id ? { ...l, ...change } : l)) };
 }
 
-export function changePlace(document: CompDocument, id: string, change: Partial<Place>): CompDocument {
+export function changePlace(document: CompDocument, id: string, change: Partial<Transform>): CompDocument {
   const layer = layerOf(document, id);
-  return layer ? changeLayer(document, id, { place: { ...layer.place, ...change } }) : document;
+  return layer ? changeLayer(document, id, { transform: { ...layer.transform, ...change } }) : document;
 }
 
 /** The steps of a layer as a function of what they are. */
@@ -87,11 +87,11 @@ export function addLayer(document: CompDocument, element: string, name: string):
     first: null,
     last: null,
     offset: 0,
-    ends: "hold",
+    beyond: "hold",
     steps: [],
     matte: null,
     group: "",
-    place: { x: 0, y: 0, scale: 1, turn: 0, filter: "cubic", keys: {} },
+    transform: { x: 0, y: 0, scale: 1, rotation: 0, filter: "cubic", keys: {} },
     operator: "over",
     opacity: 1,
     speed: 1,

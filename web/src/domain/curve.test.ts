@@ -28,8 +28,8 @@ describe("a curve in time", () => {
   it("repeats, or goes there and back", () => {
     expect(valueAt(curve("linear", "loop"), 21)).toBeCloseTo(valueAt(curve("linear"), 2));
     expect(valueAt(curve("linear", "loop"), 0)).toBeCloseTo(valueAt(curve("linear"), 19));
-    expect(valueAt(curve("linear", "swing"), 21)).toBeCloseTo(valueAt(curve("linear"), 19));
-    expect(valueAt(curve("linear", "swing"), 0)).toBeCloseTo(valueAt(curve("linear"), 2));
+    expect(valueAt(curve("linear", "ping-pong"), 21)).toBeCloseTo(valueAt(curve("linear"), 19));
+    expect(valueAt(curve("linear", "ping-pong"), 0)).toBeCloseTo(valueAt(curve("linear"), 2));
   });
 
   it("takes keys in the order of their frames, and lets go of the last", () => {

@@ -8,7 +8,7 @@ export interface Key {
 
 export interface Curve {
   keys: Key[];
-  beyond: "hold" | "loop" | "swing";
+  beyond: "hold" | "loop" | "ping-pong";
 }
 
 /** Slopes at the keys of a cubic that never leaves the range between two neighbours (Fritsch and Butland). */
@@ -50,7 +50,7 @@ function folded(curve: Curve, frame: number): number {
   if (curve.beyond === "hold" || span === 0 || (frame >= first && frame <= last)) return frame;
   const turns = Math.floor((frame - first) / span);
   const rest = frame - first - turns * span;
-  return curve.beyond === "swing" && Math.abs(turns) % 2 === 1 ? last - rest : first + rest;
+  return curve.beyond === "ping-pong" && Math.abs(turns) % 2 === 1 ? last - rest : first + rest;
 }
 
 export function valueAt(curve: Curve, frame: number): number {

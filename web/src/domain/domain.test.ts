@@ -48,7 +48,7 @@ describe("edits of the document", () => {
     const start = pile("plate", "kite");
     const [twice] = duplicateLayer(changePlace(start, "layer1", { x: 7 }), "layer1");
     expect(names(twice)).toBe("plate plate 2 kite");
-    expect(twice.layers[1]!.place.x).toBe(7);
+    expect(twice.layers[1]!.transform.x).toBe(7);
     expect(new Set(twice.layers.map((l) => l.id)).size).toBe(3);
     const [again, id] = addLayer(removeLayer(twice, "layer2"), "e1", "x");
     expect(again.layers.filter((l) => l.id === id)).toHaveLength(1);
@@ -106,7 +106,9 @@ describe("time", () => {
     expect(frameAt(1, 0.99, 25, 1, 48, "loop")).toBe(25);
     expect(frameAt(40, 1, 25, 1, 48, "loop")).toBe(17);
     expect(frameAt(40, 1, 25, 1, 48, "off")).toBeNull();
-    expect([0, 1, 2, 3, 4, 5, 6].map((s) => frameAt(1, s, 1, 1, 4, "swing"))).toEqual([1, 2, 3, 4, 3, 2, 1]);
+    expect([0, 1, 2, 3, 4, 5, 6].map((s) => frameAt(1, s, 1, 1, 4, "ping-pong"))).toEqual([
+      1, 2, 3, 4, 3, 2, 1,
+    ]);
     expect(clampFrame(99.4, 1, 48)).toBe(48);
   });
 });
@@ -146,7 +148,7 @@ describe("words", () => {
       alpha: "premultiplied",
       matte: [1, 1, 1],
       inverted: true,
-      multiplied: "after-encoding",
+      multiplied: "encoded",
     } as const;
     expect(readingInWords({ ...over, matte: [1, 1, 1] })).toBe(
       "premultiplied over white in encoded values, alpha inverted",

@@ -44,7 +44,7 @@ export interface Laid {
   x: number;
   y: number;
   scale: number;
-  turn: number;
+  rotation: number;
   size?: Size | undefined;
 }
 
@@ -61,12 +61,12 @@ function centreOf(place: Laid, frame: Size): [number, number] {
 export function intoLayer(place: Laid, frame: Size, [x, y]: [number, number]): [number, number] {
   const centre = centreOf(place, frame);
   const [dx, dy] = [x - centre[0], y - centre[1]];
-  const [c, s] = turned(-place.turn);
+  const [c, s] = turned(-place.rotation);
   return [(c * dx - s * dy) / place.scale, (s * dx + c * dy) / place.scale];
 }
 
 export function outOfLayer(place: Laid, frame: Size, [x, y]: [number, number]): [number, number] {
-  const [c, s] = turned(place.turn);
+  const [c, s] = turned(place.rotation);
   const centre = centreOf(place, frame);
   return [centre[0] + (c * x - s * y) * place.scale, centre[1] + (s * x + c * y) * place.scale];
 }

@@ -31,7 +31,7 @@ const name = (source: string) => source.replace("layer:", "") || "itself";
 describe("a matte", () => {
   it("says in words what it keeps", () => {
     const part = newChannel("layer:boards", { channel: "mask.1" });
-    const minus = { ...newChannel("layer:boards", { channel: "mask.7" }), how: "subtract" as const };
+    const minus = { ...newChannel("layer:boards", { channel: "mask.7" }), combine: "subtract" as const };
     const matte = addPart(addPart(EMPTY, part), minus);
     expect(matteInWords(matte, name)).toBe("mask.1 of boards, subtract mask.7 of boards");
     expect(matteInWords({ ...matte, inverted: true, on: false }, name)).toContain("off: all but mask.1");
@@ -43,7 +43,7 @@ describe("a matte", () => {
   it("says in words what keys, shapes, paint and objects are", () => {
     const parts = [
       newKey(""),
-      newShape({ shape: "free", how: "subtract" }),
+      newShape({ shape: "free", combine: "subtract" }),
       newObjects("layer:boards", "objects", ["post", "board"]),
       { ...newPaint(), strokes: [] },
     ];
@@ -58,7 +58,7 @@ describe("a matte", () => {
 
   it("takes the clean plate of a key only where it is used", () => {
     expect(sourcesOf(newKey("", { plate: "layer:layer2" }))).toEqual([""]);
-    expect(sourcesOf(newKey("", { plate: "layer:layer2", uneven: "plate" }))).toEqual(["", "layer:layer2"]);
+    expect(sourcesOf(newKey("", { plate: "layer:layer2", evenness: "plate" }))).toEqual(["", "layer:layer2"]);
     expect(sourcesOf(newShape())).toEqual([]);
   });
 

@@ -25,14 +25,14 @@ export const EMPTY: Matte = {
   grow: 0,
   soften: 0,
   inverted: false,
-  edges: "plain",
+  edge_colour: "plain",
   inside: 0.95,
   first: null,
   last: null,
   keys: {},
 };
 
-const ANY = { on: true, how: "add", inverted: false, first: null, last: null, keys: {} } as const;
+const ANY = { on: true, combine: "add", inverted: false, first: null, last: null, keys: {} } as const;
 const OF_PICTURE = { read: "steps", fit: "stretch" } as const;
 
 export const newChannel = (source: string, change: Partial<ChannelPart> = {}): ChannelPart => ({
@@ -77,10 +77,10 @@ export const newKey = (source: string, change: Partial<PartOf<"key">> = {}): Par
   read: "source",
   kind: "key",
   source,
-  by: "card",
-  colour: [0.05, 0.35, 0.08],
+  by: "screen",
+  screen_colour: [0.05, 0.35, 0.08],
   // hardly any card is lit evenly
-  uneven: "fit",
+  evenness: "uneven",
   plate: "",
   // skin, hair and wood are warm: against the greater of the others they would keep some of the card
   balance: 0.25,
@@ -97,10 +97,10 @@ export const newShape = (change: Partial<PartOf<"shape">> = {}): PartOf<"shape">
   y: 0,
   width: 400,
   height: 400,
-  turn: 0,
+  rotation: 0,
   points: [],
-  inside: 0,
-  outside: 0,
+  soft_inside: 0,
+  soft_outside: 0,
   ...change,
 });
 
@@ -111,8 +111,8 @@ export const newObjects = (source: string, layer: string, names: string[]): Part
   ...OF_PICTURE,
   kind: "object",
   source,
-  layer,
-  names,
+  ranks: layer,
+  objects: names,
 });
 
 export function matteOf(document: CompDocument, owner: Owner): Matte {
@@ -144,7 +144,7 @@ export function channelChange(part: ChannelPart, channel: string): Partial<Chann
 /** What a part takes: ``layer:`` and an id, an element's key, or nothing for the layer itself. */
 export function sourcesOf(part: Part): string[] {
   if (!("source" in part)) return [];
-  const plate = part.kind === "key" && (part.by === "plate" || part.uneven === "plate") ? part.plate : "";
+  const plate = part.kind === "key" && (part.by === "plate" || part.evenness === "plate") ? part.plate : "";
   return plate ? [part.source, plate] : [part.source];
 }
 
@@ -203,12 +203,12 @@ export function partInWords(part: Part, nameOf: (source: string) => string): str
     return `paint, ${part.strokes.length} ${part.strokes.length === 1 ? "stroke" : "strokes"}${turned}`;
   const name = nameOf(part.source);
   if (part.kind === "object") {
-    const [first, ...more] = part.names;
+    const [first, ...more] = part.objects;
     const names = first ? `${first}${more.length ? ` and ${more.length} more` : ""}` : "no object";
     return `${names} of ${name}${turned}`;
   }
   if (part.kind === "key")
-    return `${part.by === "card" ? `${cardOf(part.colour)}-screen key` : "difference key"} of ${name}${turned}`;
+    return `${part.by === "screen" ? `${cardOf(part.screen_colour)}-screen key` : "difference key"} of ${name}${turned}`;
   return `${part.channel} of ${name}${turned}`;
 }
 
@@ -223,8 +223,8 @@ export function matteInWords(matte: Matte | null, nameOf: (source: string) => st
   const parts = matte.parts.filter((p) => p.on);
   const words = parts.map((p, i) => {
     const text = partInWords(p, nameOf);
-    if (i > 0) return p.kind === "paint" ? text : `${p.how} ${text}`;
-    return p.how === "subtract" ? `all but ${text}` : text;
+    if (i > 0) return p.kind === "paint" ? text : `${p.combine} ${text}`;
+    return p.combine === "subtract" ? `all but ${text}` : text;
   });
   const text = words.join(", ") || "all";
   const turned = matte.inverted ? `all but ${text}` : text;
@@ -259,6 +259,6 @@ export function threadsOf(document: CompDocument): Thread[] {
 function threadWords(part: Part): string {
   const turned = part.inverted ? ", inverted" : "";
   if (part.kind === "channel") return `${part.channel}${turned}`;
-  if (part.kind === "object") return `${part.names[0] ?? "no object"}${turned}`;
+  if (part.kind === "object") return `${part.objects[0] ?? "no object"}${turned}`;
   return `key${turned}`;
 }

@@ -3,7 +3,7 @@ import { addLayer, newDocument, type Layer } from "./comp";
 import { animatedOf, changePart, numberAt, partOf, toggledKey, withNumber, type PartPath } from "./parts";
 
 const grade = {
-  kind: "grade",
+  kind: "tone",
   on: true,
   mix: 1,
   keys: {},
@@ -38,11 +38,11 @@ describe("numbers that may change in time", () => {
 
   it("keeps what it was worth when the last key goes", () => {
     const { document, id } = scene();
-    const place: PartPath = { of: "place" };
+    const place: PartPath = { of: "transform" };
     let now = changePart(document, id, place, toggledKey(partOf(document.layers[0]!, place)!, "x", 4));
     now = changePart(now, id, place, withNumber(partOf(now.layers[0]!, place)!, "x", 40, 4));
     now = changePart(now, id, place, toggledKey(partOf(now.layers[0]!, place)!, "x", 4));
-    expect(now.layers[0]!.place).toMatchObject({ x: 40, keys: {} });
+    expect(now.layers[0]!.transform).toMatchObject({ x: 40, keys: {} });
   });
 
   it("finds everything of a layer that changes", () => {
@@ -50,11 +50,11 @@ describe("numbers that may change in time", () => {
     let now = document;
     for (const [path, name] of [
       [{ of: "layer" }, "opacity"],
-      [{ of: "place" }, "turn"],
+      [{ of: "transform" }, "rotation"],
       [step, "gain.2"],
       [{ of: "through", index: 0 }, "x"],
     ] as [PartPath, string][])
       now = changePart(now, id, path, toggledKey(partOf(now.layers[0]!, path)!, name, 1));
-    expect(animatedOf(now.layers[0]!).map((a) => a.name)).toEqual(["turn", "gain.2", "x", "opacity"]);
+    expect(animatedOf(now.layers[0]!).map((a) => a.name)).toEqual(["rotation", "gain.2", "x", "opacity"]);
   });
 });

@@ -5,7 +5,7 @@ import { valueAt, withKey, withoutKey, type Curve } from "./curve";
 
 export type PartPath =
   | { of: "layer" }
-  | { of: "place" }
+  | { of: "transform" }
   | { of: "step"; index: number }
   | { of: "through"; index: number }
   /** Of the layer, or of one of its steps; the matte itself, or one of its parts. */
@@ -19,7 +19,7 @@ export interface Part {
 
 export function partOf(layer: Layer, path: PartPath): Part | undefined {
   if (path.of === "layer") return layer;
-  if (path.of === "place") return layer.place;
+  if (path.of === "transform") return layer.transform;
   if (path.of === "matte") {
     const matte =
       path.step === null
@@ -35,7 +35,8 @@ export function changePart(document: CompDocument, id: string, path: PartPath, c
   const layer = layerOf(document, id);
   if (!layer) return document;
   if (path.of === "layer") return changeLayer(document, id, change);
-  if (path.of === "place") return changeLayer(document, id, { place: { ...layer.place, ...change } });
+  if (path.of === "transform")
+    return changeLayer(document, id, { transform: { ...layer.transform, ...change } });
   if (path.of === "matte") {
     const { part } = path;
     return withMatte(document, { layer: id, step: path.step }, (matte) =>
@@ -102,7 +103,7 @@ function mattePaths(layer: Layer, step: number | null): PartPath[] {
 /** Everything of a layer that has a curve. */
 export function animatedOf(layer: Layer): Animated[] {
   const paths: PartPath[] = [
-    { of: "place" },
+    { of: "transform" },
     ...layer.steps.flatMap((_, index): PartPath[] => [
       { of: "step", index },
       { of: "through", index },

@@ -75,7 +75,7 @@ describe("strokes", () => {
 describe("a layer's own pixels", () => {
   it("are found where it lies, and back", () => {
     const [place, frame] = [
-      { x: 30, y: -10, scale: 0.5, turn: 90 },
+      { x: 30, y: -10, scale: 0.5, rotation: 90 },
       { width: 200, height: 100 },
     ];
     const [x, y] = intoLayer(place, frame, [130, 60]);
@@ -87,7 +87,7 @@ describe("a layer's own pixels", () => {
 
   it("sit on the comp's pixels where the sizes differ by an odd number", () => {
     // as the core's placing: rest = (200 - 33) // 2 = 83, (100 - 121) // 2 = -11
-    const place = { x: 0, y: 0, scale: 1, turn: 0, size: { width: 33, height: 121 } };
+    const place = { x: 0, y: 0, scale: 1, rotation: 0, size: { width: 33, height: 121 } };
     expect(intoLayer(place, { width: 200, height: 100 }, [83, -11])).toEqual([-16.5, -60.5]);
     expect(outOfLayer(place, { width: 200, height: 100 }, [-16.5, -60.5])).toEqual([83, -11]);
   });

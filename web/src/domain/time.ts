@@ -20,7 +20,7 @@ export function frameAt(
 }
 
 /** How playing goes on at the end of the range. */
-export type Loop = "off" | "loop" | "swing";
+export type Loop = "off" | "loop" | "ping-pong";
 
 /** The frame that stands for an element: the middle one, or the nearest to it that is there. */
 export function restingFrame(facts: { first: number; last: number; missing: number[] }): number {
@@ -63,7 +63,7 @@ export function ownFrames(
 const BEYOND = {
   hold: "the nearest is held beyond",
   loop: "they come again beyond",
-  swing: "they play ping-pong beyond",
+  "ping-pong": "they play ping-pong beyond",
   blank: "nothing beyond",
 };
 

@@ -65,7 +65,7 @@ export function readingInWords(reading: Reading): string {
   if (reading.alpha === "premultiplied") {
     const hex = hexOf(reading.matte);
     text += ` over ${hex === "#000000" ? "black" : hex === "#ffffff" ? "white" : hex}`;
-    if (reading.multiplied === "after-encoding") text += " in encoded values";
+    if (reading.multiplied === "encoded") text += " in encoded values";
   }
   return text + (reading.inverted ? ", alpha inverted" : "");
 }

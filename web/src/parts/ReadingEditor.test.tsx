@@ -10,7 +10,7 @@ const straight: Reading = {
   alpha: "straight",
   matte: [0, 0, 0],
   inverted: false,
-  multiplied: "before-encoding",
+  multiplied: "linear",
 };
 
 function editor(

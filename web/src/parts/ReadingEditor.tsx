@@ -109,12 +109,12 @@ export function ReadingEditor({
                   value={reading.multiplied}
                   choices={[
                     {
-                      value: "before-encoding",
+                      value: "linear",
                       label: "In linear light",
                       tip: "Multiplied before the colour was encoded, as renderers do",
                     },
                     {
-                      value: "after-encoding",
+                      value: "encoded",
                       label: "In encoded values",
                       tip: "Multiplied after the colour was encoded, as graphics programs do",
                     },

@@ -105,9 +105,9 @@ def _judged(frames: list[StoredPicture], encoding: str, top: float) -> Suggestio
     if pairs.count < LEAST_PAIRS:
         return _cannot_tell(frames, pairs.count, ground)
     weighing = Weighing(pairs, encoding, 0.29 / top)
-    ways: list[Multiplied] = ["before-encoding"]
+    ways: list[Multiplied] = ["linear"]
     if weighing.encoding != "linear":
-        ways.append("after-encoding")
+        ways.append("encoded")
     fits = {way: weighing.fit(way) for way in ways}
     readings = [Hypothesis()]
     for way in ways:

@@ -19,7 +19,7 @@ RANGE_TOLERANCE = 6 / 255
 NEAR, ENOUGH, FEWEST = 0.06, 200, 0.03
 
 Matte = tuple[float, float, float]
-Multiplied = Literal["before-encoding", "after-encoding"]
+Multiplied = Literal["linear", "encoded"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +30,7 @@ class Hypothesis:
     """
 
     matte: Matte | None = None
-    multiplied: Multiplied = "before-encoding"
+    multiplied: Multiplied = "linear"
     local: bool = False
 
 
@@ -61,7 +61,7 @@ class Weighing:
             return p.cq - p.cp
         share = (p.aq / p.ap)[:, None]
         matte = p.bq if reading.local else np.array(reading.matte, np.float32)[None]
-        if reading.multiplied == "after-encoding" or self.encoding == "linear":
+        if reading.multiplied == "encoded" or self.encoding == "linear":
             return p.cq - self._held(matte + (p.cp - matte) * share)
         light = self._decoded(matte)
         foretold = light + (self._light[0] - light) * share
@@ -70,7 +70,7 @@ class Weighing:
     def fit(self, multiplied: Multiplied) -> Fit | None:
         """The matte colour that predicts best; None where the pairs leave it open."""
         p = self.pairs
-        before = multiplied == "before-encoding" and self.encoding != "linear"
+        before = multiplied == "linear" and self.encoding != "linear"
         cp, cq = self._light if before else (p.cp, p.cq)
         share = (p.aq / p.ap)[:, None]
         # cq - cp * share = M (1 - share): one equation for M from each pair
@@ -141,7 +141,7 @@ class Weighing:
             return 0.0
         a, matte = p.aq[thin][:, None], np.array(reading.matte, np.float32)[None]
         held = p.cq[thin]
-        if reading.multiplied == "before-encoding" and self.encoding != "linear":
+        if reading.multiplied == "linear" and self.encoding != "linear":
             held, matte = self._light[1][thin], self._decoded(matte)
         part = held - matte * (1 - a)
         bad = part < -RANGE_TOLERANCE

@@ -16,7 +16,7 @@ const PLACES: Record<string, string> = { "0": "red", "1": "green", "2": "blue" }
 function titleOf(row: Animated, layer: Layer): string {
   const [field = "", place] = row.name.split(".");
   const name = `${field.replaceAll("_", " ")}${place ? ` ${PLACES[place] ?? place}` : ""}`;
-  if (row.path.of === "layer" || row.path.of === "place") return name;
+  if (row.path.of === "layer" || row.path.of === "transform") return name;
   if (row.path.of === "matte") {
     const part = row.path.part === null ? "" : ` part ${row.path.part + 1}`;
     return `${row.path.step === null ? "" : `step ${row.path.step + 1}, `}matte${part}: ${name}`;
@@ -142,7 +142,7 @@ function CurveDesk({ store, document, layer, row }: DeskProps) {
             choices={[
               { value: "hold", label: "Hold" },
               { value: "loop", label: "Loop" },
-              { value: "swing", label: "Ping-pong" },
+              { value: "ping-pong", label: "Ping-pong" },
             ]}
             onChange={(beyond) => save({ ...curve, beyond })}
           />

@@ -33,7 +33,8 @@ interface Props {
 /** What to ask the server for, from what is looked at and the document as it stands. */
 function askFor(desk: DeskState, wanted: Wanted, document: CompDocument, drafting: boolean): CompAsk {
   const chosen = layerOf(document, desk.layer);
-  const further = desk.extent === "layer" && desk.further?.element === chosen?.element ? desk.further : null;
+  const extraChannel =
+    desk.extent === "layer" && desk.extra_channel?.element === chosen?.element ? desk.extra_channel : null;
   return {
     frame: desk.frame,
     ...(drafting ? paced(wanted) : wanted),
@@ -43,7 +44,7 @@ function askFor(desk: DeskState, wanted: Wanted, document: CompDocument, draftin
     layer: chosen?.id ?? null,
     extent: chosen ? desk.extent : "comp",
     before: desk.before && !!chosen,
-    further: further?.name ?? null,
+    extra_channel: extraChannel?.name ?? null,
     ...matteAsk(desk, chosen),
     passing: drafting,
   };
@@ -54,7 +55,7 @@ function matteAsk(desk: DeskState, chosen: Layer | undefined): Partial<CompAsk> 
   const { matteShown: shown, tool } = desk;
   if (shown && chosen?.id === shown.owner.layer)
     return { extent: "layer", before: false, matte: { step: shown.owner.step, part: shown.part } };
-  const marking = tool?.kind === "regions" || tool?.kind === "card";
+  const marking = tool?.kind === "regions" || tool?.kind === "screen";
   return marking && tool.owner.layer === chosen?.id ? { uncut: true } : {};
 }
 

@@ -98,7 +98,7 @@ function LayerRecipe({ store, document, layer, element, names, project, open, on
       {body}
     </RecipeSection>
   );
-  const moves = Object.keys(layer.place.keys).length > 0;
+  const moves = Object.keys(layer.transform.keys).length > 0;
   const frame = useDesk((d) => (moves ? d.frame : 0));
   return (
     <div className="space-y-1.5 p-2.5">

@@ -57,7 +57,7 @@ describe("the time bar", () => {
   it("goes round the ways of going on at the end", () => {
     bar();
     for (const [shown, next] of [
-      ["Loop", "swing"],
+      ["Loop", "ping-pong"],
       ["Swing", "off"],
       ["Once", "loop"],
     ] as const) {

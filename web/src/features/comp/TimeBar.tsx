@@ -22,10 +22,10 @@ const LOOPS: Record<Loop, { label: string; help: string; next: Loop; sign: React
   loop: {
     label: "Loop",
     help: "Plays from the beginning again",
-    next: "swing",
+    next: "ping-pong",
     sign: <Repeat className="size-3.5" />,
   },
-  swing: {
+  "ping-pong": {
     label: "Swing",
     help: "Plays forwards and backwards in turn",
     next: "off",

@@ -19,7 +19,7 @@ export const ViewBar = memo(function ViewBar({
   hasSteps: boolean;
 }) {
   const desk = useDesk();
-  const further = useExtraChannels(element ?? undefined);
+  const extraChannels = useExtraChannels(element ?? undefined);
   return (
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
       <LookBar look={desk.look} onLook={(look) => desk.set({ look })} />
@@ -46,17 +46,17 @@ export const ViewBar = memo(function ViewBar({
             Before steps
           </Button>
           {/* it keeps its room, so that the picture keeps its size when the layer alone is looked at */}
-          {further.length > 0 && (
+          {extraChannels.length > 0 && (
             <span className={`flex w-36 ${desk.extent === "layer" ? "" : "invisible"}`}>
               <Choose
                 name="Channel of the layer"
                 live
-                value={desk.further?.element === element ? desk.further.name : PICTURE}
+                value={desk.extra_channel?.element === element ? desk.extra_channel.name : PICTURE}
                 options={[
                   { value: PICTURE, label: "the picture" },
-                  ...further.map((name) => ({ value: name, label: name })),
+                  ...extraChannels.map((name) => ({ value: name, label: name })),
                 ]}
-                onChange={(name) => desk.set({ further: name === PICTURE ? null : { element, name } })}
+                onChange={(name) => desk.set({ extra_channel: name === PICTURE ? null : { element, name } })}
               />
             </span>
           )}

@@ -103,7 +103,7 @@ const TIME: Ungrouped[] = [
   },
   { name: "Play all frames", key: "u", run: () => set({ range: null }) },
   { name: "Loop while playing", run: () => set({ loop: "loop" }) },
-  { name: "Play ping-pong", run: () => set({ loop: "swing" }) },
+  { name: "Play ping-pong", run: () => set({ loop: "ping-pong" }) },
   { name: "Curves: show or hide", run: () => set({ curves: !desk().curves }) },
 ];
 

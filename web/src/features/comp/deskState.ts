@@ -21,7 +21,7 @@ export type Box = [number, number, number, number];
 /** What is drawn on the picture while a matte is made. */
 export type Tool =
   | { kind: "regions"; owner: Owner; what: "stay" | "go" }
-  | { kind: "card"; owner: Owner; part: number }
+  | { kind: "screen"; owner: Owner; part: number }
   | { kind: "paint"; owner: Owner; part: number }
   | { kind: "shape"; owner: Owner; part: number };
 
@@ -47,7 +47,7 @@ export interface DeskState {
   look: Look;
   extent: Extent;
   /** An extra channel that is looked at, while the layer alone is: of which element, and which. */
-  further: { element: string; name: string } | null;
+  extra_channel: { element: string; name: string } | null;
   before: boolean;
   view: View | null;
   playing: boolean;
@@ -80,7 +80,7 @@ export const useDesk = create<DeskState>((set) => ({
   layer: null,
   look: FIRST_LOOK,
   extent: "comp",
-  further: null,
+  extra_channel: null,
   before: false,
   view: null,
   playing: false,

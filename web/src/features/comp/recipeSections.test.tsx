@@ -118,7 +118,7 @@ describe("a layer's place", () => {
     ] as const)
       await type(name, text);
     const layer = layerNow(store.getState().document, "layer1");
-    expect(layer.place).toMatchObject({ x: 12.5, y: -3, scale: 0.5, turn: -90 });
+    expect(layer.transform).toMatchObject({ x: 12.5, y: -3, scale: 0.5, rotation: -90 });
     expect(transformInWords(layer, 1)).toBe("x 12.5  y -3  × 0.5 -90°");
   });
 
@@ -127,6 +127,6 @@ describe("a layer's place", () => {
     show(store, (document) => <TransformSection store={store} layer={layerNow(document, "layer1")} />);
     await type("scale", "0");
     expect(screen.getByRole("alert")).toHaveTextContent("scale goes from 0.002");
-    expect(layerNow(store.getState().document, "layer1").place.scale).toBe(1);
+    expect(layerNow(store.getState().document, "layer1").transform.scale).toBe(1);
   });
 });

@@ -11,7 +11,7 @@ import {
   lifeOf,
   type CompDocument,
   type Layer,
-  type Place,
+  type Transform,
 } from "../../domain/comp";
 import { numberAt } from "../../domain/parts";
 import { ownFrames, shortfallInWords } from "../../domain/time";
@@ -39,8 +39,8 @@ const FILTERS = [
 
 /** Where a layer lies at a frame, in a few words. */
 export function transformInWords(layer: Layer, frame: number): string {
-  const at = (name: string) => numberAt(layer.place, name, frame);
-  const turn = at("turn") ? ` ${trimmed(at("turn"), 1)}°` : "";
+  const at = (name: string) => numberAt(layer.transform, name, frame);
+  const turn = at("rotation") ? ` ${trimmed(at("rotation"), 1)}°` : "";
   return `x ${trimmed(at("x"), 1)}  y ${trimmed(at("y"), 1)}  × ${trimmed(at("scale"))}${turn}`;
 }
 
@@ -51,7 +51,7 @@ export function TransformSection({ store, layer }: Props) {
     ["x", "position x", [-width, width], 1, "px", 0],
     ["y", "position y", [-height, height], 1, "px", 0],
     ["scale", "scale", [0.05, 3], 0.01, "×", 1],
-    ["turn", "rotation", [-180, 180], 0.5, "°", 0],
+    ["rotation", "rotation", [-180, 180], 0.5, "°", 0],
   ];
   return (
     <div className="space-y-1">
@@ -59,7 +59,7 @@ export function TransformSection({ store, layer }: Props) {
         <AnimatedNumber
           key={field}
           {...{ store, layer, field, name, slider, step, unit, rest }}
-          path={{ of: "place" }}
+          path={{ of: "transform" }}
           what={`${name} of ${layer.name}`}
           min={field === "scale" ? 0.002 : -100000}
           max={field === "scale" ? 100 : 100000}
@@ -69,11 +69,11 @@ export function TransformSection({ store, layer }: Props) {
         <span className="w-20 shrink-0 text-soft">filter</span>
         <Choose
           name="Resampling filter"
-          value={layer.place.filter}
+          value={layer.transform.filter}
           options={FILTERS}
           onChange={(filter) =>
             commit(
-              (d) => changePlace(d, layer.id, { filter: filter as Place["filter"] }),
+              (d) => changePlace(d, layer.id, { filter: filter as Transform["filter"] }),
               `resampling filter of ${layer.name}`,
             )
           }
@@ -205,7 +205,7 @@ export function TimingSection({
 }: Props & { document: CompDocument; element: ElementOut | undefined }) {
   const { commit } = store.getState();
   const own = element?.facts ? ownFrames(document, layer, element.facts, element.rate) : null;
-  const shortfall = shortfallInWords(own, lifeOf(document, layer), layer.ends);
+  const shortfall = shortfallInWords(own, lifeOf(document, layer), layer.beyond);
   const whole = (v: number) => Math.round(v);
   return (
     <div className="space-y-1">
@@ -247,18 +247,18 @@ export function TimingSection({
       />
       <div className="flex min-h-7 items-center gap-2">
         <span className="w-20 shrink-0 text-soft">beyond</span>
-        <Segments<Layer["ends"]>
+        <Segments<Layer["beyond"]>
           name="Beyond the element's frames"
           small
-          value={layer.ends}
+          value={layer.beyond}
           choices={[
             { value: "hold", label: "Hold" },
             { value: "loop", label: "Loop" },
-            { value: "swing", label: "Ping-pong" },
+            { value: "ping-pong", label: "Ping-pong" },
             { value: "blank", label: "Blank" },
           ]}
-          onChange={(ends) =>
-            commit((d) => changeLayer(d, layer.id, { ends }), `frames beyond ${layer.name}`)
+          onChange={(beyond) =>
+            commit((d) => changeLayer(d, layer.id, { beyond }), `frames beyond ${layer.name}`)
           }
         />
       </div>

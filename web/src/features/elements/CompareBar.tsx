@@ -48,7 +48,7 @@ function choices(element: ElementOut, rows: ElementOut[]): Against[] {
     alpha,
     matte: [0, 0, 0],
     inverted: false,
-    multiplied: "before-encoding",
+    multiplied: "linear",
   }));
   const tried = (element.suggestion?.candidates ?? []).map((c) => c.reading);
   const found = new Map<string, Against>();

@@ -10,7 +10,7 @@ import { patternOf } from "./ReadingRules";
 const channel = (name: string, data = false) => ({ name, data, sample: "half", low: null, high: null });
 
 function element(part: Partial<Record<keyof ElementOut, unknown>>): ElementOut {
-  const straight = { alpha: "straight", matte: [0, 0, 0], inverted: false, multiplied: "before-encoding" };
+  const straight = { alpha: "straight", matte: [0, 0, 0], inverted: false, multiplied: "linear" };
   return { facts: null, parts: [], kinds: {}, reading: straight, ...part } as unknown as ElementOut;
 }
 
@@ -48,7 +48,7 @@ describe("what can be shown of an element", () => {
 });
 
 describe("a reading in doubt", () => {
-  const said = { alpha: "premultiplied", matte: [0, 1, 0], inverted: false, multiplied: "after-encoding" };
+  const said = { alpha: "premultiplied", matte: [0, 1, 0], inverted: false, multiplied: "encoded" };
   const suggestion = { reading: said, sure: true };
 
   it("is said only where the pixels are sure and nobody has chosen", () => {

@@ -6,7 +6,7 @@ import { Tick } from "../../ui/Tick";
 import { Line, SetupSection } from "./sections";
 import { useSetup } from "./setupStore";
 
-type Form = RenderSetup["output"]["form"];
+type Form = RenderSetup["output"]["format"];
 
 const FORMS: Record<Form, string> = {
   exr: "OpenEXR, all passes in one file",
@@ -23,8 +23,8 @@ const FLOAT_ONLY = new Set(["motion", "position", "ids"]);
 export function FilesSection({ setup }: { setup: RenderSetup }) {
   const commit = useSetup((s) => s.commit);
   const { output } = setup;
-  const codes = !output.form.startsWith("exr");
-  const apart = output.form !== "exr";
+  const codes = !output.format.startsWith("exr");
+  const apart = output.format !== "exr";
   const range = output.depth_range;
   const deep = setup.passes.some((p) => p.startsWith("depth"));
   const put = (part: Partial<RenderSetup["output"]>) => commit({ output: { ...output, ...part } });
@@ -34,16 +34,16 @@ export function FilesSection({ setup }: { setup: RenderSetup }) {
     const needsRange = !form.startsWith("exr") && deep && range === null;
     commit({
       passes: held.length > 0 ? held : ["beauty"],
-      output: { ...output, form, depth_range: needsRange ? [0, 10] : range },
+      output: { ...output, format: form, depth_range: needsRange ? [0, 10] : range },
     });
   }
 
   return (
-    <SetupSection title="Files" says={FORMS[output.form]}>
+    <SetupSection title="Files" says={FORMS[output.format]}>
       <Line label="Format">
         <Choose
           name="Format"
-          value={output.form}
+          value={output.format}
           options={Object.entries(FORMS).map(([value, label]) => ({ value, label }))}
           onChange={(form) => choose(form as Form)}
         />
@@ -62,7 +62,7 @@ export function FilesSection({ setup }: { setup: RenderSetup }) {
           />
         </Line>
       )}
-      {output.form.endsWith("8") && (
+      {output.format.endsWith("8") && (
         <Tick
           label="Dithered"
           checked={output.dither}

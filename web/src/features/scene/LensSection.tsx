@@ -18,7 +18,7 @@ export function LensSection({ setup }: SectionProps) {
       <Tick
         label="Motion blur"
         checked={shutter !== null}
-        onChange={(on) => commit({ shutter: on ? { angle: 180, opens: "around", moments: 8 } : null })}
+        onChange={(on) => commit({ shutter: on ? { angle: 180, opens: "around", samples: 8 } : null })}
       />
       {shutter && (
         <>
@@ -37,13 +37,13 @@ export function LensSection({ setup }: SectionProps) {
           <NumberField
             name="Shutter samples"
             help="Points in time over which the rays are spread"
-            value={shutter.moments}
+            value={shutter.samples}
             min={2}
             max={64}
             step={1}
             digits={0}
             rest={8}
-            onCommit={(moments) => commit({ shutter: { ...shutter, moments: Math.round(moments) } })}
+            onCommit={(samples) => commit({ shutter: { ...shutter, samples: Math.round(samples) } })}
           />
           <Line label="Opens">
             <Segments
@@ -61,7 +61,7 @@ export function LensSection({ setup }: SectionProps) {
       <Tick
         label="Depth of field"
         checked={blur !== null}
-        onChange={(on) => commit({ depth_of_field: on ? { distance: 2, opening: 0.02 } : null })}
+        onChange={(on) => commit({ depth_of_field: on ? { distance: 2, aperture: 0.02 } : null })}
       />
       {blur && (
         <>
@@ -76,14 +76,14 @@ export function LensSection({ setup }: SectionProps) {
           <NumberField
             name="Aperture"
             help="Diameter of the lens opening, in scene units"
-            value={blur.opening}
+            value={blur.aperture}
             min={0.0001}
             max={100}
             step={0.005}
             rest={0.02}
             slider={[0.0001, 0.3]}
-            onDraft={(opening) => sketch({ depth_of_field: { ...blur, opening } })}
-            onCommit={(opening) => commit({ depth_of_field: { ...blur, opening } })}
+            onDraft={(aperture) => sketch({ depth_of_field: { ...blur, aperture } })}
+            onCommit={(aperture) => commit({ depth_of_field: { ...blur, aperture } })}
           />
         </>
       )}

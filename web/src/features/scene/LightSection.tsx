@@ -40,12 +40,12 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
           <NumberField
             name="Firefly clamp"
             help="Light that one indirect ray brings at most: against bright specks"
-            value={setup.spark_limit}
+            value={setup.firefly_clamp}
             min={0.01}
             max={1e6}
             step={0.5}
             rest={10}
-            onCommit={(spark_limit) => commit({ spark_limit })}
+            onCommit={(firefly_clamp) => commit({ firefly_clamp })}
           />
         </>
       )}
@@ -57,7 +57,7 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
           onChange={(picture) =>
             commit({
               environment:
-                picture === null ? null : { strength: 1, turn: 0, visible: false, ...around, picture },
+                picture === null ? null : { strength: 1, rotation: 0, visible: false, ...around, picture },
             })
           }
         />
@@ -77,14 +77,14 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
           <NumberField
             name="Turn"
             unit="°"
-            value={around.turn}
+            value={around.rotation}
             min={-360}
             max={360}
             step={1}
             rest={0}
             slider={[-180, 180]}
-            onDraft={(turn) => sketch({ environment: { ...around, turn } })}
-            onCommit={(turn) => commit({ environment: { ...around, turn } })}
+            onDraft={(rotation) => sketch({ environment: { ...around, rotation } })}
+            onCommit={(rotation) => commit({ environment: { ...around, rotation } })}
           />
           <Tick
             label="The camera sees it"

@@ -11,7 +11,7 @@ import { useSetup } from "./setupStore";
 
 export function ObjectsSection({ setup, facts }: SectionProps) {
   const numbered = Object.keys(setup.numbers).length;
-  const says = `${numbered} numbered, ${counted(setup.catchers.length, "shadow catcher")}`;
+  const says = `${numbered} numbered, ${counted(setup.shadow_catchers.length, "shadow catcher")}`;
   return (
     <SetupSection title="Objects" says={says}>
       <p className="text-soft">
@@ -44,7 +44,7 @@ function ObjectRow({ node, setup }: { node: SceneFacts["nodes"][number]; setup: 
     const given = text.trim() !== "" && Number.isInteger(value) && value >= 0;
     commit({ numbers: given ? { ...rest, [node.name]: value } : rest });
   };
-  const catches = setup.catchers.includes(node.name);
+  const catches = setup.shadow_catchers.includes(node.name);
   return (
     <tr>
       <td className="py-0.5 [overflow-wrap:anywhere]" style={{ paddingLeft: node.depth * 12 }}>
@@ -68,9 +68,9 @@ function ObjectRow({ node, setup }: { node: SceneFacts["nodes"][number]; setup: 
           checked={catches}
           onChange={() =>
             commit({
-              catchers: catches
-                ? setup.catchers.filter((n) => n !== node.name)
-                : [...setup.catchers, node.name],
+              shadow_catchers: catches
+                ? setup.shadow_catchers.filter((n) => n !== node.name)
+                : [...setup.shadow_catchers, node.name],
             })
           }
           className="size-3.5 accent-[var(--accent)]"
@@ -93,7 +93,7 @@ export function LayersSection({ setup, facts }: SectionProps) {
   const byDepth = () =>
     commit({
       layers: facts.objects_by_depth
-        .filter((name) => !setup.catchers.includes(name))
+        .filter((name) => !setup.shadow_catchers.includes(name))
         .map((name) => ({ name: safe(name, []), objects: [name], render: true })),
     });
   return (

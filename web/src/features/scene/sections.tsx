@@ -206,13 +206,13 @@ export function AlphaSection({ setup }: SectionProps) {
         onChange={(refraction_in_alpha) => commit({ refraction_in_alpha })}
         help="Off: glass comes out opaque, with the environment painted into it"
       />
-      {setup.catchers.length > 0 && (
+      {setup.shadow_catchers.length > 0 && (
         <Line label="Shadows">
           <Segments
             name="Shadows of shadow catchers"
             value={setup.shadows}
             choices={[
-              { value: "apart", label: "Separate pass", tip: "In the pass caught only" },
+              { value: "separate-pass", label: "Separate pass", tip: "In the pass caught only" },
               { value: "in-alpha", label: "In alpha", tip: "As black in the beauty's alpha too" },
             ]}
             onChange={(shadows) => commit({ shadows })}

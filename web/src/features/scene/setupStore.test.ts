@@ -54,9 +54,12 @@ describe("the set-up that is worked on", () => {
   it("knows what a pass still needs", () => {
     const setup = now().document;
     expect(missingFor("catcher", setup)).toMatch(/shadow catcher/);
-    expect(missingFor("catcher", { ...setup, catchers: ["shore"] })).toBeNull();
+    expect(missingFor("catcher", { ...setup, shadow_catchers: ["shore"] })).toBeNull();
     expect(
-      missingFor("sky", { ...setup, environment: { picture: "e1", strength: 1, turn: 0, visible: false } }),
+      missingFor("sky", {
+        ...setup,
+        environment: { picture: "e1", strength: 1, rotation: 0, visible: false },
+      }),
     ).toMatch(/visible/);
     expect(missingFor(null, setup)).toBeNull();
   });

@@ -28,6 +28,9 @@ interface Store {
 }
 
 const MOST = 200;
+/** Of the set-up document: what another version of the page kept is left alone. */
+const VERSION = 2;
+
 const place = (scene: number) => `neatveil-setup-${scene}`;
 
 function keep(working: Working): void {
@@ -95,6 +98,7 @@ export const useSetup = create<Store>((set, get) => {
       if (text === null) return false;
       try {
         const told = JSON.parse(text) as Pick<Working, "document" | "name" | "changed">;
+        if (told.document.neatveil_scene !== VERSION) return false; // of an older page
         set({ working: { ...told, scene, past: [], future: [] } });
         return true;
       } catch {
@@ -107,7 +111,7 @@ export const useSetup = create<Store>((set, get) => {
 /** What a scene is begun with when nothing is kept for it. */
 export function firstSetup(seconds: number): RenderSetup {
   return {
-    neatveil_scene: 1,
+    neatveil_scene: VERSION,
     name: "",
     camera: null,
     first: 1,
@@ -127,7 +131,7 @@ export function firstSetup(seconds: number): RenderSetup {
     lights: true,
     indirect: true,
     bounces: 3,
-    spark_limit: 10,
+    firefly_clamp: 10,
     environment: null,
     refraction_in_alpha: true,
     shutter: null,
@@ -135,19 +139,19 @@ export function firstSetup(seconds: number): RenderSetup {
     glare: null,
     numbers: {},
     most_motion: 64,
-    catchers: [],
-    shadows: "apart",
+    shadow_catchers: [],
+    shadows: "separate-pass",
     layers: [],
     holdout: "nearer",
     flattened: false,
     plate: null,
-    output: { form: "exr", compression: "zip", dither: true, alpha_with_passes: false, depth_range: null },
+    output: { format: "exr", compression: "zip", dither: true, alpha_with_passes: false, depth_range: null },
   };
 }
 
 /** What a pass needs that the set-up does not give yet, in words; null where nothing is missing. */
 export function missingFor(need: string | null, setup: RenderSetup): string | null {
-  if (need === "catcher" && setup.catchers.length === 0) return "needs a shadow catcher";
+  if (need === "catcher" && setup.shadow_catchers.length === 0) return "needs a shadow catcher";
   if (need === "plate" && setup.plate === null) return "needs a plate";
   if (need === "sky" && !setup.environment?.visible) return "needs a visible environment";
   if (need === "glare" && !setup.glare?.strength) return "needs a glare";

@@ -8,7 +8,7 @@ import { ProblemNote } from "../../../ui/basics";
 import { useDesk, type Box, type Tool } from "../deskState";
 import type { Ground } from "./DrawOver";
 
-type Boxes = Extract<Tool, { kind: "regions" | "card" }>;
+type Boxes = Extract<Tool, { kind: "regions" | "screen" }>;
 
 export function BoxOver({ ground, tool }: { ground: Ground; tool: Boxes }) {
   const regions = useDesk((d) => d.regions);
@@ -20,7 +20,7 @@ export function BoxOver({ ground, tool }: { ground: Ground; tool: Boxes }) {
     return ground.toComp(event.clientX - box.left, event.clientY - box.top);
   };
   const finish = (box: Box) => {
-    if (tool.kind === "card") void pick(ground, tool, box).then(setProblem);
+    if (tool.kind === "screen") void pick(ground, tool, box).then(setProblem);
     else useDesk.setState({ regions: { ...regions, [tool.what]: [...regions[tool.what], box] } });
   };
   const rows =
@@ -58,7 +58,7 @@ export function BoxOver({ ground, tool }: { ground: Ground; tool: Boxes }) {
             key={i}
             box={box}
             what={what}
-            words={tool.kind === "card" ? "screen" : what === "stay" ? "stays" : "goes"}
+            words={tool.kind === "screen" ? "screen" : what === "stay" ? "stays" : "goes"}
             ground={ground}
           />
         ))}
@@ -105,7 +105,7 @@ function Marked({
 /** The colour under the box becomes the card's, and the ends are those that clear it and keep cores whole; what is wrong with it otherwise. */
 async function pick(
   ground: Ground,
-  tool: Extract<Boxes, { kind: "card" }>,
+  tool: Extract<Boxes, { kind: "screen" }>,
   within: Box,
 ): Promise<Problem | null> {
   const { store, layer, comp } = ground;
@@ -114,8 +114,8 @@ async function pick(
   if (part?.kind !== "key") return null;
   try {
     const { frame } = useDesk.getState();
-    const got = await compCalls.cardColour(comp, { document, frame, layer: layer.id, part, within });
-    const change = { colour: got.colour, black: got.black, white: got.white };
+    const got = await compCalls.screenColour(comp, { document, frame, layer: layer.id, part, within });
+    const change = { colour: got.screen_colour, black: got.black, white: got.white };
     store
       .getState()
       .commit(

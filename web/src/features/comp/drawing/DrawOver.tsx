@@ -15,7 +15,7 @@ export interface Ground {
   store: DocumentStore;
   comp: number;
   layer: Layer;
-  place: Laid;
+  transform: Laid;
   frame: Size;
   view: View;
   room: Size;
@@ -45,14 +45,14 @@ export function DrawOver({ store, comp, tool, elements, view, room }: Props): Re
     return () => window.removeEventListener("keydown", end);
   }, []);
   if (!layer) return null;
-  const at = (name: string) => numberAt(layer.place, name, number);
+  const at = (name: string) => numberAt(layer.transform, name, number);
   const facts = elements.find((e) => e.key === layer.element)?.facts;
   const size = facts ? { width: facts.width, height: facts.height } : undefined;
   const ground: Ground = {
     store,
     comp,
     layer,
-    place: { x: at("x"), y: at("y"), scale: at("scale"), turn: at("turn"), size },
+    transform: { x: at("x"), y: at("y"), scale: at("scale"), rotation: at("rotation"), size },
     frame: { width: document.width, height: document.height },
     view,
     room,

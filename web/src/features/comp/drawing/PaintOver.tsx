@@ -20,7 +20,7 @@ export function PaintOver({ ground, tool }: { ground: Ground; tool: Extract<Tool
   const points = useRef<Point[]>([]);
   const fading = useRef(0);
   const { width, height } = ground.room;
-  const radius = (brush.size / 2) * ground.place.scale * ground.view.zoom;
+  const radius = (brush.size / 2) * ground.transform.scale * ground.view.zoom;
   useEffect(() => () => window.clearTimeout(fading.current), []);
 
   const at = (event: PointerEvent): Point => {
@@ -38,7 +38,7 @@ export function PaintOver({ ground, tool }: { ground: Ground; tool: Extract<Tool
     points.current = [];
     if (drawn.length === 0) return;
     const inLayer = thinned(drawn, TOLERANCE).map((p) =>
-      intoLayer(ground.place, ground.frame, ground.toComp(...p)),
+      intoLayer(ground.transform, ground.frame, ground.toComp(...p)),
     );
     addStroke(ground, tool, brush, flat(inLayer));
     fading.current = window.setTimeout(clear, STAYS);

@@ -17,12 +17,12 @@ import { useDesk, type Tool } from "../deskState";
 import type { Ground } from "./DrawOver";
 
 type ShapeTool = Extract<Tool, { kind: "shape" }>;
-/** What is dragged: the whole, a side, the turn, a point of a free form, a handle of one. */
+/** What is dragged: the whole, a side, the rotation, a point of a free form, a handle of one. */
 type Grip =
   | { of: "whole"; from: [number, number]; x: number; y: number }
   | { of: "width" }
   | { of: "height" }
-  | { of: "turn" }
+  | { of: "rotation" }
   | { of: "point" | "before" | "after"; index: number };
 
 export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool }) {
@@ -47,7 +47,7 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
   const at = (event: PointerEvent): [number, number] => {
     const box = event.currentTarget.closest("[data-tool]")!.getBoundingClientRect();
     const comp = ground.toComp(event.clientX - box.left, event.clientY - box.top);
-    return intoLayer(ground.place, ground.frame, comp);
+    return intoLayer(ground.transform, ground.frame, comp);
   };
   const begin = (event: PointerEvent, next: Grip) => {
     event.stopPropagation();
@@ -61,7 +61,8 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
     const change = (now: Part) => moved(now, held, at(event), number);
     edit(change, done, held.of === "whole" ? "place" : held.of);
   };
-  const place = (x: number, y: number) => ground.toScreen(...outOfLayer(ground.place, ground.frame, [x, y]));
+  const place = (x: number, y: number) =>
+    ground.toScreen(...outOfLayer(ground.transform, ground.frame, [x, y]));
   const free = part.shape === "free";
   const points = free ? pointsOf(own, number) : [];
   const d = free ? outline(points, place) : plainOutline(part, own, number, place);
@@ -152,10 +153,10 @@ function moved(part: Part, grip: Grip, [x, y]: [number, number], frame: number):
     const first = { ...part, ...set("x", grip.x + x - grip.from[0]) };
     return { ...first, ...withNumber(first, "y", round(grip.y + y - grip.from[1]), frame) };
   }
-  if (grip.of === "width" || grip.of === "height" || grip.of === "turn") {
+  if (grip.of === "width" || grip.of === "height" || grip.of === "rotation") {
     const [dx, dy] = [x - numberAt(part, "x", frame), y - numberAt(part, "y", frame)];
-    if (grip.of === "turn") return set("turn", (Math.atan2(dx, -dy) * 180) / Math.PI);
-    const angle = (numberAt(part, "turn", frame) * Math.PI) / 180;
+    if (grip.of === "rotation") return set("rotation", (Math.atan2(dx, -dy) * 180) / Math.PI);
+    const angle = (numberAt(part, "rotation", frame) * Math.PI) / 180;
     const [c, s] = [Math.cos(angle), Math.sin(angle)];
     return set(grip.of, 2 * Math.abs(grip.of === "width" ? c * dx + s * dy : c * dy - s * dx));
   }
@@ -185,7 +186,7 @@ function plainOutline(
 ): string {
   const at = (name: string) => numberAt(part, name, frame);
   const [x, y, a, b] = [at("x"), at("y"), at("width") / 2, at("height") / 2];
-  const angle = (at("turn") * Math.PI) / 180;
+  const angle = (at("rotation") * Math.PI) / 180;
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
   const round = Array.from({ length: 72 }, (_, i): [number, number] => {
     const t = (i / 72) * 2 * Math.PI;
@@ -208,10 +209,10 @@ interface GripProps {
   onGrip: (event: PointerEvent, grip: Grip) => void;
 }
 
-/** The width on the right, the height below, the turn above. */
+/** The width on the right, the height below, the rotation above. */
 function PlainGrips({ own, number, place, onGrip }: GripProps) {
   const at = (name: string) => numberAt(own, name, number);
-  const angle = (at("turn") * Math.PI) / 180;
+  const angle = (at("rotation") * Math.PI) / 180;
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
   const [a, b] = [at("width") / 2, at("height") / 2];
   const on = (u: number, v: number) => place(at("x") + c * u - s * v, at("y") + s * u + c * v);
@@ -219,21 +220,21 @@ function PlainGrips({ own, number, place, onGrip }: GripProps) {
   const [mx, my] = on(0, 0);
   const far = Math.hypot(tx - mx, ty - my) || 1;
   // a little beyond the outline, however it is zoomed
-  const turn: [number, number] = [tx + ((tx - mx) / far) * 22, ty + ((ty - my) / far) * 22];
+  const rotation: [number, number] = [tx + ((tx - mx) / far) * 22, ty + ((ty - my) / far) * 22];
   const rows = [
     { of: "width", at: on(a, 0), name: "Width of the shape" },
     { of: "height", at: on(0, b), name: "Height of the shape" },
-    { of: "turn", at: turn, name: "Turn of the shape" },
+    { of: "rotation", at: rotation, name: "Turn of the shape" },
   ] as const;
   return (
     <>
-      <line x1={tx} y1={ty} x2={turn[0]} y2={turn[1]} stroke="#fff" strokeWidth={1} />
+      <line x1={tx} y1={ty} x2={rotation[0]} y2={rotation[1]} stroke="#fff" strokeWidth={1} />
       {rows.map((row) => (
         <Sign
           key={row.of}
           at={row.at}
           name={row.name}
-          round={row.of === "turn"}
+          round={row.of === "rotation"}
           onPress={(e) => onGrip(e, { of: row.of })}
         />
       ))}

@@ -52,7 +52,7 @@ const WHOLE = new Set(["specks", "holes", "steady"]);
 const EDGES: Option[] = [
   { value: "plain", label: "As it is" },
   { value: "inside", label: "From inside", help: "That of what is kept in full nearby" },
-  { value: "card", label: "Remove screen colour", help: "Takes the screen's light out, before the steps" },
+  { value: "screen", label: "Remove screen colour", help: "Takes the screen's light out, before the steps" },
 ];
 /** Pixels from which on shrinking cuts into the picture itself. */
 const CHOKE = 3;
@@ -92,12 +92,12 @@ export function MatteEditor({ store, layer, step, called }: Props) {
   const possible = sources.filter(
     (s) => !s.value.startsWith("layer:") || !takes(document, s.value.slice(6), layer.id),
   );
-  const keyed = matte.parts.some((p) => p.kind === "key" && p.by === "card" && !p.source);
+  const keyed = matte.parts.some((p) => p.kind === "key" && p.by === "screen" && !p.source);
   const add = (part: Part) => {
     setOpen(matte.parts.length);
     change((m) => addPart(m, part), `matte of ${called}`);
   };
-  const tool = (kind: "card" | "paint" | "shape") =>
+  const tool = (kind: "screen" | "paint" | "shape") =>
     useDesk.setState({ tool: { kind, owner, part: matte.parts.length } });
   return (
     <div className="space-y-1.5">
@@ -168,8 +168,8 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                 className={item}
                 onSelect={() => {
                   setOpen(matte.parts.length);
-                  change((m) => ({ ...addPart(m, newKey("")), edges: "card" }), `key of ${called}`);
-                  tool("card");
+                  change((m) => ({ ...addPart(m, newKey("")), edge_colour: "screen" }), `key of ${called}`);
+                  tool("screen");
                 }}
               >
                 Key of a green or blue screen
@@ -234,10 +234,13 @@ export function MatteEditor({ store, layer, step, called }: Props) {
               <Choose
                 name="Edge colour"
                 live
-                value={matte.edges}
-                options={keyed ? EDGES : EDGES.filter((e) => e.value !== "card")}
-                onChange={(edges) =>
-                  change((m) => ({ ...m, edges: edges as Matte["edges"] }), `edge colour of ${called}`)
+                value={matte.edge_colour}
+                options={keyed ? EDGES : EDGES.filter((e) => e.value !== "screen")}
+                onChange={(edgeColour) =>
+                  change(
+                    (m) => ({ ...m, edge_colour: edgeColour as Matte["edge_colour"] }),
+                    `edge colour of ${called}`,
+                  )
                 }
               />
             </div>

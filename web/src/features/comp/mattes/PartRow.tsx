@@ -79,9 +79,9 @@ export function PartRow(props: Props) {
           <Choose
             name={`How part ${index + 1} is combined`}
             live
-            value={part.how}
+            value={part.combine}
             options={HOW}
-            onChange={(how) => set({ how: how as Part["how"] }, "combination in the matte")}
+            onChange={(combine) => set({ combine: combine as Part["combine"] }, "combination in the matte")}
           />
         )}
         <SignButton

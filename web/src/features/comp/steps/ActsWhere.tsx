@@ -33,13 +33,13 @@ const SHAPE: [string, [number, number], number, string][] = [
   ["y", [-1000, 1000], 0, "px"],
   ["width", [0, 3000], 800, "px"],
   ["height", [0, 3000], 600, "px"],
-  ["turn", [-180, 180], 0, "°"],
+  ["rotation", [-180, 180], 0, "°"],
   ["soft", [0, 1000], 100, "px"],
 ];
 
 export function actsWhereInWords(step: Step): string {
   const parts = [];
-  if (step.further) parts.push(`on ${step.further}`);
+  if (step.extra_channel) parts.push(`on ${step.extra_channel}`);
   if (step.mix < 1) parts.push(`${Math.round(step.mix * 100)} %`);
   const { by, channel, matte } = step.through;
   // what is inverted twice is as it was: one word for all of it
@@ -70,7 +70,8 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
     commit((d) => changePart(d, layer.id, { of: "through", index }, part), `where ${table.title} acts`);
   const footing = footingOf(table);
   const further = useExtraChannels(layer.element);
-  const known = step.further && !further.includes(step.further) ? [...further, step.further] : further;
+  const known =
+    step.extra_channel && !further.includes(step.extra_channel) ? [...further, step.extra_channel] : further;
   const pattern = fieldsOf(table)["channels"]?.pattern ?? "";
   const footingField = footing && fieldsOf(table)[footing];
   return (
@@ -84,18 +85,18 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
       />
       {known.length > 0 && !("second" in table.fields) && (
         <div className="flex min-h-7 items-center gap-2">
-          <span className="w-20 shrink-0 text-soft" title={fieldsOf(table)["further"]?.description}>
+          <span className="w-20 shrink-0 text-soft" title={fieldsOf(table)["extra_channel"]?.description}>
             or acts on
           </span>
           <Choose
             name={`Extra channel that ${table.title} acts on`}
-            value={step.further || PICTURE}
+            value={step.extra_channel || PICTURE}
             options={[
               { value: PICTURE, label: "the picture" },
               ...known.map((value) => ({ value, label: value })),
             ]}
             onChange={(value) =>
-              change({ further: value === PICTURE ? "" : value }, `what ${table.title} acts on`)
+              change({ extra_channel: value === PICTURE ? "" : value }, `what ${table.title} acts on`)
             }
           />
         </div>
@@ -159,7 +160,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
             path={{ of: "through", index }}
             field={name}
             what={`${name} of where ${table.title} acts`}
-            min={["x", "y", "turn"].includes(name) ? -100000 : 0}
+            min={["x", "y", "rotation"].includes(name) ? -100000 : 0}
             max={100000}
             step={1}
             digits={1}

@@ -49,11 +49,11 @@ export function PatchField(props: StepFieldProps) {
     save(next, `${titleOfOutput(output, outputs)} from ${words}`);
   };
   const groups: [Route["source"], string, string[]][] = [
-    ["one", "this layer", LETTERS],
-    ...(second ? ([["two", secondName, LETTERS]] as [Route["source"], string, string[]][]) : []),
+    ["own", "this layer", LETTERS],
+    ...(second ? ([["second", secondName, LETTERS]] as [Route["source"], string, string[]][]) : []),
     ["constant", "", ["0", "1"]],
   ];
-  const current = routes[chosen] ?? plainRoute("one", restOf(chosen, outputs));
+  const current = routes[chosen] ?? plainRoute("own", restOf(chosen, outputs));
   const words = patchInWords(routes, outputs, secondName);
   const project = Number(useParams()["project"]);
   return (
@@ -121,7 +121,7 @@ export function PatchField(props: StepFieldProps) {
                     channels.map((c) => {
                       const on = own
                         ? own.source === source && own.channel === c
-                        : source === "one" && c === rest;
+                        : source === "own" && c === rest;
                       return (
                         <td key={source + c} className="p-0">
                           <button

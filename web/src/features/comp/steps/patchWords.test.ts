@@ -5,15 +5,15 @@ const plain = { inverted: false, gain: 1, offset: 0 };
 
 describe("a patch", () => {
   it("connects an input by a click and lets go of it by another", () => {
-    const one = withRoute({}, "A", "two", "R", "rgb");
-    expect(one).toEqual({ A: { source: "two", channel: "R", ...plain } });
-    expect(withRoute(one, "A", "two", "R", "rgb")).toEqual({});
+    const one = withRoute({}, "A", "second", "R", "rgb");
+    expect(one).toEqual({ A: { source: "second", channel: "R", ...plain } });
+    expect(withRoute(one, "A", "second", "R", "rgb")).toEqual({});
   });
 
   it("keeps inversion and gain when another input is taken", () => {
-    const before: Routes = { A: { source: "one", channel: "R", inverted: true, gain: 2, offset: 0 } };
-    expect(withRoute(before, "A", "one", "luma", "rgb").A).toEqual({
-      source: "one",
+    const before: Routes = { A: { source: "own", channel: "R", inverted: true, gain: 2, offset: 0 } };
+    expect(withRoute(before, "A", "own", "luma", "rgb").A).toEqual({
+      source: "own",
       channel: "luma",
       inverted: true,
       gain: 2,
@@ -22,17 +22,17 @@ describe("a patch", () => {
   });
 
   it("takes what an output is by itself for no route at all", () => {
-    const before: Routes = { G: { source: "two", channel: "B", ...plain } };
-    expect(withRoute(before, "G", "one", "G", "rgb")).toEqual({});
-    expect(withRoute({}, "G", "one", "G", "rgb")).toEqual({});
+    const before: Routes = { G: { source: "second", channel: "B", ...plain } };
+    expect(withRoute(before, "G", "own", "G", "rgb")).toEqual({});
+    expect(withRoute({}, "G", "own", "G", "rgb")).toEqual({});
     expect([restOf("G", "hls"), restOf("B", "ycc"), restOf("A", "hls")]).toEqual(["lightness", "cr", "A"]);
   });
 
   it("says what it does, as the core does", () => {
     const routes: Routes = {
-      A: { source: "two", channel: "R", inverted: true, gain: 1, offset: 0 },
+      A: { source: "second", channel: "R", inverted: true, gain: 1, offset: 0 },
       R: { source: "constant", channel: "1", ...plain },
-      B: { source: "one", channel: "luma", inverted: false, gain: 2, offset: 0.25 },
+      B: { source: "own", channel: "luma", inverted: false, gain: 2, offset: 0.25 },
     };
     expect(patchInWords(routes, "rgb", "shore mask")).toEqual([
       "red from 1",
@@ -40,6 +40,6 @@ describe("a patch", () => {
       "alpha from red of shore mask, inverted",
     ]);
     expect(titleOfOutput("B", "hls")).toBe("saturation");
-    expect(routeInWords({ source: "one", channel: "depth.Z", ...plain }, "")).toBe("depth.Z");
+    expect(routeInWords({ source: "own", channel: "depth.Z", ...plain }, "")).toBe("depth.Z");
   });
 });

@@ -1,6 +1,6 @@
 /** Routes of a patch: what they are and what they say. The same words as the core's. */
 export interface Route {
-  source: "one" | "two" | "constant";
+  source: "own" | "second" | "constant";
   channel: string;
   inverted: boolean;
   gain: number;
@@ -37,7 +37,7 @@ const NAMES: Record<string, string> = { R: "red", G: "green", B: "blue", A: "alp
 export function routeInWords(route: Route, second: string): string {
   if (route.source === "constant") return route.channel;
   let text = NAMES[route.channel] ?? route.channel;
-  if (route.source === "two") text += ` of ${second}`;
+  if (route.source === "second") text += ` of ${second}`;
   if (route.inverted) text += ", inverted";
   if (route.gain !== 1) text += `, times ${Number(route.gain.toFixed(3))}`;
   if (route.offset !== 0) text += `, plus ${Number(route.offset.toFixed(3))}`;
@@ -66,7 +66,7 @@ export function withRoute(
   outputs: string,
 ): Routes {
   const old = routes[output];
-  const isRest = source === "one" && channel === restOf(output, outputs);
+  const isRest = source === "own" && channel === restOf(output, outputs);
   const same = old?.source === source && old.channel === channel;
   const next = { ...routes };
   if (same || (isRest && (!old || (!old.inverted && old.gain === 1 && old.offset === 0))))

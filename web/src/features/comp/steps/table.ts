@@ -29,7 +29,7 @@ const COMMON = new Set([
   "on_premultiplied",
   "on_straight",
   "channels",
-  "further",
+  "extra_channel",
   "mixed",
 ]);
 

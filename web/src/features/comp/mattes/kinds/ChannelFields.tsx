@@ -125,7 +125,16 @@ function Values({ store, layer, owner, part, index }: ValueProps) {
   const frame = useDesk((d) => d.frame);
   const comp = store((s) => s.comp);
   // what the levels make of it changes nothing below them
-  const asked = { ...part, low: 0, high: 1, soft: 0.1, keys: {}, on: true, how: "add", passes: 1 } as const;
+  const asked = {
+    ...part,
+    low: 0,
+    high: 1,
+    soft: 0.1,
+    keys: {},
+    on: true,
+    combine: "add",
+    passes: 1,
+  } as const;
   const got = useQuery({
     queryKey: ["part-values", comp.id, comp.revision, layer.id, frame, JSON.stringify(asked)],
     queryFn: ({ signal }) => compCalls.partValues(comp.id, { frame, layer: layer.id, part: asked }, signal),

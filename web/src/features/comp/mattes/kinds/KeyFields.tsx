@@ -16,15 +16,15 @@ export function KeyFields(props: FieldsProps<"key">) {
   const { store, layer, owner, part, index, called, sources, set } = props;
   const tool = useDesk((d) => d.tool);
   const tables = useQuery(queries.tables());
-  const picking = tool?.kind === "card" && tool.part === index && tool.owner.step === owner.step;
+  const picking = tool?.kind === "screen" && tool.part === index && tool.owner.step === owner.step;
   const { commit } = store.getState();
-  const card = cardOf(part.colour);
+  const card = cardOf(part.screen_colour);
   const spill = tables.data?.steps.find((s) => s.kind === "despill");
   const taken = layer.steps.some((s) => s.kind === "despill");
-  const sure = (how: "add" | "subtract") =>
+  const sure = (combine: "add" | "subtract") =>
     commit(
-      (d) => withMatte(d, owner, (m) => addPart(m, newShape({ shape: "free", how }))),
-      `${how === "add" ? "core" : "garbage"} matte for ${called}`,
+      (d) => withMatte(d, owner, (m) => addPart(m, newShape({ shape: "free", combine }))),
+      `${combine === "add" ? "core" : "garbage"} matte for ${called}`,
     );
   return (
     <>
@@ -34,7 +34,7 @@ export function KeyFields(props: FieldsProps<"key">) {
           small
           value={part.by}
           choices={[
-            { value: "card", label: "Screen colour", tip: "How much of the screen's colour a pixel holds" },
+            { value: "screen", label: "Screen colour", tip: "How much of the screen's colour a pixel holds" },
             {
               value: "plate",
               label: "Clean plate",
@@ -49,13 +49,13 @@ export function KeyFields(props: FieldsProps<"key">) {
           }
         />
       </Line>
-      {part.by === "card" && (
+      {part.by === "screen" && (
         <>
           <Line name="screen colour">
             <span
               className="h-6 w-10 shrink-0 rounded border border-line"
-              style={{ background: hexOf(codeOfLight(part.colour)) }}
-              title={part.colour.map((v) => v.toFixed(3)).join(" ")}
+              style={{ background: hexOf(codeOfLight(part.screen_colour)) }}
+              title={part.screen_colour.map((v) => v.toFixed(3)).join(" ")}
             />
             <span className="min-w-0 flex-1 truncate">{card}</span>
             <Button
@@ -63,7 +63,7 @@ export function KeyFields(props: FieldsProps<"key">) {
               className={`min-h-6 px-1.5 py-0 ${picking ? "border-accent bg-accent-soft text-accent" : ""}`}
               title="Drag over a clean area of the screen in the picture"
               onClick={() =>
-                useDesk.setState({ tool: picking ? null : { kind: "card", owner, part: index } })
+                useDesk.setState({ tool: picking ? null : { kind: "screen", owner, part: index } })
               }
             >
               <Pipette className="size-3.5" /> {picking ? "Drag over it" : "Pick it"}
@@ -73,11 +73,11 @@ export function KeyFields(props: FieldsProps<"key">) {
             <Segments
               name="Evenness of the screen"
               small
-              value={part.uneven}
+              value={part.evenness}
               choices={[
                 { value: "even", label: "Even" },
                 {
-                  value: "fit",
+                  value: "uneven",
                   label: "Uneven",
                   tip: "Its brightness is measured around the subject",
                 },
@@ -87,12 +87,12 @@ export function KeyFields(props: FieldsProps<"key">) {
                   tip: "A picture of the same screen without the subject",
                 },
               ]}
-              onChange={(uneven) => set({ uneven }, "evenness of the screen")}
+              onChange={(evenness) => set({ evenness }, "evenness of the screen")}
             />
           </Line>
         </>
       )}
-      {(part.by === "plate" || part.uneven === "plate") && (
+      {(part.by === "plate" || part.evenness === "plate") && (
         <Line name="clean plate">
           <SourceChoice
             name="Clean plate"
@@ -124,7 +124,7 @@ export function KeyFields(props: FieldsProps<"key">) {
         slider={part.by === "plate" ? [0, 1] : [0.5, 1]}
         rest={part.by === "plate" ? 0.15 : 1}
       />
-      {part.by === "card" && (
+      {part.by === "screen" && (
         <PartNumber
           of={props}
           field="balance"
@@ -152,7 +152,7 @@ export function KeyFields(props: FieldsProps<"key">) {
         >
           Garbage matte
         </Button>
-        {spill && part.by === "card" && (
+        {spill && part.by === "screen" && (
           <Button
             className="min-h-6 px-1.5 py-0"
             disabled={taken}

@@ -25,20 +25,20 @@ export function useObjects({
 export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"object">) {
   const known = useObjects({ store, layer, source: part.source });
   const [typed, setTyped] = useState("");
-  const names = known[part.layer] ?? Object.values(known)[0] ?? [];
+  const names = known[part.ranks] ?? Object.values(known)[0] ?? [];
   const found = names.filter(
-    (n) => n.toLowerCase().includes(typed.trim().toLowerCase()) && !part.names.includes(n),
+    (n) => n.toLowerCase().includes(typed.trim().toLowerCase()) && !part.objects.includes(n),
   );
   const add = (name: string) => {
-    if (!name || part.names.includes(name)) return;
-    const ranks = Object.keys(known).find((l) => known[l]!.includes(name)) ?? part.layer;
-    set({ names: [...part.names, name], layer: ranks }, `${name} in the matte`);
+    if (!name || part.objects.includes(name)) return;
+    const ranks = Object.keys(known).find((l) => known[l]!.includes(name)) ?? part.ranks;
+    set({ objects: [...part.objects, name], ranks }, `${name} in the matte`);
     setTyped("");
   };
   return (
     <>
       <ul aria-label="Objects of this part" className="flex flex-wrap gap-1">
-        {part.names.map((name) => (
+        {part.objects.map((name) => (
           <li
             key={name}
             className="flex max-w-full items-center rounded-md border border-line bg-card pl-1.5"
@@ -49,7 +49,9 @@ export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"ob
             <SignButton
               name={`Take ${name} out`}
               className="!min-h-6 !min-w-6"
-              onClick={() => set({ names: part.names.filter((n) => n !== name) }, `${name} out of the matte`)}
+              onClick={() =>
+                set({ objects: part.objects.filter((n) => n !== name) }, `${name} out of the matte`)
+              }
             >
               <X className="size-3.5" />
             </SignButton>
@@ -98,7 +100,7 @@ export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"ob
         </ul>
       )}
       <ReadLine value={part.read} onChange={(read) => set({ read }, "reading of the matte")} />
-      {!(part.layer in known) && <Line name="ranks">{part.layer}</Line>}
+      {!(part.ranks in known) && <Line name="ranks">{part.ranks}</Line>}
     </>
   );
 }

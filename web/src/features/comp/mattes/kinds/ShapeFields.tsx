@@ -12,7 +12,7 @@ const FULL: [string, [number, number], number, string][] = [
   ["y", [-1000, 1000], 0, "px"],
   ["width", [0, 2000], 400, "px"],
   ["height", [0, 2000], 400, "px"],
-  ["turn", [-180, 180], 0, "°"],
+  ["rotation", [-180, 180], 0, "°"],
 ];
 
 export function ShapeFields(props: FieldsProps<"shape">) {
@@ -56,7 +56,7 @@ export function ShapeFields(props: FieldsProps<"shape">) {
         <PartNumber
           key={side}
           of={props}
-          field={side}
+          field={`soft_${side}`}
           name={`soft ${side}`}
           help={
             side === "inside" ? "How far within its outline it fades" : "How far beyond its outline it fades"

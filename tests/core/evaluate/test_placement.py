@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from neatveil.comp import Place
+from neatveil.comp import Transform
 from neatveil.evaluate.halve import halve
 from neatveil.evaluate.placement import place_rows, placement_of
 from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes, whole_frame
@@ -13,11 +13,11 @@ from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes, whole_
 COMP, LAYER = (640, 480), (101, 60)
 
 
-def laid(place: Place, picture: PremultipliedPicture, comp=COMP, level: int = 0) -> np.ndarray:
+def laid(transform: Transform, picture: PremultipliedPicture, comp=COMP, level: int = 0) -> np.ndarray:
     window = picture.display_window
     area = Box.sized(*comp).halved(level)
     out = new_planes(RGBA, area.height, area.width)
-    place_rows(picture, placement_of(place, comp, (window.width, window.height), level), area, out)
+    place_rows(picture, placement_of(transform, comp, (window.width, window.height), level), area, out)
     return np.stack([out[n] for n in RGBA], axis=-1)
 
 
@@ -29,13 +29,13 @@ def dot(width: int = 101, height: int = 60, x: int = 50, y: int = 30) -> Premult
 
 @given(st.integers(-300, 300), st.integers(-300, 300))
 def test_whole_moves_are_exact_copies(x, y):
-    how = placement_of(Place(x=x, y=y), COMP, LAYER, 0)
+    how = placement_of(Transform(x=x, y=y), COMP, LAYER, 0)
     assert how.whole_shift == ((640 - 101) // 2 + x, (480 - 60) // 2 + y)
 
 
 def test_a_dot_lands_where_geometry_says():
     """Scale about the layer's centre, turn clockwise (y is down), then move."""
-    place = Place(x=40, y=-25, scale=2, turn=90, filter="linear")
+    place = Transform(x=40, y=-25, scale=2, rotation=90, filter="linear")
     got = laid(place, dot(x=60))
     height, width = np.indices(got.shape[:2])
     weight = got[..., 3].astype(float)
@@ -47,7 +47,7 @@ def test_a_dot_lands_where_geometry_says():
 
 
 def test_matrix_maps_as_opencv_says():
-    how = placement_of(Place(x=3.25, y=-8, scale=0.8, turn=33), COMP, LAYER, 0)
+    how = placement_of(Transform(x=3.25, y=-8, scale=0.8, rotation=33), COMP, LAYER, 0)
     centre = ((640 - 101) // 2 + 50.5 + 3.25, (480 - 60) // 2 + 30 - 8.0)
     theirs = cv2.getRotationMatrix2D((0, 0), -33, 0.8)  # positive is anticlockwise there
     forward = theirs[:, :2]
@@ -61,11 +61,11 @@ def test_matrix_maps_as_opencv_says():
     ("scale", "level", "wanted"), [(1, 0, 0), (1, 2, 2), (0.5, 0, 1), (0.3, 0, 1), (4, 2, 0)]
 )
 def test_source_level_is_the_nearest_below(scale, level, wanted):
-    assert placement_of(Place(scale=scale), COMP, LAYER, level).source_level == wanted
+    assert placement_of(Transform(scale=scale), COMP, LAYER, level).source_level == wanted
 
 
 def test_nothing_lies_outside_what_it_covers():
-    place = Place(x=-90, y=70, scale=1.7, turn=-41)
+    place = Transform(x=-90, y=70, scale=1.7, rotation=-41)
     full = PremultipliedPicture.from_rgba(np.ones((60, 101, 4), np.float32))
     got = laid(place, full)
     reach = placement_of(place, COMP, LAYER, 0).covers(full.data_window)

@@ -24,13 +24,13 @@ def _rgb(value: float, title: str, words: str) -> Triple:
     )  # fmt: skip
 
 
-class GradeStep(LinearStep):
+class ToneStep(LinearStep):
     """Gain, offset, contrast, saturation."""
 
     title: ClassVar[str] = "Tone"
     help: ClassVar[str] = "Gain, offset, contrast and saturation."
 
-    kind: Literal["grade"] = "grade"
+    kind: Literal["tone"] = "tone"
     gain: Triple = _rgb(1.0, "gain", "Each channel times this.")
     offset: Triple = _rgb(0.0, "offset", "Added to each channel.")
     contrast: float = Field(

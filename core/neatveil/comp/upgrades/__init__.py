@@ -1,0 +1,28 @@
+"""Comp documents of older versions. A new version adds a file here and a row to `UPGRADES`."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ...versions import Upgrade, upgrade_document
+from . import v1_to_v2
+
+#: By the version that they begin with.
+UPGRADES: dict[int, Upgrade] = {1: v1_to_v2.upgrade}
+#: The same for a list of steps that is kept by itself, as a preset is.
+STEP_UPGRADES = {1: v1_to_v2.upgrade_step}
+
+
+def upgrade_comp(data: Any) -> Any:
+    """A comp document in today's version; what is none, or is newer, unchanged."""
+    return upgrade_document(data, "neatveil", UPGRADES)
+
+
+def upgrade_steps(steps: Any, version: int) -> Any:
+    """Steps that a document of that version held, as today's hold them."""
+    if not isinstance(steps, list):
+        return steps
+    while version in STEP_UPGRADES:
+        steps = [STEP_UPGRADES[version](s) for s in steps]
+        version += 1
+    return steps
