@@ -195,9 +195,9 @@ class Reference:
         """The share that named objects cover, rank by rank."""
         total = 0.0
         for identity, coverage in (("R", "G"), ("B", "A")):
-            ids = self.extra[layer.element][f"{part.layer}00.{identity}"]
-            hit = np.isin(ids.view(np.uint32), [name_hash(n) for n in part.names])
-            total = total + hit * self.extra[layer.element][f"{part.layer}00.{coverage}"].astype(float)
+            ids = self.extra[layer.element][f"{part.ranks}00.{identity}"]
+            hit = np.isin(ids.view(np.uint32), [name_hash(n) for n in part.objects])
+            total = total + hit * self.extra[layer.element][f"{part.ranks}00.{coverage}"].astype(float)
         total = total[..., None]
         for _ in range(level):
             total = halved(total)

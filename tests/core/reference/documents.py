@@ -132,7 +132,7 @@ single = st.tuples(
     st.sampled_from(sorted(ELEMENTS)), st.lists(steps, min_size=1, max_size=2), transforms, one_of(0, 0, 1)
 ).map(
     lambda row: document(
-        [{"element": "plate"}] * row[3] + [{"element": row[0], "steps": row[1], "place": row[2]}]
+        [{"element": "plate"}] * row[3] + [{"element": row[0], "steps": row[1], "transform": row[2]}]
     )
 )
 

@@ -165,7 +165,7 @@ FIELD = [
         space=one_of("light", "codes"),
         weights=one_of("bt601", "bt2020"),
         second=second,
-    ).flatmap(lambda d: one_of("full", "narrow").map(lambda e: {**d, "outputs": "ycc", "extent": e})),
+    ).flatmap(lambda d: one_of("full", "narrow").map(lambda e: {**d, "outputs": "ycc", "chroma_range": e})),
     record(
         "grain",
         channels=colour_channels,
