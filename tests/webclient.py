@@ -50,13 +50,24 @@ class Web:
         return [e for e in self("GET", f"projects/{project}/elements").json() if e["id"] in keys]
 
 
-def run_jobs() -> int:
-    """Do every job that is queued, in order, as a worker would; returns how many."""
-    done = 0
-    while job := ProcrastinateJob.objects.filter(status="todo").order_by("id").first():
+def take_job() -> ProcrastinateJob | None:
+    """The job that a worker would take next, out of the queue."""
+    job = ProcrastinateJob.objects.filter(status="todo").order_by("id").first()
+    if job is not None:
         # the rows are read-only for Django's models: taken out of the queue's own table
         with connection.cursor() as cursor:
             cursor.execute("DELETE FROM procrastinate_jobs WHERE id = %s", [job.id])
-        app.tasks[job.task_name].func(**job.args)
+    return job
+
+
+def do_job(job: ProcrastinateJob) -> None:
+    app.tasks[job.task_name].func(**job.args)
+
+
+def run_jobs() -> int:
+    """Do every job that is queued, in order, as a worker would; returns how many."""
+    done = 0
+    while job := take_job():
+        do_job(job)
         done += 1
     return done

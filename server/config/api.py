@@ -3,6 +3,7 @@
 from comps.api import router as comps
 from deliveries.api import router as deliveries
 from elements.api import router as elements
+from jobs.api import router as jobs
 from ninja import NinjaAPI
 from ninja.openapi.docs import Redoc
 from people.api import router as people
@@ -22,6 +23,7 @@ api.add_router("", people)
 api.add_router("", projects)
 api.add_router("", elements)
 api.add_router("", comps)
+api.add_router("", jobs)
 api.add_router("", deliveries)
 api.add_router("", scenes)
 api.add_router("", renders)

@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "procrastinate.contrib.django",
     "people",
     "projects",
+    "jobs",
     "elements",
     "comps",
     "deliveries",
@@ -128,8 +129,8 @@ LIBRARY_ROOTS = [
     Path(p) for p in (os.environ.get("NEATVEIL_LIBRARIES") or str(VAR / "library")).split(":") if p
 ]
 
-PROCRASTINATE_IMPORT_PATHS = ["config.jobs"]
-PROCRASTINATE_AUTODISCOVER_MODULE_NAME = "jobs"
+PROCRASTINATE_IMPORT_PATHS = ["config.tasks"]
+PROCRASTINATE_AUTODISCOVER_MODULE_NAME = "tasks"
 PROCRASTINATE_WORKER_DEFAULTS = {
     "fetch_job_polling_interval": 1.0,
     "abort_job_polling_interval": 2.0,

@@ -1,20 +1,19 @@
-"""Deliveries: order, progress, cancel, retry, proof, files."""
+"""Deliveries: order, list, proof, files. How far one is, and stopping it: see jobs."""
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Literal
 
 from comps.models import Comp
 from config.errors import NotThere, Problem
 from django.http import FileResponse, HttpRequest
-from django.utils import timezone
+from jobs.api import JobOut, job_out
+from jobs.models import Job
 from neatveil.delivery import FORMS, Proof
 from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
 from .actions.order_delivery import order_delivery
-from .actions.steer_delivery import cancel_delivery, forget_delivery, retry_delivery
 from .models import Delivery
 from .places import form_of, proof_files, shown_folder, target_of
 
@@ -24,7 +23,7 @@ router = Router(tags=["deliveries"])
 SHOWN_FILES = 500
 
 
-class FormOut(Schema):
+class FormatOut(Schema):
     name: str
     title: str
     help: str
@@ -36,81 +35,57 @@ class FormOut(Schema):
 
 class OrderIn(Schema):
     comp: int
-    form: str
+    format: str
     first: int
     last: int
     rate: str | None = None
-    place: str = Field(max_length=200)
+    folder: str = Field(max_length=200)
     name: str = Field(max_length=200)
-    loss_accepted: bool = Field(False, description="Order it although the form drops some of the comp.")
+    loss_accepted: bool = Field(False, description="Order it although the format drops some of the comp.")
 
 
 class DeliveryOut(Schema):
     id: int
+    job: JobOut
     comp_name: str
-    form: str
-    form_title: str
+    format: str
+    format_title: str
     first: int
     last: int
     rate: str
-    place: str
+    folder: str
     file: str
-    folder: str = Field(description="Where the files lie, seen from the application's folder.")
+    path: str = Field(description="Where the files lie, seen from the application's folder.")
     encoding: str
-    person: str | None
-    state: Literal["queued", "writing", "proving", "done", "failed", "cancelled"]
-    cancelling: bool
-    written: int
-    proved: int
-    count: int
-    seconds_left: float | None
-    problem: Problem | None
     proof: Proof | None
     good: bool | None
     files: list[str] = Field(description="The first of its files, and its proof.")
-    ordered: datetime
-    ended: datetime | None
-
-
-def _seconds_left(row: Delivery, written: int) -> float | None:
-    """From the pace so far; proving counts as much as writing until its own pace is known."""
-    if row.started is None or row.state not in {"writing", "proving"}:
-        return None
-    done, total = written + row.proved, 2 * row.count
-    if done < 2:
-        return None
-    spent = (timezone.now() - row.started).total_seconds()
-    return spent / done * (total - done)
 
 
 def _out(row: Delivery) -> DeliveryOut:
     form = form_of(row)
-    written = sum(p.written for p in row.pieces.all())
     proof = Proof.model_validate(row.proof) if row.proof else None
     files = []
-    if row.state == Delivery.State.DONE:
+    if row.job.state == Job.State.DONE:
         shown = range(row.first, min(row.last, row.first + SHOWN_FILES - 1) + 1)
         files = [p.name for p in [*target_of(row).files(form, shown), *proof_files(row)]]
     return DeliveryOut(
-        id=row.pk, comp_name=row.comp_name, form=row.form, form_title=form.title, first=row.first,
-        last=row.last, rate=row.rate, place=row.place, file=row.file, folder=shown_folder(row),
-        encoding=form.encoding,
-        person=row.person.get_username() if row.person else None, state=row.state,
-        cancelling=row.cancel and row.state != "cancelled", written=written, proved=row.proved,
-        count=row.count, seconds_left=_seconds_left(row, written), problem=row.problem, proof=proof,
-        good=proof.good if proof else None, files=files, ordered=row.ordered, ended=row.ended,
+        id=row.pk, job=job_out(row.job, checks=True), comp_name=row.comp_name, format=row.format,
+        format_title=form.title, first=row.first, last=row.last, rate=row.rate, folder=row.folder,
+        file=row.file, path=shown_folder(row), encoding=form.encoding, proof=proof,
+        good=proof.good if proof else None, files=files,
     )  # fmt: skip
 
 
 def _row(request: HttpRequest, delivery_id: int) -> Delivery:
-    return row_for(request.user, Delivery, delivery_id, "delivery", "person")
+    return row_for(request.user, Delivery, delivery_id, "delivery", "job__person")
 
 
-@router.get("forms", response=list[FormOut])
-def list_forms(request: HttpRequest) -> list[FormOut]:
-    """Every form a delivery can take."""
+@router.get("delivery-formats", response=list[FormatOut])
+def list_formats(request: HttpRequest) -> list[FormatOut]:
+    """Every format a delivery can have."""
     return [
-        FormOut(
+        FormatOut(
             name=f.name, title=f.title, help=f.help, kind=f.kind, ending=f.ending,
             reading_words=f.reading.words(), encoding=f.encoding,
         )
@@ -121,7 +96,11 @@ def list_forms(request: HttpRequest) -> list[FormOut]:
 @router.get("projects/{project_id}/deliveries", response={200: list[DeliveryOut], 404: Problem})
 def list_deliveries(request: HttpRequest, project_id: int) -> list[DeliveryOut]:
     project = project_for(request.user, project_id)
-    rows = project.deliveries.select_related("person").prefetch_related("pieces").defer("document")[:200]
+    rows = (
+        project.deliveries.select_related("job__person")
+        .prefetch_related("job__pieces")
+        .defer("document")[:200]
+    )
     return [_out(r) for r in rows]
 
 
@@ -135,8 +114,8 @@ def order(request: HttpRequest, project_id: int, body: OrderIn) -> Status[Delive
     if comp.project_id != project_id:
         raise NotThere("This comp is not there.")
     row = order_delivery(
-        comp, request.user, form_name=body.form, first=body.first, last=body.last, rate=body.rate,
-        place=body.place, name=body.name, loss_accepted=body.loss_accepted,
+        comp, request.user, format_name=body.format, first=body.first, last=body.last, rate=body.rate,
+        folder=body.folder, name=body.name, loss_accepted=body.loss_accepted,
     )  # fmt: skip
     return Status(201, _out(row))
 
@@ -144,22 +123,6 @@ def order(request: HttpRequest, project_id: int, body: OrderIn) -> Status[Delive
 @router.get("deliveries/{delivery_id}", response={200: DeliveryOut, 404: Problem})
 def read_delivery(request: HttpRequest, delivery_id: int) -> DeliveryOut:
     return _out(_row(request, delivery_id))
-
-
-@router.post("deliveries/{delivery_id}/cancel", response={200: DeliveryOut, 404: Problem, 409: Problem})
-def cancel(request: HttpRequest, delivery_id: int) -> DeliveryOut:
-    return _out(cancel_delivery(_row(request, delivery_id)))
-
-
-@router.post("deliveries/{delivery_id}/retry", response={200: DeliveryOut, 404: Problem, 409: Problem})
-def retry(request: HttpRequest, delivery_id: int) -> DeliveryOut:
-    return _out(retry_delivery(_row(request, delivery_id)))
-
-
-@router.delete("deliveries/{delivery_id}", response={204: None, 404: Problem, 409: Problem})
-def forget(request: HttpRequest, delivery_id: int) -> Status[None]:
-    forget_delivery(_row(request, delivery_id))
-    return Status(204, None)
 
 
 @router.get("deliveries/{delivery_id}/files/{name}", response={404: Problem})

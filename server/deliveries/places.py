@@ -16,18 +16,18 @@ def root_of(project_id: int) -> Path:
     return root
 
 
-def checked_place(project_id: int, place: str) -> Path:
-    """The folder; `ValueRefused` where the place would lead out of the project's folder."""
-    parts = [p for p in place.strip().split("/") if p]
+def checked_folder(project_id: int, folder: str) -> Path:
+    """The folder; `ValueRefused` where it would lead out of the project's folder."""
+    parts = [p for p in folder.strip().split("/") if p]
     if (
         not parts
-        or len(place) > 200
+        or len(folder) > 200
         or any(p in {".", ".."} or p.startswith(".") or "\0" in p for p in parts)
     ):
         raise ValueRefused(
-            f"{place!r} cannot be a folder for a delivery.",
+            f"{folder!r} cannot be a folder for a delivery.",
             advice="Write a folder such as dusk/v1; no part may begin with a dot.",
-            where="place",
+            where="folder",
         )
     return root_of(project_id).joinpath(*parts)
 
@@ -45,7 +45,7 @@ def checked_file(form: Form, name: str) -> str:
 
 
 def target_of(delivery: Delivery) -> Target:
-    return Target(root_of(delivery.project_id) / delivery.place / delivery.file)
+    return Target(root_of(delivery.project_id) / delivery.folder / delivery.file)
 
 
 def shown_folder(delivery: Delivery) -> str:
@@ -54,11 +54,11 @@ def shown_folder(delivery: Delivery) -> str:
 
 
 def form_of(delivery: Delivery) -> Form:
-    return form_named(delivery.form)
+    return form_named(delivery.format)
 
 
 def proof_files(delivery: Delivery) -> tuple[Path, Path]:
     """The proof as JSON and the list of hashes, beside the delivery's files."""
     base = delivery.file.split(".####")[0].removesuffix(form_of(delivery).ending)
-    folder = root_of(delivery.project_id) / delivery.place
+    folder = target_of(delivery).path.parent
     return folder / f"{base}.proof.json", folder / f"{base}.xxh64"

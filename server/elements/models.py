@@ -6,6 +6,7 @@ from pathlib import Path
 
 from django.conf import settings
 from django.db import models
+from jobs.models import Job
 from projects.models import Project
 
 
@@ -118,35 +119,20 @@ class ReadingChange(models.Model):
         return f"change {self.pk} of element {self.element_id}"
 
 
-class Rewrite(models.Model):
-    """An element written anew in another codec or as frames, checked frame by frame."""
+class Transcode(models.Model):
+    """An element written in another format, checked frame by frame; how far it is stands in its job."""
 
-    class State(models.TextChoices):
-        QUEUED = "queued"
-        WRITING = "writing"
-        CHECKING = "checking"
-        DONE = "done"
-        FAILED = "failed"
-        CANCELLED = "cancelled"
-
-    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="rewrites")
-    element = models.ForeignKey(Element, on_delete=models.CASCADE, related_name="rewrites")
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="transcodes")
+    element = models.ForeignKey(Element, on_delete=models.CASCADE, related_name="transcodes")
+    job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="transcode")
     result = models.ForeignKey(Element, on_delete=models.SET_NULL, null=True, related_name="made_by")
-    form = models.CharField(max_length=60)
+    format = models.CharField(max_length=60)
     take_over = models.BooleanField(default=False, help_text="Uses of the element change over to the result.")
-    state = models.CharField(max_length=10, choices=State, default=State.QUEUED)
-    cancel = models.BooleanField(default=False)
-    done = models.PositiveIntegerField(default=0)
-    count = models.PositiveIntegerField(default=0)
+    taken_over = models.BooleanField(default=False, help_text="They have changed over.")
     report = models.JSONField(null=True)
-    problem = models.JSONField(null=True)
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
-    ordered = models.DateTimeField(auto_now_add=True)
-    started = models.DateTimeField(null=True)
-    ended = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-id"]
 
     def __str__(self) -> str:
-        return f"{self.element_id} as {self.form}"
+        return f"{self.element_id} as {self.format}"

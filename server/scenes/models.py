@@ -4,6 +4,7 @@ from config.document_fields import SetupDocumentField
 from django.conf import settings
 from django.db import models
 from elements.models import Element
+from jobs.models import Job
 from projects.models import Project
 
 
@@ -51,26 +52,12 @@ class SetUp(models.Model):
 class Render(models.Model):
     """A set of frames. ``version`` counts how often it was rendered; each has a folder of its own."""
 
-    class State(models.TextChoices):
-        QUEUED = "queued"
-        RENDERING = "rendering"
-        DONE = "done"
-        FAILED = "failed"
-        CANCELLED = "cancelled"
-
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="renders")
     scene = models.ForeignKey(Scene, on_delete=models.CASCADE, related_name="renders")
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="render")
     name = models.CharField(max_length=200)
     document = SetupDocumentField()
     version = models.PositiveIntegerField(default=1)
-    state = models.CharField(max_length=10, choices=State, default=State.QUEUED)
-    cancel = models.BooleanField(default=False)
-    newest = models.IntegerField(null=True, help_text="The frame that was finished last.")
-    problem = models.JSONField(null=True)
-    ordered = models.DateTimeField(auto_now_add=True)
-    started = models.DateTimeField(null=True)
-    ended = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-id"]
@@ -79,24 +66,8 @@ class Render(models.Model):
         return self.name
 
 
-class RenderPiece(models.Model):
-    """Some frames of a render, done by one worker at a time."""
-
-    render = models.ForeignKey(Render, on_delete=models.CASCADE, related_name="pieces")
-    first = models.IntegerField()
-    last = models.IntegerField()
-    written = models.PositiveIntegerField(default=0)
-    done = models.BooleanField(default=False)
-
-    class Meta:
-        ordering = ["first"]
-
-    def __str__(self) -> str:
-        return f"frames {self.first} to {self.last} of render {self.render_id}"
-
-
 class RenderPart(models.Model):
-    """The element that one sequence of a render became; it stays the same when the render is made anew."""
+    """The element that one sequence of a render became; it stays the same when the render is done again."""
 
     render = models.ForeignKey(Render, on_delete=models.CASCADE, related_name="parts")
     element = models.OneToOneField(Element, on_delete=models.CASCADE, related_name="rendered")

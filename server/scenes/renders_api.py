@@ -1,17 +1,16 @@
-"""Renders: order, progress, cancel, go on, render again, lay into a comp."""
+"""Renders: order, list, render again, lay into a comp. How far one is, and stopping it: see jobs."""
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Literal
 
 from comps.models import Comp
 from config.engine import drawing, evaluator
 from config.errors import NotThere, Problem
 from django.http import FileResponse, HttpRequest, HttpResponse
-from django.utils import timezone
 from elements.pictures import card_response
 from elements.resolve import key
+from jobs.api import JobOut, job_out
 from neatveil.comp import Element as CoreElement
 from neatveil.scene.output import written_of
 from neatveil.scene.render_layers import render_layers_of
@@ -22,7 +21,6 @@ from projects.access import project_for, row_for
 
 from .actions.lay_in import lay_in
 from .actions.order_render import order_render, render_again
-from .actions.steer_render import cancel_render, forget_render, resume_render
 from .models import Render, Scene
 from .places import opened, render_folder
 
@@ -56,56 +54,41 @@ class PartOut(Schema):
 
 class RenderOut(Schema):
     id: int
+    job: JobOut
     scene: int
     scene_name: str
     name: str
     document: RenderSetup
     version: int
-    state: Literal["queued", "rendering", "done", "failed", "cancelled"]
-    cancelling: bool
     first: int
     last: int
-    written: int
-    count: int
-    newest: int | None
-    seconds_left: float | None
-    problem: Problem | None
     parts: list[PartOut]
     folder: str = Field(description="Where the files lie, seen from the application's folder.")
-    person: str | None
-    ordered: datetime
-    ended: datetime | None
 
 
 def _out(row: Render) -> RenderOut:
     setup = parse_setup(row.document, row.name)
-    written = sum(p.written for p in row.pieces.all())
-    count = setup.last - setup.first + 1
-    left = None
-    if row.state == Render.State.RENDERING and row.started is not None and written:
-        left = (timezone.now() - row.started).total_seconds() / written * (count - written)
     parts = [
         PartOut(element=p.element_id, key=key(p.element), name=p.element.name, beauty=p.beauty)
         for p in row.parts.all()
     ]
     return RenderOut(
-        id=row.pk, scene=row.scene_id, scene_name=row.scene.name, name=row.name, document=setup,
-        version=row.version, state=row.state, cancelling=row.cancel and row.state != "cancelled",
-        first=setup.first, last=setup.last, written=written, count=count, newest=row.newest,
-        seconds_left=left, problem=row.problem, parts=parts,
+        id=row.pk, job=job_out(row.job), scene=row.scene_id, scene_name=row.scene.name, name=row.name,
+        document=setup, version=row.version, first=setup.first, last=setup.last, parts=parts,
         folder=f"media/renders/{row.project_id}/{row.pk}/v{row.version}",
-        person=row.person.get_username() if row.person else None, ordered=row.ordered, ended=row.ended,
     )  # fmt: skip
 
 
 def _row(request: HttpRequest, render_id: int) -> Render:
-    return row_for(request.user, Render, render_id, "render", "scene", "person")
+    return row_for(request.user, Render, render_id, "render", "scene", "job__person")
 
 
 @router.get("projects/{project_id}/renders", response={200: list[RenderOut], 404: Problem})
 def list_renders(request: HttpRequest, project_id: int) -> list[RenderOut]:
     project = project_for(request.user, project_id)
-    rows = project.renders.select_related("scene", "person").prefetch_related("pieces", "parts__element")
+    rows = project.renders.select_related("scene", "job__person").prefetch_related(
+        "job__pieces", "parts__element"
+    )
     return [_out(r) for r in rows[:200]]
 
 
@@ -121,18 +104,8 @@ def read_render(request: HttpRequest, render_id: int) -> RenderOut:
     return _out(_row(request, render_id))
 
 
-@router.post("renders/{render_id}/cancel", response={200: RenderOut, 404: Problem, 409: Problem})
-def cancel_rendering(request: HttpRequest, render_id: int) -> RenderOut:
-    return _out(cancel_render(_row(request, render_id)))
-
-
-@router.post("renders/{render_id}/resume", response={200: RenderOut, 404: Problem, 409: Problem})
-def resume_rendering(request: HttpRequest, render_id: int) -> RenderOut:
-    return _out(resume_render(_row(request, render_id)))
-
-
 @router.post("renders/{render_id}/again", response={200: RenderOut, 404: Problem, 409: Problem, 422: Problem})
-def make_render_anew(request: HttpRequest, render_id: int, body: AgainIn) -> RenderOut:
+def render_once_more(request: HttpRequest, render_id: int, body: AgainIn) -> RenderOut:
     """Render it again, perhaps by a changed set-up; comps that use it follow once it is done."""
     return _out(render_again(_row(request, render_id), body.document))
 
@@ -148,17 +121,11 @@ def lay_render_in(request: HttpRequest, render_id: int, body: LayIn) -> LaidOut:
     return LaidOut(comp=changed.pk, revision=changed.revision)
 
 
-@router.delete("renders/{render_id}", response={204: None, 404: Problem, 409: Problem})
-def forget_rendering(request: HttpRequest, render_id: int) -> Status[None]:
-    forget_render(_row(request, render_id))
-    return Status(204, None)
-
-
 @router.get("renders/{render_id}/frames/{frame}", response={404: Problem, 422: Problem})
 def rendered_frame(
     request: HttpRequest, render_id: int, frame: int, part: Literal["colour", "alpha"] = "colour"
 ) -> HttpResponse:
-    """A small JPEG of a frame that is there already, of the nearest sheet's first sequence."""
+    """A small JPEG of a frame that is there already, of the nearest layer's first sequence."""
     row = _row(request, render_id)
     scene, setup = opened(row.scene), parse_setup(row.document).effective()
     first = written_of(scene, setup, render_layers_of(scene, setup)[0])[0]

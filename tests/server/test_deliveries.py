@@ -16,7 +16,7 @@ FORMS = {"png16-straight": ".png", "exr-half-premultiplied": ".exr", "prores4444
 
 def order(web, comp, **change):
     body = {
-        "comp": comp["id"], "form": "png16-straight", "first": 1, "last": 3, "place": "dusk/v1",
+        "comp": comp["id"], "format": "png16-straight", "first": 1, "last": 3, "folder": "dusk/v1",
         "name": "dusk", **change,
     }  # fmt: skip
     return web("POST", f"projects/{comp['project']}/deliveries", body)
@@ -24,11 +24,12 @@ def order(web, comp, **change):
 
 @pytest.mark.parametrize("form", FORMS)
 def test_a_delivery_is_written_and_proved(ada, comp, form, tmp_path):
-    row = order(ada, comp, form=form, place=f"{tmp_path.name}/{form}").json()
-    assert (row["state"], row["rate"]) == ("queued", "24000/1001")
+    row = order(ada, comp, format=form, folder=f"{tmp_path.name}/{form}").json()
+    assert (row["job"]["state"], row["rate"]) == ("queued", "24000/1001")
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
-    assert (row["state"], row["good"], row["written"], row["proved"]) == ("done", True, 3, 3)
+    job = row["job"]
+    assert (job["state"], row["good"], job["written"], job["count"]) == ("done", True, 3, 3)
     proof = row["proof"]
     assert (proof["frames_found"], proof["missing"], proof["problems"]) == (3, [], [])
     first = next(f for f in row["files"] if f.endswith(FORMS[form]))
@@ -47,11 +48,11 @@ def test_a_delivery_is_written_and_proved(ada, comp, form, tmp_path):
         ({"first": 0}, "value-refused", "the comp has 1 to 3"),
         ({"last": 9}, "value-refused", "the comp has 1 to 3"),
         ({"rate": "soon"}, "value-refused", "24000/1001"),
-        ({"place": "../elsewhere"}, "value-refused", "cannot be a folder"),
-        ({"place": "/"}, "value-refused", "cannot be a folder"),
-        ({"place": "a/.hidden"}, "value-refused", "dot"),
+        ({"folder": "../elsewhere"}, "value-refused", "cannot be a folder"),
+        ({"folder": "/"}, "value-refused", "cannot be a folder"),
+        ({"folder": "a/.hidden"}, "value-refused", "dot"),
         ({"name": "a/b"}, "value-refused", "slashes"),
-        ({"form": "h264"}, "name-unknown", "prores4444-straight"),
+        ({"format": "h264"}, "name-unknown", "prores4444-straight"),
     ],
 )
 def test_orders_are_refused_before_anything_is_rendered(ada, comp, change, code, words):
@@ -64,44 +65,44 @@ def test_orders_are_refused_before_anything_is_rendered(ada, comp, change, code,
 
 
 def test_nothing_is_ever_written_over(ada, comp):
-    assert order(ada, comp, place="twice").status_code == 201
-    assert order(ada, comp, place="twice").json()["code"] == "conflict"
+    assert order(ada, comp, folder="twice").status_code == 201
+    assert order(ada, comp, folder="twice").json()["code"] == "conflict"
     run_jobs()
-    assert order(ada, comp, place="twice").status_code == 409
+    assert order(ada, comp, folder="twice").status_code == 409
 
 
 def test_cancelling_keeps_whole_frames_and_going_on_writes_the_rest(ada, comp, monkeypatch):
-    row = order(ada, comp, place="stop").json()
+    row = order(ada, comp, folder="stop").json()
     delivery = Delivery.objects.get(pk=row["id"])
     real = writing.write_frames
 
     def one_then_cancelled(source, form, target, frames, **options):
         """As if the person had pressed Cancel while the first frame was written."""
         real(source, form, target, frames[:1])
-        ada("POST", f"deliveries/{row['id']}/cancel")
+        ada("POST", f"jobs/{row['job']['id']}/cancel")
         real(source, form, target, frames[1:], **options)
 
     monkeypatch.setattr(writing, "write_frames", one_then_cancelled)
     run_jobs()
-    assert ada("GET", f"deliveries/{row['id']}").json()["state"] == "cancelled"
+    assert ada("GET", f"deliveries/{row['id']}").json()["job"]["state"] == "cancelled"
     folder = target_of(delivery).path.parent
     assert [p.name for p in folder.iterdir()] == ["dusk.0001.png"]
     stamp = (folder / "dusk.0001.png").stat().st_mtime_ns
     monkeypatch.undo()
-    ada("POST", f"deliveries/{row['id']}/retry")
+    ada("POST", f"jobs/{row['job']['id']}/retry")
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
-    assert (row["state"], row["good"]) == ("done", True)
+    assert (row["job"]["state"], row["good"]) == ("done", True)
     assert (folder / "dusk.0001.png").stat().st_mtime_ns == stamp, "not written a second time"
 
 
 def test_a_queued_delivery_is_cancelled_at_once(ada, comp):
-    row = order(ada, comp, place="wait").json()
-    assert ada("POST", f"deliveries/{row['id']}/cancel").json()["state"] == "cancelled"
+    row = order(ada, comp, folder="wait").json()
+    assert ada("POST", f"jobs/{row['job']['id']}/cancel").json()["state"] == "cancelled"
     run_jobs()
     assert not target_of(Delivery.objects.get(pk=row["id"])).path.parent.exists()
-    assert ada("POST", f"deliveries/{row['id']}/cancel").status_code == 409
-    assert ada("DELETE", f"deliveries/{row['id']}").status_code == 204
+    assert ada("POST", f"jobs/{row['job']['id']}/cancel").status_code == 409
+    assert ada("DELETE", f"jobs/{row['job']['id']}").status_code == 204
 
 
 def test_a_full_disk_fails_the_delivery_with_its_reason(ada, comp, monkeypatch):
@@ -111,13 +112,13 @@ def test_a_full_disk_fails_the_delivery_with_its_reason(ada, comp, monkeypatch):
         )
 
     monkeypatch.setattr(writing, "write_frames", full)
-    row = order(ada, comp, place="full").json()
+    row = order(ada, comp, folder="full").json()
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
-    assert (row["state"], row["problem"]["code"]) == ("failed", "disk-full")
-    assert "dusk.0002.png" in row["problem"]["message"]
+    assert (row["job"]["state"], row["job"]["problem"]["code"]) == ("failed", "disk-full")
+    assert "dusk.0002.png" in row["job"]["problem"]["message"]
     monkeypatch.undo()
-    ada("POST", f"deliveries/{row['id']}/retry")
+    ada("POST", f"jobs/{row['job']['id']}/retry")
     run_jobs()
     assert ada("GET", f"deliveries/{row['id']}").json()["good"] is True
 
@@ -128,20 +129,20 @@ def test_a_missing_source_frame_names_the_layer(ada, comp, disc):
 
     path = settings.MEDIA / Element.objects.get(pk=disc["id"]).file.replace("####", "0002")
     path.unlink()
-    refused = order(ada, comp, place="gap")
+    refused = order(ada, comp, folder="gap")
     assert (refused.status_code, refused.json()["code"]) == (422, "frame-missing"), (
         "said before it is ordered"
     )
-    row = order(ada, comp, place="gap", loss_accepted=True).json()
+    row = order(ada, comp, folder="gap", loss_accepted=True).json()
     run_jobs()
-    problem = ada("GET", f"deliveries/{row['id']}").json()["problem"]
+    problem = ada("GET", f"deliveries/{row['id']}").json()["job"]["problem"]
     assert problem["code"] == "frame-missing"
     assert "Layer disc" in problem["message"]
     assert "Frame 2" in problem["message"]
 
 
 def test_the_order_is_delivered_as_it_was_ordered(ada, comp):
-    row = order(ada, comp, place="as-ordered").json()
+    row = order(ada, comp, folder="as-ordered").json()
     document = {**comp["document"], "layers": []}
     ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
     run_jobs()
@@ -160,14 +161,14 @@ def test_a_folder_that_takes_no_files_ends_the_delivery_with_its_reason(ada, com
         raise OSError(errno.EROFS, os.strerror(errno.EROFS), str(path))
 
     monkeypatch.setattr(oiio_writing, "write", refused)
-    row = order(ada, comp, place="fixed").json()
+    row = order(ada, comp, folder="fixed").json()
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
-    assert (row["state"], row["problem"]["code"]) == ("failed", "write-failed")
-    assert "Read-only file system" in row["problem"]["message"]
-    assert ada("POST", f"deliveries/{row['id']}/retry").status_code == 200
-    assert ada("POST", f"deliveries/{row['id']}/cancel").status_code == 200
-    assert ada("DELETE", f"deliveries/{row['id']}").status_code == 204
+    assert (row["job"]["state"], row["job"]["problem"]["code"]) == ("failed", "write-failed")
+    assert "Read-only file system" in row["job"]["problem"]["message"]
+    assert ada("POST", f"jobs/{row['job']['id']}/retry").status_code == 200
+    assert ada("POST", f"jobs/{row['job']['id']}/cancel").status_code == 200
+    assert ada("DELETE", f"jobs/{row['job']['id']}").status_code == 204
 
 
 @pytest.mark.parametrize("at", ["write_frames", "prove"])
@@ -178,38 +179,11 @@ def test_an_error_that_nobody_foresaw_ends_the_delivery_too(ada, comp, monkeypat
         raise TypeError("a mistake of ours")
 
     monkeypatch.setattr(writing if at == "write_frames" else proving, at, broken)
-    row = order(ada, comp, place="ours").json()
+    row = order(ada, comp, folder="ours").json()
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
-    assert (row["state"], row["problem"]["code"]) == ("failed", "unforeseen")
-    assert "TypeError" in row["problem"]["message"]
-
-
-def test_a_failure_that_comes_late_does_not_undo_a_cancellation(ada, comp):
-    row = order(ada, comp, place="late").json()
-    delivery = Delivery.objects.get(pk=row["id"])
-    ada("POST", f"deliveries/{row['id']}/cancel")
-    writing._failed(delivery, DiskFull("The disk is full."))
-    assert ada("GET", f"deliveries/{row['id']}").json()["state"] == "cancelled"
-
-
-def test_a_piece_of_before_a_retry_changes_nothing_any_more(ada, comp, monkeypatch):
-    row = order(ada, comp, place="older").json()
-    old = Delivery.objects.get(pk=row["id"]).pieces.first()
-
-    def begun_again_meanwhile(*args, **options):
-        Delivery.objects.filter(pk=row["id"]).update(state="failed")
-        monkeypatch.undo()
-        ada("POST", f"deliveries/{row['id']}/retry")
-        raise DiskFull("The disk is full.")
-
-    monkeypatch.setattr(writing, "write_frames", begun_again_meanwhile)
-    from config.engine import evaluator
-
-    writing.write_piece(old.pk, evaluator())
-    assert ada("GET", f"deliveries/{row['id']}").json()["state"] == "queued"
-    run_jobs()
-    assert ada("GET", f"deliveries/{row['id']}").json()["good"] is True
+    assert (row["job"]["state"], row["job"]["problem"]["code"]) == ("failed", "unforeseen")
+    assert "TypeError" in row["job"]["problem"]["message"]
 
 
 def test_an_order_of_a_million_frames_is_refused_and_a_long_one_is_cut_into_few_pieces(ada, comp):
@@ -218,7 +192,7 @@ def test_an_order_of_a_million_frames_is_refused_and_a_long_one_is_cut_into_few_
     refused = order(ada, comp, first=-900_000, last=900_000)
     assert (refused.status_code, refused.json()["where"]) == (422, "last")
     row = order(ada, comp, first=1, last=100_000, loss_accepted=True).json()
-    pieces = Delivery.objects.get(pk=row["id"]).pieces
+    pieces = Delivery.objects.get(pk=row["id"]).job.pieces
     assert pieces.count() <= 500
     assert sum(p.last - p.first + 1 for p in pieces.all()) == 100_000
 
@@ -229,11 +203,11 @@ def test_projects_take_turns_whatever_one_of_them_has_ordered(ada, comp, project
 
     document = {**comp["document"], "last": 80}
     ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
-    order(ada, comp, last=80, place="many", loss_accepted=True)
+    order(ada, comp, last=80, folder="many", loss_accepted=True)
     other = ada("POST", "projects", {"name": "other"}).json()
     theirs = ada("POST", f"projects/{other['id']}/comps", {**document, "layers": []}).json()
-    order(ada, theirs, last=16, place="few")
-    taken = ProcrastinateJob.objects.filter(status="todo", task_name__contains="write_piece").order_by(
+    order(ada, theirs, last=16, folder="few")
+    taken = ProcrastinateJob.objects.filter(status="todo", task_name__contains="run_piece").order_by(
         "-priority", "id"
     )
     projects = [job.args["project_id"] for job in taken]
@@ -257,13 +231,13 @@ def test_light_that_the_form_cannot_hold_is_asked_about_before_and_said_in_the_p
     document = {**comp["document"], "layers": [{"id": "g", "name": "glow", "element": glow["key"]}]}
     ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
     for form in FORMS:
-        answer = order(ada, comp, form=form, place=f"light/{form}")
+        answer = order(ada, comp, format=form, folder=f"light/{form}")
         if form.startswith("exr"):
             assert answer.status_code == 201
             continue
         assert (answer.status_code, answer.json()["code"]) == (409, "would-lose")
         assert "600 pixels of light" in answer.json()["message"], "200 in each of three frames"
-        accepted = order(ada, comp, form=form, place=f"light/{form}", loss_accepted=True).json()
+        accepted = order(ada, comp, format=form, folder=f"light/{form}", loss_accepted=True).json()
         run_jobs()
         proof = ada("GET", f"deliveries/{accepted['id']}").json()["proof"]
         assert proof["lost_light"] == 600

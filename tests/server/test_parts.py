@@ -106,15 +106,15 @@ def test_one_file_parted_in_two_elements_that_share_it(ada, project, disc):
     assert stored(ada, disc, x, int(y)) == whole, "the file stays while another element uses it"
 
 
-def test_rewriting_keeps_every_code_and_takes_over_every_use(ada, project, comp, disc):
-    order = {"elements": [disc["id"]], "form": "ffv1", "take_over": True}
+def test_transcoding_keeps_every_code_and_takes_over_every_use(ada, project, comp, disc):
+    order = {"elements": [disc["id"]], "format": "ffv1", "take_over": True}
     ada("POST", "elements/reading", {"elements": [disc["id"]], "rate": "24000/1001"})
     before = [stored(ada, disc, 30, 20, frame=f) for f in (1, 2, 3)]
-    (row,) = ada("POST", "rewrites", order).json()
-    assert row["state"] == "queued"
+    (row,) = ada("POST", "transcodes", order).json()
+    assert row["job"]["state"] == "queued"
     run_jobs()
-    (done,) = ada("GET", f"projects/{project.pk}/rewrites").json()
-    assert (done["state"], done["problem"]) == ("done", None)
+    (done,) = ada("GET", f"projects/{project.pk}/transcodes").json()
+    assert (done["job"]["state"], done["job"]["problem"]) == ("done", None)
     assert done["check"]["frames_after"] == 3
     assert done["check"]["colour_most"] < 1e-6
     rows = {e["id"]: e for e in ada("GET", f"projects/{project.pk}/elements").json()}
@@ -129,31 +129,31 @@ def test_rewriting_keeps_every_code_and_takes_over_every_use(ada, project, comp,
 
 def test_frames_without_a_rate_become_no_movie_before_they_are_given_one(ada, project, png):
     (row,) = ada.bring(project.pk, {"m.1.png": png(1), "m.2.png": png(2)})
-    answer = ada("POST", "rewrites", {"elements": [row["id"]], "form": "ffv1"})
+    answer = ada("POST", "transcodes", {"elements": [row["id"]], "format": "ffv1"})
     assert (answer.json()["code"], "m.#.png" in answer.json()["message"]) == ("rate-missing", True)
-    assert ada("POST", "rewrites", {"elements": [row["id"]], "form": "png16"}).status_code == 201
+    assert ada("POST", "transcodes", {"elements": [row["id"]], "format": "png16"}).status_code == 201
 
 
 def test_a_form_without_alpha_is_refused_unless_the_alpha_may_go(ada, project, disc):
     ada("POST", "elements/reading", {"elements": [disc["id"]], "rate": "25"})
-    order = {"elements": [disc["id"]], "form": "h264"}
-    answer = ada("POST", "rewrites", order)
+    order = {"elements": [disc["id"]], "format": "h264"}
+    answer = ada("POST", "transcodes", order)
     assert (answer.status_code, answer.json()["code"]) == (409, "would-lose")
-    (said,) = ada("POST", "rewrites/losses", order).json()
+    (said,) = ada("POST", "transcodes/losses", order).json()
     assert said["dropped"] == ["H.264 movie cannot hold its alpha."]
-    assert ada("GET", f"projects/{project.pk}/rewrites").json() == []
-    assert ada("POST", "rewrites", {**order, "loss_accepted": True}).status_code == 201
+    assert ada("GET", f"projects/{project.pk}/transcodes").json() == []
+    assert ada("POST", "transcodes", {**order, "loss_accepted": True}).status_code == 201
     run_jobs()
-    (done,) = ada("GET", f"projects/{project.pk}/rewrites").json()
-    assert (done["state"], done["problem"]) == ("done", None)
+    (done,) = ada("GET", f"projects/{project.pk}/transcodes").json()
+    assert (done["job"]["state"], done["job"]["problem"]) == ("done", None)
 
 
 def test_a_still_stays_a_still_and_says_in_its_name_what_it_became(ada, project, png):
     (row,) = ada.bring(project.pk, {"card.png": png()})
-    ada("POST", "rewrites", {"elements": [row["id"]], "form": "exr"})
+    ada("POST", "transcodes", {"elements": [row["id"]], "format": "exr"})
     run_jobs()
-    (done,) = ada("GET", f"projects/{project.pk}/rewrites").json()
-    assert (done["state"], done["problem"]) == ("done", None)
+    (done,) = ada("GET", f"projects/{project.pk}/transcodes").json()
+    assert (done["job"]["state"], done["job"]["problem"]) == ("done", None)
     made = next(e for e in ada("GET", f"projects/{project.pk}/elements").json() if e["id"] == done["result"])
     assert made["name"] == "card.png (OpenEXR frames, half)"
     assert (made["facts"]["kind"], made["encoding"]) == ("still", "linear")
@@ -165,9 +165,9 @@ def test_pairs_that_are_joined_already_are_not_offered_again(ada, project, pair)
     body = {"pairs": [{"colour": colour["id"], "alpha": alpha["id"]}]}
     assert ada("POST", f"projects/{project.pk}/pairs/join", body).status_code == 200
     assert ada("GET", f"projects/{project.pk}/pairs").json() == []
-    order = {"elements": [colour["id"]], "form": "png16", "take_over": True}
+    order = {"elements": [colour["id"]], "format": "png16", "take_over": True}
     ada("POST", "elements/reading", {"elements": [colour["id"], alpha["id"]], "rate": "25"})
-    ada("POST", "rewrites", order)
+    ada("POST", "transcodes", order)
     run_jobs()
     assert ada("GET", f"projects/{project.pk}/pairs").json() == []
 

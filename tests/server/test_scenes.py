@@ -6,10 +6,12 @@ import numpy as np
 import pytest
 from ferrow_marsh.scenes.glass_lantern import glass_lantern
 from ferrow_marsh.scenes.waymark import waymark
+from jobs.actions.run_job import run_piece
+from jobs.models import Piece
 from neatveil.errors import SceneRefused
 from neatveil.io import LocalDecoder
 from scenes.actions import render_piece as rendering
-from scenes.models import Render, RenderPiece
+from scenes.models import Render
 from scenes.places import render_folder
 from webclient import run_jobs
 
@@ -143,10 +145,10 @@ def test_set_ups_are_kept_by_name(ada, sign):
 
 def test_a_render_becomes_an_element_that_is_read_right(ada, project, sign):
     row = order(ada, sign, over=[0, 0.5, 1.0]).json()
-    assert (row["state"], row["count"]) == ("queued", 6)
+    assert (row["job"]["state"], row["job"]["count"]) == ("queued", 6)
     run_jobs()
     row = render_row(ada, row["id"])
-    assert (row["state"], row["written"], row["newest"]) == ("done", 6, 6)
+    assert (row["job"]["state"], row["job"]["written"], row["job"]["newest"]) == ("done", 6, 6)
     (part,) = row["parts"]
     element = next(e for e in ada("GET", f"projects/{project.pk}/elements").json() if e["key"] == part["key"])
     assert element["state"] == "ready"
@@ -189,7 +191,7 @@ def test_layers_are_laid_into_a_comp_in_depth_order(ada, project, sign, comp):
     assert [x["name"] for x in layers] == ["disc", "sign post", "sign board"]
 
 
-def test_made_anew_every_comp_follows(ada, project, sign, comp):
+def test_rendered_again_every_comp_follows(ada, project, sign, comp):
     row = order(ada, sign, passes=["beauty"], last=2).json()
     run_jobs()
     ada("POST", f"renders/{row['id']}/lay-in", {"comp": comp["id"]})
@@ -200,7 +202,7 @@ def test_made_anew_every_comp_follows(ada, project, sign, comp):
     before, key = picture(), render_row(ada, row["id"])["parts"][0]["key"]
     changed = {**SMALL, "passes": ["beauty"], "last": 2, "lights": False}
     answer = ada("POST", f"renders/{row['id']}/again", {"document": changed})
-    assert (answer.json()["state"], answer.json()["version"]) == ("queued", 2)
+    assert (answer.json()["job"]["state"], answer.json()["version"]) == ("queued", 2)
     assert picture() == before, "until the new one is whole the old one is shown"
     run_jobs()
     assert render_row(ada, row["id"])["parts"][0]["key"] == key
@@ -225,18 +227,19 @@ def test_a_render_is_refused_before_any_work(ada, sign):
 
 def test_cancelled_and_resumed_it_keeps_what_was_whole(ada, sign, monkeypatch):
     row = order(ada, sign).json()
-    pieces = list(RenderPiece.objects.values_list("pk", flat=True))
-    rendering.render_piece(pieces[0])
-    assert ada("POST", f"renders/{row['id']}/cancel").json()["cancelling"]
+    pieces = list(Piece.objects.values_list("pk", flat=True))
+    run_piece(pieces[0])
+    job = row["job"]["id"]
+    assert ada("POST", f"jobs/{job}/cancel").json()["cancelling"]
     run_jobs()
     row = render_row(ada, row["id"])
-    assert (row["state"], row["written"], row["parts"]) == ("cancelled", 4, [])
+    assert (row["job"]["state"], row["job"]["written"], row["parts"]) == ("cancelled", 4, [])
     folder = render_folder(Render.objects.get(pk=row["id"]))
     times = {p.name: p.stat().st_mtime_ns for p in folder.glob("*.exr")}
     assert len(times) == 4
-    assert ada("POST", f"renders/{row['id']}/resume").json()["state"] == "queued"
+    assert ada("POST", f"jobs/{job}/retry").json()["state"] == "queued"
     run_jobs()
-    assert render_row(ada, row["id"])["state"] == "done"
+    assert render_row(ada, row["id"])["job"]["state"] == "done"
     assert {p.name: p.stat().st_mtime_ns for p in folder.glob("*.exr")}.items() >= times.items()
     assert LocalDecoder().probe(str(folder / "sign.####.exr")).count == 6
 
@@ -251,11 +254,11 @@ def test_a_piece_that_was_killed_is_done_again(ada, sign, monkeypatch):
 
     monkeypatch.setattr(rendering, "render_range", killed)
     with pytest.raises(KeyboardInterrupt):
-        rendering.render_piece(RenderPiece.objects.get().pk)
+        run_piece(Piece.objects.get().pk)
     monkeypatch.setattr(rendering, "render_range", lambda *a, **m: made.append(1) or real(*a, **m))
     run_jobs()
     assert made == [1]
-    assert render_row(ada, row["id"])["state"] == "done"
+    assert render_row(ada, row["id"])["job"]["state"] == "done"
 
 
 def test_what_goes_wrong_while_rendering_is_told(ada, sign, monkeypatch):
@@ -266,7 +269,7 @@ def test_what_goes_wrong_while_rendering_is_told(ada, sign, monkeypatch):
     monkeypatch.setattr(rendering, "render_range", broken)
     run_jobs()
     row = render_row(ada, row["id"])
-    assert (row["state"], row["problem"]["message"]) == ("failed", "The kite flew away.")
+    assert (row["job"]["state"], row["job"]["problem"]["message"]) == ("failed", "The kite flew away.")
 
 
 def test_the_environment_and_the_plate_are_elements(ada, project, sign, png):

@@ -48,7 +48,7 @@ class Person:
         deadline = time.monotonic() + seconds
         while time.monotonic() < deadline:
             status, row = self("GET", f"deliveries/{number}")
-            if status == 200 and row["state"] in {"done", "failed", "cancelled"}:
+            if status == 200 and row["job"]["state"] in {"done", "failed", "cancelled"}:
                 return row
             time.sleep(0.2)
         raise AssertionError(f"delivery {number} has not ended: {row}")

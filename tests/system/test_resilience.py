@@ -19,14 +19,14 @@ def warden(application, password):
     return Person(application.address, "warden", password)
 
 
-def order(person, place, form="png16-straight", **change):
+def order(person, folder, format="png16-straight", **change):
     _, comps = person("GET", "projects/1/comps")
     body = {
         "comp": comps[0]["id"],
-        "form": form,
+        "format": format,
         "first": 1,
         "last": 12,
-        "place": place,
+        "folder": folder,
         "name": "dusk",
         **change,
     }
@@ -54,16 +54,16 @@ def workers(application):
 def test_killed_worker_in_the_middle_of_a_delivery(application, warden):
     row = order(warden, "killed")
     deadline = time.monotonic() + 240
-    while warden("GET", f"deliveries/{row['id']}")[1]["written"] < 2:
+    while warden("GET", f"deliveries/{row['id']}")[1]["job"]["written"] < 2:
         assert time.monotonic() < deadline, "nothing is written"
         time.sleep(0.05)
     for pid in workers(application):
         os.kill(pid, signal.SIGKILL)
-    folder = application.var / row["folder"].removeprefix("var/")
+    folder = application.var / row["path"].removeprefix("var/")
     for path in folder.glob("dusk.*.png"):
         assert LocalDecoder().read(str(path), 0)["A"].shape == (1080, 1920), "whole, or not there"
     row = warden.wait_for_delivery(row["id"])
-    assert (row["state"], row["good"], row["proof"]["frames_found"]) == ("done", True, 12)
+    assert (row["job"]["state"], row["good"], row["proof"]["frames_found"]) == ("done", True, 12)
     assert not list(folder.glob(".*")), "what the killed one had begun is swept away"
 
 
@@ -75,7 +75,7 @@ def test_killed_worker_in_the_middle_of_a_render(application, warden):
     status, row = warden("POST", f"scenes/{scene['id']}/renders", {"name": "killed", "document": document})
     assert status == 201, row
     deadline = time.monotonic() + 300
-    while warden("GET", f"renders/{row['id']}")[1]["written"] < 3:
+    while warden("GET", f"renders/{row['id']}")[1]["job"]["written"] < 3:
         assert time.monotonic() < deadline, "nothing is rendered"
         time.sleep(0.05)
     for pid in workers(application):
@@ -83,7 +83,7 @@ def test_killed_worker_in_the_middle_of_a_render(application, warden):
     folder = application.var / row["folder"]
     whole = {p.name: p.stat().st_mtime_ns for p in folder.glob("killed.*.exr")}
     assert len(whole) >= 3
-    while warden("GET", f"renders/{row['id']}")[1]["state"] != "done":
+    while warden("GET", f"renders/{row['id']}")[1]["job"]["state"] != "done":
         assert time.monotonic() < deadline + 300, "it does not go on"
         time.sleep(0.2)
     assert {p.name: p.stat().st_mtime_ns for p in folder.glob("killed.*.exr")}.items() >= whole.items()
@@ -93,7 +93,7 @@ def test_killed_worker_in_the_middle_of_a_render(application, warden):
 
 def test_database_restarted_under_load(application, warden, password):
     """Every write that was answered with success is there afterwards; every other is told clearly."""
-    row = order(warden, "restart", form="exr-half-premultiplied")
+    row = order(warden, "restart", format="exr-half-premultiplied")
     status, comp = warden("POST", "projects/1/comps", {"name": "load", "width": 64, "height": 64, "last": 9})
     assert status == 201
     stop, accepted, told = threading.Event(), [], set()
@@ -136,7 +136,7 @@ def test_database_restarted_under_load(application, warden, password):
     assert now["revision"] >= max(accepted)
     assert told <= {(503, "database-away"), (409, "stale"), (0, None)}, told
     row = warden.wait_for_delivery(row["id"])
-    assert (row["state"], row["good"]) == ("done", True)
+    assert (row["job"]["state"], row["good"]) == ("done", True)
 
 
 def test_changes_are_told_by_events(application, warden):

@@ -17,7 +17,7 @@ from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import Plane
 
-PointRun = NDArray[np.float64]
+Points = NDArray[np.float64]
 
 #: Pixels that a line may stray from its curve.
 TOLERANCE = 0.01
@@ -25,7 +25,7 @@ TOLERANCE = 0.01
 MOST = 200
 
 
-def flattened(points: PointRun) -> PointRun:
+def flattened(points: Points) -> Points:
     """``(M, 2)`` corners of the closed polygon along an outline.
 
     ``points``: ``(N, 6)``: each point's x, y, and the offsets from it of its handles before and after it.
@@ -141,7 +141,7 @@ def _soft_edge(coverage, squared, inside, outside, out):  # type: ignore[no-unty
         out[i] = t * t * (np.float32(3) - np.float32(2) * t)
 
 
-def coverage(corners: PointRun, height: int, width: int) -> Plane:
+def coverage(corners: Points, height: int, width: int) -> Plane:
     """``(H, W)`` 0..1: the share of every pixel that lies within a closed polygon ``(M, 2)``."""
     out = np.zeros((height, width), np.float32)
     if len(corners) < 3 or not np.isfinite(corners).all():
@@ -154,7 +154,7 @@ def coverage(corners: PointRun, height: int, width: int) -> Plane:
 
 
 def squared_distances(
-    corners: PointRun, reach: float, box: tuple[int, int, int, int], *, closed: bool
+    corners: Points, reach: float, box: tuple[int, int, int, int], *, closed: bool
 ) -> Plane:
     """``(H, W)`` squared distances of pixel centres to lines through points ``(M, 2)``, up to ``reach``.
 
@@ -167,7 +167,7 @@ def squared_distances(
     return out
 
 
-def soft_outline(points: PointRun, inside: float, outside: float, height: int, width: int) -> Plane:
+def soft_outline(points: Points, inside: float, outside: float, height: int, width: int) -> Plane:
     """``(H, W)`` 0..1 of an outline ``(N, 6)``, in pixels.
 
     It rises from nothing ``outside`` pixels beyond the outline to all ``inside`` pixels within it; where the
@@ -191,7 +191,7 @@ def soft_outline(points: PointRun, inside: float, outside: float, height: int, w
     return out
 
 
-def box_around(corners: PointRun, reach: float, height: int, width: int) -> tuple[int, int, int, int]:
+def box_around(corners: Points, reach: float, height: int, width: int) -> tuple[int, int, int, int]:
     """x0, y0, x1, y1 of the pixels that lie within ``reach`` of points; empty where none do."""
     (left, top), (right, bottom) = corners.min(axis=0), corners.max(axis=0)
     x0, y0 = max(0, floor(left - reach)), max(0, floor(top - reach))

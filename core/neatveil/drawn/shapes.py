@@ -14,7 +14,7 @@ import numpy as np
 
 from ..numeric.jit import inline, kernel
 from ..picture import Box, Plane
-from .outline import PointRun, coverage
+from .outline import Points, coverage
 
 
 @inline
@@ -86,12 +86,12 @@ def shape_weights(
     return out
 
 
-def _corners(shape: str, half: list[float], angle: float) -> PointRun:
-    """``(N, 2)`` corners around the centre; an ellipse by chords that stray by less than 0.002 pixels."""
+def _corners(shape: str, half: list[float], angle: float) -> Points:
+    """``(N, 2)`` corners around the centre; an ellipse by chords: its area is right to a part in 10,000."""
     if shape == "rectangle":
         corners = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * half
     else:
-        count = min(4000, max(64, ceil(pi * sqrt(max(half) / 0.004))))
+        count = min(4000, max(256, ceil(pi * sqrt(max(half) / 0.004))))
         turns = np.arange(count) * (2 * pi / count)
         corners = np.stack([np.cos(turns), np.sin(turns)], axis=1) * half
     c, s = cos(angle), sin(angle)

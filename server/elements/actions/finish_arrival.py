@@ -15,6 +15,7 @@ from neatveil.io import find_sequences
 
 from elements.models import Arrival, Element
 
+from .queue_look import queue_look
 from .receive_file import arrived, folder_of
 
 
@@ -27,8 +28,6 @@ def finish_arrival(arrival: Arrival) -> list[Element]:
     whole = [name for name, (_, done) in files.items() if done]
     if not whole:
         raise FileMissing("No file has arrived.", advice="Import the files again.")
-    from elements.jobs import look_at_element
-
     with transaction.atomic():
         locked = Arrival.objects.select_for_update().get(pk=arrival.pk)
         if locked.finished:
@@ -43,7 +42,7 @@ def finish_arrival(arrival: Arrival) -> list[Element]:
             for folder, name in grouped(whole)
         ]  # fmt: skip
         for row in rows:
-            look_at_element.defer(element_id=row.pk)
+            queue_look(row.pk)
         announce(arrival.project_id, "elements", 0)
     for part in folder_of(arrival).rglob(".*.part"):
         part.unlink(missing_ok=True)

@@ -10,7 +10,6 @@ from typing import Any
 
 from config.errors import Conflict
 from config.events import announce
-from config.queueing import put_in_queue
 from django.conf import settings
 from django.db import InterfaceError, OperationalError, transaction
 from django.utils import timezone
@@ -23,6 +22,7 @@ from elements.models import Element, Library
 from elements.stamps import Stamp, grew, stamp_of
 
 from .finish_arrival import grouped
+from .queue_look import queue_look
 
 log = logging.getLogger(__name__)
 
@@ -123,8 +123,6 @@ def look_through(row: Library) -> None:
         Library.objects.filter(pk=row.pk).update(passed_over=shown)
         announce(row.project_id, "elements", 0)
     known = {e.file: e for e in row.elements.select_related("library")}
-    from elements.jobs import look_at_element
-
     with transaction.atomic():
         for file, (folder, name) in found.items():
             if file in known:
@@ -133,7 +131,7 @@ def look_through(row: Library) -> None:
                 project_id=row.project_id, library=row, name=name, file=file,
                 folder=f"{row.name}/{folder}".strip("/"),
             )  # fmt: skip
-            put_in_queue(look_at_element, element_id=element.pk)
+            queue_look(element.pk)
             announce(row.project_id, "elements", element.pk)
         Library.objects.filter(pk=row.pk).update(there=True, seen=timezone.now())
     if not row.there:
@@ -161,8 +159,6 @@ def _grew_into(known: dict[str, Element], pattern: str) -> Element | None:
 
 def follow(element: Element) -> None:
     """See whether the element's files changed since they were looked at."""
-    from elements.jobs import look_at_element
-
     now = stamp_of(element.place)
     before: Stamp | None = element.stamp
     if before is None or now is None or now == before:
@@ -170,7 +166,7 @@ def follow(element: Element) -> None:
     if grew(before, now):
         # marked at once, so that the next look does not ask again
         Element.objects.filter(pk=element.pk).update(stamp=now)
-        put_in_queue(look_at_element, element_id=element.pk)
+        queue_look(element.pk)
     elif element.replaced != now:
         Element.objects.filter(pk=element.pk).update(replaced=now)
         announce(element.project_id, "elements", element.pk)
@@ -178,8 +174,6 @@ def follow(element: Element) -> None:
 
 def accept(element: Element) -> Element:
     """Use what is under the element's name now, everywhere."""
-    from elements.jobs import look_at_element
-
     with transaction.atomic():
         row = Element.objects.select_for_update().get(pk=element.pk)
         if row.replaced is None:
@@ -187,7 +181,7 @@ def accept(element: Element) -> Element:
         row.replaced = None
         row.stamp = stamp_of(row.place)
         row.save(update_fields=["replaced", "stamp"])
-        put_in_queue(look_at_element, element_id=row.pk)
+        queue_look(row.pk)
         announce(row.project_id, "elements", row.pk)
     return row
 

@@ -7,7 +7,6 @@ from typing import Any
 
 from config.errors import NotThere
 from config.events import announce
-from config.queueing import put_in_queue
 from django.db import transaction
 from neatveil.alpha import Reading
 from neatveil.errors import NeatVeilError
@@ -17,11 +16,11 @@ from neatveil.io.decoder import describe
 from elements.models import Element, ReadingRule
 from elements.stamps import stamp_of
 
+from .queue_look import queue_closer_look
+
 
 def look_at(element_id: int, decoder: Decoder) -> Element:
     """Probe the files and set facts, or why the element is refused; what takes longer follows by a job."""
-    from elements.jobs import look_closer_at_element
-
     row = Element.objects.select_related("library").filter(pk=element_id).first()
     if row is None:
         raise NotThere("This element was removed.")
@@ -42,7 +41,7 @@ def look_at(element_id: int, decoder: Decoder) -> Element:
             ]
         )  # fmt: skip
         if row.state == Element.State.READY:
-            put_in_queue(look_closer_at_element, element_id=row.pk)
+            queue_closer_look(row.pk)
         announce(row.project_id, "elements", row.pk)
     return row
 

@@ -8,6 +8,7 @@ from typing import Any
 from config.errors import Conflict
 from config.events import announce
 from django.db import transaction
+from jobs.models import Job
 from neatveil.comp.document import parse_comp, sources_named
 from neatveil.errors import FileMissing
 from neatveil.io import Pattern
@@ -52,6 +53,7 @@ def remove_element(row: Element) -> None:
     keep = shared or row.library_id is not None
     with transaction.atomic():
         announce(row.project_id, "elements", row.pk)
+        Job.objects.filter(transcode__element=row).delete()  # with the transcodes that they serve
         row.delete()
     if keep:
         return

@@ -7,12 +7,12 @@ from .elements import router as elements
 from .libraries import router as libraries
 from .looking import router as looking
 from .parts import router as parts
-from .rewrites import router as rewrites
 from .rules import router as rules
+from .transcodes import router as transcodes
 from .trials import router as trials
 
 router = Router(tags=["elements"])
-for part in (elements, arrivals, libraries, looking, parts, rewrites, rules, trials):
+for part in (elements, arrivals, libraries, looking, parts, transcodes, rules, trials):
     router.add_router("", part)
 
 __all__ = ["router"]

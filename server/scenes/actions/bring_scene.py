@@ -7,8 +7,10 @@ from typing import Any, BinaryIO
 
 from config.errors import Conflict, NotThere
 from config.events import announce
+from config.queueing import put_in_queue
 from django.db import transaction
 from elements.actions.receive_file import store_file
+from jobs.models import ACTIVE, Job
 from neatveil.errors import FileMissing, NeatVeilError
 from neatveil.io.decoder import describe
 from neatveil.scene.isolated import prepare_scene
@@ -37,15 +39,13 @@ def finish_scene(scene: Scene) -> Scene:
     if not there:
         raise FileMissing("No scene has arrived.", advice="Import a .glb, or a .gltf with its files.")
     main = sorted(there)[0]
-    from scenes.jobs import read_scene
-
     with transaction.atomic():
         row = Scene.objects.select_for_update().get(pk=scene.pk)
         if row.file:
             return row
         row.file, row.name = main.relative_to(folder).as_posix(), main.stem
         row.save(update_fields=["file", "name"])
-        read_scene.defer(scene_id=row.pk)
+        put_in_queue("scenes.tasks.read_scene", "arrivals", scene_id=row.pk)
         announce(row.project_id, "scenes", row.pk)
     return row
 
@@ -69,12 +69,11 @@ def read_arrived(scene_id: int) -> Scene:
 
 def remove_scene(row: Scene) -> None:
     """Remove it with its set-ups; `Conflict` while something of it is rendered. Rendered elements stay."""
-    from .steer_render import ACTIVE
-
-    if row.renders.filter(state__in=ACTIVE).exists():
+    if row.renders.filter(job__state__in=ACTIVE).exists():
         raise Conflict(f"{row.name} is being rendered.", advice="Cancel that first.", where=row.name)
     folder = folder_of(row)
     with transaction.atomic():
         announce(row.project_id, "scenes", row.pk)
+        Job.objects.filter(render__scene=row).delete()  # with the renders that they serve
         row.delete()
     shutil.rmtree(folder, ignore_errors=True)

@@ -9,9 +9,10 @@ from config.engine import decoder
 from config.events import announce
 from django.conf import settings
 from django.db import transaction
-from django.utils import timezone
 from elements.actions.look_at import look_at
 from elements.models import Element
+from jobs.control import Control
+from jobs.models import Job
 from neatveil.io.whole import remove_parts_in
 from neatveil.scene.output import Written, written_of
 from neatveil.scene.render_layers import render_layers_of
@@ -22,11 +23,13 @@ from scenes.models import Render, RenderPart
 from scenes.places import opened, render_folder
 
 
-def finish_render(render: Render) -> None:
-    """Elements of the first rendering stay the same rows when it is made anew, so that comps follow.
+def finish(job: Job, control: Control) -> None:
+    """Elements of the first rendering stay the same rows when it is rendered again, so that comps follow.
 
-    What a changed set-up no longer writes keeps the element it had, with its old files.
+    What a changed set-up no longer writes keeps the element it had, with its old files. Done twice it finds
+    the elements of the first time by the names of their sequences.
     """
+    render = Render.objects.select_related("scene").get(job=job)
     scene, given = opened(render.scene), parse_setup(render.document)
     setup, folder = given.effective(), render_folder(render)
     # the farthest first: so they stand in the list, and so they are laid into a comp
@@ -37,11 +40,6 @@ def finish_render(render: Render) -> None:
     kept = []
     for place, row in enumerate(rows):
         kept.append(_part(render, setup, row, place, folder).pk)
-    with transaction.atomic():
-        Render.objects.filter(pk=render.pk, state=Render.State.RENDERING).update(
-            state=Render.State.DONE, ended=timezone.now()
-        )
-        announce(render.project_id, "renders", render.pk)
     if len(kept) == render.parts.count():
         # the one before stays a while: pictures of it may be on their way
         for old in range(1, render.version - 1):

@@ -4,23 +4,26 @@ from __future__ import annotations
 
 from typing import Any
 
-from config.events import announce
-from config.queueing import check_range, put_pieces_in_queue, ranges_of
+from config.queueing import check_range, ranges_of
 from django.db import transaction
+from jobs.actions.queue_job import create_job, queue_pieces
+from jobs.actions.steer_job import restart_job
 from neatveil.errors import ValueRefused
 from neatveil.scene.rendering import check_render
 from neatveil.scene.setup import RenderSetup, parse_setup
 
-from scenes.models import Render, RenderPiece, Scene
+from scenes.models import Render, Scene
 from scenes.pictures import element_pictures
 from scenes.places import opened
+
+from .render_piece import KIND
 
 #: Frames of one piece: little is done twice when a worker dies, and all workers have some.
 PIECE_FRAMES = 4
 
 
 def order_render(scene: Scene, person: Any, name: str, setup: RenderSetup) -> Render:
-    """A render with its pieces and jobs, all in one transaction.
+    """A render with its job, all in one transaction.
 
     Raises what is wrong with scene and set-up, and `ValueRefused` for a name that files cannot have.
     """
@@ -28,11 +31,12 @@ def order_render(scene: Scene, person: Any, name: str, setup: RenderSetup) -> Re
     check_range(setup.first, setup.last)
     check_render(opened(scene), setup, element_pictures(scene.project_id, setup))
     with transaction.atomic():
+        job = create_job(KIND, scene.project_id, person, _ranges(setup))
         render = Render.objects.create(
-            project_id=scene.project_id, scene=scene, person=person, name=name.strip(),
+            project_id=scene.project_id, scene=scene, job=job, name=name.strip(),
             document=setup.model_dump(mode="json"),
         )  # fmt: skip
-        start_pieces(render)
+        queue_pieces(job)
     return render
 
 
@@ -41,39 +45,19 @@ def render_again(render: Render, setup: RenderSetup | None) -> Render:
 
     Raises `Conflict` while it is rendered, and what is wrong with the set-up.
     """
-    from config.errors import Conflict
-
-    from .steer_render import ACTIVE
-
     used = parse_setup(render.document) if setup is None else _named(setup, render.name)
     check_range(used.first, used.last)
     check_render(opened(render.scene), used, element_pictures(render.project_id, used))
     with transaction.atomic():
-        row = Render.objects.select_for_update().get(pk=render.pk)
-        if row.state in ACTIVE:
-            raise Conflict(f"{row.name} is being rendered.", advice="Cancel that first.", where=row.name)
+        restart_job(render.job, _ranges(used))  # holds the job's row, so that two orders take turns
+        row = Render.objects.get(pk=render.pk)
         row.document, row.version = used.model_dump(mode="json"), row.version + 1
-        begin_anew(row)
+        row.save(update_fields=["document", "version"])
     return row
 
 
-def begin_anew(row: Render) -> None:
-    """Queue it again; inside a transaction."""
-    row.pieces.all().delete()
-    row.state, row.cancel, row.problem, row.newest = Render.State.QUEUED, False, None, None
-    row.started = row.ended = None
-    row.save()
-    start_pieces(row)
-
-
-def start_pieces(render: Render) -> None:
-    from scenes.jobs import render_piece
-
-    setup = parse_setup(render.document)
-    ranges = ranges_of(setup.first, setup.last, PIECE_FRAMES)
-    rows = RenderPiece.objects.bulk_create(RenderPiece(render=render, first=a, last=b) for a, b in ranges)
-    put_pieces_in_queue(render_piece, render.project_id, [r.pk for r in rows])
-    announce(render.project_id, "renders", render.pk)
+def _ranges(setup: RenderSetup) -> list[tuple[int, int]]:
+    return ranges_of(setup.first, setup.last, PIECE_FRAMES)
 
 
 def _named(setup: RenderSetup, name: str) -> RenderSetup:

@@ -17,8 +17,8 @@ from .time import at
 class Reference:
     """``stored``: files by name, each a list of ``(H, W, 4)`` frames; ``extra``: further planes of some.
 
-    ``least``: what is less in a layer is taken for nothing, and ``trace`` lies around what it covers; to find
-    out where that makes a difference.
+    ``least``: what is less in a layer, and after each of its steps, is taken for nothing, and ``trace`` lies
+    around what it covers; to find out where that makes a difference.
     """
 
     def __init__(self, comp, stored, extra, least=0.0, trace=0.0):
@@ -117,6 +117,8 @@ class Reference:
         for step in layer.steps:
             if step.on:
                 picture = steps.done(picture, step, level, find)
+                if self.least:
+                    picture = np.where(np.abs(picture) < self.least, 0, picture)
         return picture, find.extra
 
     def cut(self, layer, number, level):

@@ -100,8 +100,8 @@ def sensible(value, *, element=None, first=False):
         found |= {"source": ""} if there else {"channel": "alpha"}
     if found.get("kind") == "key":
         found = {"plate": "card", **found}
-        if found.get("uneven") == "fit" and (element != "card" or found.get("source")):
-            found["uneven"] = "even"
+        if found.get("evenness") == "uneven" and (element != "card" or found.get("source")):
+            found["evenness"] = "even"
     if found.get("kind") == "patch":
         known = {"own": there, "second": found.get("second") == "glow"}
         found["routes"] = {

@@ -68,7 +68,7 @@ def key_share(picture, part, plate, whole):
     clean = excess(np.array(part.screen_colour), part)
     if part.evenness == "plate":
         return 1 - excess(picture, part) / np.maximum(0.1 * clean, excess(plate, part))
-    if part.evenness == "fit":
+    if part.evenness == "uneven":
         return 1 - excess(picture, part) / surface(part, whole, picture.shape[:2])
     return 1 - excess(picture, part) / clean
 
@@ -83,7 +83,7 @@ def without_screen(picture, part, plate, whole):
     a = np.clip(key_share(picture, part, plate, whole), 0, 1)[..., None]
     if part.evenness == "plate":
         card = plate[..., :3]
-    elif part.evenness == "fit":
+    elif part.evenness == "uneven":
         clean = excess(np.array(part.screen_colour), part)
         card = (surface(part, whole, picture.shape[:2]) / clean)[..., None] * np.array(part.screen_colour)
     else:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 import numpy as np
 import scipy.ndimage as ndi
 from neatveil.alpha.extend import extended_colour
@@ -191,7 +193,8 @@ def blur(p, s, share, find):
     return smooth(p, one if s.axes == "across" else weights, one if s.axes == "down" else weights, edge(s))
 
 
-def disc(radius, over=64):
+@cache
+def disc(radius, over=512):
     reach = int(np.ceil(radius + 0.5))
     steps = (np.arange((2 * reach + 1) * over) + 0.5) / over - reach - 0.5
     inside = np.hypot(steps[None], steps[:, None]) <= radius

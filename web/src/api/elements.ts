@@ -6,9 +6,9 @@ export type LibraryOut = Sent<"LibraryOut">;
 export type FolderOut = Sent<"FolderOut">;
 export type MatchOut = Sent<"MatchOut">;
 export type RuleOut = Sent<"RuleOut">;
-export type RewriteOut = Sent<"RewriteOut">;
+export type TranscodeOut = Sent<"TranscodeOut">;
 export type LossesOut = Sent<"LossesOut">;
-export type RewriteFormOut = Sent<"RewriteFormOut">;
+export type TranscodeFormatOut = Sent<"TranscodeFormatOut">;
 export type TrialOut = Sent<"TrialOut">;
 export type Suggestion = Sent<"Suggestion">;
 export type MeasureOut = Sent<"MeasureOut">;
@@ -77,18 +77,10 @@ export const elementCalls = {
     take<RuleOut>(client.POST("/api/projects/{project_id}/reading-rules", { ...inProject(project), body })),
   dropRule: (rule: number) =>
     take<undefined>(client.DELETE("/api/reading-rules/{rule_id}", { params: { path: { rule_id: rule } } })),
-  losses: (elements: number[], form: string) =>
-    take<LossesOut[]>(client.POST("/api/rewrites/losses", { body: { elements, form } })),
-  rewrite: (body: components["schemas"]["RewriteIn"]) =>
-    take<RewriteOut[]>(client.POST("/api/rewrites", { body })),
-  cancelRewrite: (rewrite: number) =>
-    take<RewriteOut>(
-      client.POST("/api/rewrites/{rewrite_id}/cancel", { params: { path: { rewrite_id: rewrite } } }),
-    ),
-  forgetRewrite: (rewrite: number) =>
-    take<undefined>(
-      client.DELETE("/api/rewrites/{rewrite_id}", { params: { path: { rewrite_id: rewrite } } }),
-    ),
+  losses: (elements: number[], format: string) =>
+    take<LossesOut[]>(client.POST("/api/transcodes/losses", { body: { elements, format } })),
+  transcode: (body: components["schemas"]["TranscodeIn"]) =>
+    take<TranscodeOut[]>(client.POST("/api/transcodes", { body })),
   measure: (element: number, body: components["schemas"]["ElementBox"], signal: AbortSignal) =>
     take<MeasureOut>(client.POST("/api/elements/{element_id}/measure", { ...of(element), body, signal })),
   profile: (element: number, body: components["schemas"]["ElementLine"], signal: AbortSignal) =>

@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-type Change = { kind: "elements" | "comps" | "deliveries" | "scenes" | "renders" | "everything"; id: number };
+type Change = { kind: "elements" | "comps" | "scenes" | "jobs" | "everything"; id: number };
 
 export function useChanges(project: number): void {
   const cache = useQueryClient();
@@ -11,9 +11,7 @@ export function useChanges(project: number): void {
     source.onmessage = (event: MessageEvent<string>) => {
       const change = JSON.parse(event.data) as Change;
       const kinds =
-        change.kind === "everything"
-          ? (["elements", "comps", "deliveries", "scenes", "renders"] as const)
-          : [change.kind];
+        change.kind === "everything" ? (["elements", "comps", "scenes", "jobs"] as const) : [change.kind];
       for (const kind of kinds) {
         void cache.invalidateQueries({ queryKey: [kind, project] });
         if (kind === "scenes") void cache.invalidateQueries({ queryKey: ["setups"] });

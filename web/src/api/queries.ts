@@ -7,7 +7,7 @@ import {
   type CompRow,
   type DeliveryOut,
   type ElementOut,
-  type FormOut,
+  type FormatOut,
   type ProjectOut,
   type SessionOut,
   type Tables,
@@ -16,7 +16,7 @@ import {
 import { unfinished } from "./importFiles";
 import { compCalls } from "./comps";
 import type { PresetOut } from "./presets";
-import type { LibraryOut, MatchOut, RewriteFormOut, RewriteOut, RuleOut } from "./elements";
+import type { LibraryOut, MatchOut, RuleOut, TranscodeFormatOut, TranscodeOut } from "./elements";
 import type { PassOut, RenderOut, SceneOut, SetUpOut } from "./scenes";
 
 const id = (value: number) => ({ params: { path: { project_id: value } } });
@@ -68,15 +68,15 @@ export const queries = {
       queryKey: ["elements", project, "rules"],
       queryFn: () => take<RuleOut[]>(client.GET("/api/projects/{project_id}/reading-rules", id(project))),
     }),
-  rewrites: (project: number) =>
+  transcodes: (project: number) =>
     queryOptions({
-      queryKey: ["elements", project, "rewrites"],
-      queryFn: () => take<RewriteOut[]>(client.GET("/api/projects/{project_id}/rewrites", id(project))),
+      queryKey: ["jobs", project, "transcodes"],
+      queryFn: () => take<TranscodeOut[]>(client.GET("/api/projects/{project_id}/transcodes", id(project))),
     }),
-  rewriteForms: () =>
+  transcodeFormats: () =>
     queryOptions({
-      queryKey: ["rewrite-forms"],
-      queryFn: () => take<RewriteFormOut[]>(client.GET("/api/rewrite-forms")),
+      queryKey: ["transcode-formats"],
+      queryFn: () => take<TranscodeFormatOut[]>(client.GET("/api/transcode-formats")),
       staleTime: Infinity,
     }),
   comps: (project: number) =>
@@ -92,7 +92,7 @@ export const queries = {
     }),
   deliveries: (project: number) =>
     queryOptions({
-      queryKey: ["deliveries", project],
+      queryKey: ["jobs", project, "deliveries"],
       queryFn: () => take<DeliveryOut[]>(client.GET("/api/projects/{project_id}/deliveries", id(project))),
     }),
   scenes: (project: number) =>
@@ -110,7 +110,7 @@ export const queries = {
     }),
   renders: (project: number) =>
     queryOptions({
-      queryKey: ["renders", project],
+      queryKey: ["jobs", project, "renders"],
       queryFn: () => take<RenderOut[]>(client.GET("/api/projects/{project_id}/renders", id(project))),
     }),
   passes: () =>
@@ -119,10 +119,10 @@ export const queries = {
       queryFn: () => take<PassOut[]>(client.GET("/api/passes")),
       staleTime: Infinity,
     }),
-  forms: () =>
+  deliveryFormats: () =>
     queryOptions({
-      queryKey: ["forms"],
-      queryFn: () => take<FormOut[]>(client.GET("/api/forms")),
+      queryKey: ["delivery-formats"],
+      queryFn: () => take<FormatOut[]>(client.GET("/api/delivery-formats")),
       staleTime: Infinity,
     }),
   tables: () =>

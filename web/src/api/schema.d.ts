@@ -367,24 +367,6 @@ export interface paths {
         get: operations["deliveries_api_read_delivery"];
         put?: never;
         post?: never;
-        /** Forget */
-        delete: operations["deliveries_api_forget"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/deliveries/{delivery_id}/cancel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Cancel */
-        post: operations["deliveries_api_cancel"];
         delete?: never;
         options?: never;
         head?: never;
@@ -411,17 +393,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/deliveries/{delivery_id}/retry": {
+    "/api/delivery-formats": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * List Formats
+         * @description Every format a delivery can have.
+         */
+        get: operations["deliveries_api_list_formats"];
         put?: never;
-        /** Retry */
-        post: operations["deliveries_api_retry"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -758,20 +743,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/forms": {
+    "/api/jobs/{job_id}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * List Forms
-         * @description Every form a delivery can take.
-         */
-        get: operations["deliveries_api_list_forms"];
+        /** Read Job */
+        get: operations["jobs_api_read_job"];
         put?: never;
         post?: never;
+        /**
+         * Forget
+         * @description Remove it from the list; what it made stays.
+         */
+        delete: operations["jobs_api_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Stop as soon as the frame in hand is whole.
+         */
+        post: operations["jobs_api_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retry
+         * @description Go on with one that failed or was cancelled; whole frames are not done again.
+         */
+        post: operations["jobs_api_retry"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1111,23 +1137,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/rewrites": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Rewrites */
-        get: operations["elements_api_rewrites_list_rewrites"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/projects/{project_id}/scenes": {
         parameters: {
             query?: never;
@@ -1143,6 +1152,23 @@ export interface paths {
          * @description Start bringing a scene in; its files follow.
          */
         post: operations["scenes_api_add_scene"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/transcodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Transcodes */
+        get: operations["elements_api_transcodes_list_transcodes"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1177,8 +1203,7 @@ export interface paths {
         get: operations["scenes_renders_api_read_render"];
         put?: never;
         post?: never;
-        /** Forget Rendering */
-        delete: operations["scenes_renders_api_forget_rendering"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1194,27 +1219,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Render Anew
+         * Render Once More
          * @description Render it again, perhaps by a changed set-up; comps that use it follow once it is done.
          */
-        post: operations["scenes_renders_api_make_render_anew"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/renders/{render_id}/cancel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Cancel Rendering */
-        post: operations["scenes_renders_api_cancel_rendering"];
+        post: operations["scenes_renders_api_render_once_more"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1230,7 +1238,7 @@ export interface paths {
         };
         /**
          * Rendered Frame
-         * @description A small JPEG of a frame that is there already, of the nearest sheet's first sequence.
+         * @description A small JPEG of a frame that is there already, of the nearest layer's first sequence.
          */
         get: operations["scenes_renders_api_rendered_frame"];
         put?: never;
@@ -1275,114 +1283,6 @@ export interface paths {
         get: operations["scenes_renders_api_render_manifest"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/renders/{render_id}/resume": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Resume Rendering */
-        post: operations["scenes_renders_api_resume_rendering"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rewrite-forms": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Rewrite Forms */
-        get: operations["elements_api_rewrites_rewrite_forms"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rewrites": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Order
-         * @description Rewrite elements; each result becomes an element, or takes over every use of its source.
-         */
-        post: operations["elements_api_rewrites_order"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rewrites/losses": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Losses
-         * @description What would be lost, before anything is ordered.
-         */
-        post: operations["elements_api_rewrites_losses"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rewrites/{rewrite_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Forget */
-        delete: operations["elements_api_rewrites_forget"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rewrites/{rewrite_id}/cancel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Cancel */
-        post: operations["elements_api_rewrites_cancel"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1581,6 +1481,63 @@ export interface paths {
         get: operations["comps_api_tables_tables"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/transcode-formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Transcode Formats */
+        get: operations["elements_api_transcodes_transcode_formats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/transcodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order
+         * @description Transcode elements; each result becomes an element, or takes over every use of its source.
+         */
+        post: operations["elements_api_transcodes_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/transcodes/losses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Losses
+         * @description What would be lost, before anything is ordered.
+         */
+        post: operations["elements_api_transcodes_losses"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2822,16 +2779,10 @@ export interface components {
         };
         /** DeliveryOut */
         DeliveryOut: {
-            /** Cancelling */
-            cancelling: boolean;
             /** Comp Name */
             comp_name: string;
-            /** Count */
-            count: number;
             /** Encoding */
             encoding: string;
-            /** Ended */
-            ended: string | null;
             /** File */
             file: string;
             /**
@@ -2841,45 +2792,27 @@ export interface components {
             files: string[];
             /** First */
             first: number;
-            /**
-             * Folder
-             * @description Where the files lie, seen from the application's folder.
-             */
+            /** Folder */
             folder: string;
-            /** Form */
-            form: string;
-            /** Form Title */
-            form_title: string;
+            /** Format */
+            format: string;
+            /** Format Title */
+            format_title: string;
             /** Good */
             good: boolean | null;
             /** Id */
             id: number;
+            job: components["schemas"]["JobOut"];
             /** Last */
             last: number;
             /**
-             * Ordered
-             * Format: date-time
+             * Path
+             * @description Where the files lie, seen from the application's folder.
              */
-            ordered: string;
-            /** Person */
-            person: string | null;
-            /** Place */
-            place: string;
-            problem: components["schemas"]["Problem"] | null;
+            path: string;
             proof: components["schemas"]["Proof"] | null;
-            /** Proved */
-            proved: number;
             /** Rate */
             rate: string;
-            /** Seconds Left */
-            seconds_left: number | null;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "queued" | "writing" | "proving" | "done" | "failed" | "cancelled";
-            /** Written */
-            written: number;
         };
         /**
          * DepthOfField
@@ -4056,8 +3989,8 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
-        /** FormOut */
-        FormOut: {
+        /** FormatOut */
+        FormatOut: {
             /** Encoding */
             encoding: string;
             /** Ending */
@@ -4520,6 +4453,52 @@ export interface components {
              * @description Where it acts, and how much there.
              */
             through?: components["schemas"]["Through"];
+        };
+        /**
+         * JobOut
+         * @description ``written`` frames of ``count`` are there, ``checked`` of them were gone through afterwards.
+         */
+        JobOut: {
+            /**
+             * Cancelling
+             * @description It was told to stop, and finishes the frame in hand.
+             */
+            cancelling: boolean;
+            /** Checked */
+            checked: number;
+            /** Count */
+            count: number;
+            /** Ended */
+            ended: string | null;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "delivery" | "render" | "transcode";
+            /**
+             * Newest
+             * @description The frame that was written last.
+             */
+            newest: number | null;
+            /**
+             * Ordered
+             * Format: date-time
+             */
+            ordered: string;
+            /** Person */
+            person: string | null;
+            problem: components["schemas"]["Problem"] | null;
+            /** Seconds Left */
+            seconds_left: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "running" | "finishing" | "done" | "failed" | "cancelled";
+            /** Written */
+            written: number;
         };
         /** JoinIn */
         JoinIn: {
@@ -5030,12 +5009,12 @@ export interface components {
         LossesIn: {
             /** Elements */
             elements: number[];
-            /** Form */
-            form: string;
+            /** Format */
+            format: string;
         };
         /**
          * LossesOut
-         * @description What a form cannot hold of an element, and what it holds in a narrower range; sentences.
+         * @description What a format cannot hold of an element, and what it holds in a narrower range; sentences.
          */
         LossesOut: {
             /** Dropped */
@@ -5347,20 +5326,20 @@ export interface components {
             comp: number;
             /** First */
             first: number;
-            /** Form */
-            form: string;
+            /** Folder */
+            folder: string;
+            /** Format */
+            format: string;
             /** Last */
             last: number;
             /**
              * Loss Accepted
-             * @description Order it although the form drops some of the comp.
+             * @description Order it although the format drops some of the comp.
              * @default false
              */
             loss_accepted?: boolean;
             /** Name */
             name: string;
-            /** Place */
-            place: string;
             /** Rate */
             rate?: string | null;
         };
@@ -6045,13 +6024,7 @@ export interface components {
         };
         /** RenderOut */
         RenderOut: {
-            /** Cancelling */
-            cancelling: boolean;
-            /** Count */
-            count: number;
             document: components["schemas"]["RenderSetup"];
-            /** Ended */
-            ended: string | null;
             /** First */
             first: number;
             /**
@@ -6061,37 +6034,19 @@ export interface components {
             folder: string;
             /** Id */
             id: number;
+            job: components["schemas"]["JobOut"];
             /** Last */
             last: number;
             /** Name */
             name: string;
-            /** Newest */
-            newest: number | null;
-            /**
-             * Ordered
-             * Format: date-time
-             */
-            ordered: string;
             /** Parts */
             parts: components["schemas"]["PartOut"][];
-            /** Person */
-            person: string | null;
-            problem: components["schemas"]["Problem"] | null;
             /** Scene */
             scene: number;
             /** Scene Name */
             scene_name: string;
-            /** Seconds Left */
-            seconds_left: number | null;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "queued" | "rendering" | "done" | "failed" | "cancelled";
             /** Version */
             version: number;
-            /** Written */
-            written: number;
         };
         /**
          * RenderOutput
@@ -6344,74 +6299,6 @@ export interface components {
              * @default 960
              */
             width?: number;
-        };
-        /** RewriteFormOut */
-        RewriteFormOut: {
-            /** Alpha */
-            alpha: boolean;
-            /** Bits */
-            bits: number;
-            /** Floating */
-            floating: boolean;
-            /** Help */
-            help: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "movie" | "frames";
-            /** Name */
-            name: string;
-            /** Title */
-            title: string;
-        };
-        /** RewriteIn */
-        RewriteIn: {
-            /** Elements */
-            elements: number[];
-            /** Form */
-            form: string;
-            /**
-             * Loss Accepted
-             * @description Also where the form cannot hold all of an element.
-             * @default false
-             */
-            loss_accepted?: boolean;
-            /**
-             * Take Over
-             * @default false
-             */
-            take_over?: boolean;
-        };
-        /** RewriteOut */
-        RewriteOut: {
-            check: components["schemas"]["CheckOut"] | null;
-            /** Count */
-            count: number;
-            /** Done */
-            done: number;
-            /** Element */
-            element: number;
-            /** Ended */
-            ended: string | null;
-            /** Form */
-            form: string;
-            /** Id */
-            id: number;
-            problem: components["schemas"]["Problem"] | null;
-            /** Result */
-            result: number | null;
-            /** Started */
-            started: string | null;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "queued" | "writing" | "checking" | "done" | "failed" | "cancelled";
-            /** Take Over */
-            take_over: boolean;
-            /** Title */
-            title: string;
         };
         /**
          * Route
@@ -7303,6 +7190,61 @@ export interface components {
              * @description Where it acts, and how much there.
              */
             through?: components["schemas"]["Through"];
+        };
+        /** TranscodeFormatOut */
+        TranscodeFormatOut: {
+            /** Alpha */
+            alpha: boolean;
+            /** Bits */
+            bits: number;
+            /** Floating */
+            floating: boolean;
+            /** Help */
+            help: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "movie" | "frames";
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+        };
+        /** TranscodeIn */
+        TranscodeIn: {
+            /** Elements */
+            elements: number[];
+            /** Format */
+            format: string;
+            /**
+             * Loss Accepted
+             * @description Also where the format cannot hold all of an element.
+             * @default false
+             */
+            loss_accepted?: boolean;
+            /**
+             * Take Over
+             * @default false
+             */
+            take_over?: boolean;
+        };
+        /** TranscodeOut */
+        TranscodeOut: {
+            check: components["schemas"]["CheckOut"] | null;
+            /** Element */
+            element: number;
+            /** Format */
+            format: string;
+            /** Id */
+            id: number;
+            job: components["schemas"]["JobOut"];
+            /** Result */
+            result: number | null;
+            /** Take Over */
+            take_over: boolean;
+            /** Title */
+            title: string;
         };
         /**
          * Transform
@@ -8409,84 +8351,6 @@ export interface operations {
             };
         };
     };
-    deliveries_api_forget: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                delivery_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    deliveries_api_cancel: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                delivery_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DeliveryOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     deliveries_api_download: {
         parameters: {
             query?: never;
@@ -8510,13 +8374,11 @@ export interface operations {
             };
         };
     };
-    deliveries_api_retry: {
+    deliveries_api_list_formats: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                delivery_id: number;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -8527,25 +8389,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DeliveryOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["FormatOut"][];
                 };
             };
         };
@@ -9324,11 +9168,13 @@ export interface operations {
             };
         };
     };
-    deliveries_api_list_forms: {
+    jobs_api_read_job: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                job_id: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -9339,7 +9185,134 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FormOut"][];
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_api_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_api_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_api_retry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10241,37 +10214,6 @@ export interface operations {
             };
         };
     };
-    elements_api_rewrites_list_rewrites: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                project_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RewriteOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     scenes_api_list_scenes: {
         parameters: {
             query?: never;
@@ -10321,6 +10263,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SceneOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_transcodes_list_transcodes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TranscodeOut"][];
                 };
             };
             /** @description Not Found */
@@ -10394,45 +10367,7 @@ export interface operations {
             };
         };
     };
-    scenes_renders_api_forget_rendering: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                render_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    scenes_renders_api_make_render_anew: {
+    scenes_renders_api_render_once_more: {
         parameters: {
             query?: never;
             header?: never;
@@ -10476,46 +10411,6 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    scenes_renders_api_cancel_rendering: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                render_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RenderOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10625,246 +10520,6 @@ export interface operations {
         responses: {
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    scenes_renders_api_resume_rendering: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                render_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RenderOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    elements_api_rewrites_rewrite_forms: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RewriteFormOut"][];
-                };
-            };
-        };
-    };
-    elements_api_rewrites_order: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RewriteIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RewriteOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    elements_api_rewrites_losses: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LossesIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LossesOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    elements_api_rewrites_forget: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rewrite_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    elements_api_rewrites_cancel: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rewrite_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RewriteOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11391,6 +11046,128 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TablesOut"];
+                };
+            };
+        };
+    };
+    elements_api_transcodes_transcode_formats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TranscodeFormatOut"][];
+                };
+            };
+        };
+    };
+    elements_api_transcodes_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TranscodeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TranscodeOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_transcodes_losses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LossesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LossesOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -1,66 +1,45 @@
 /** One delivery: its progress, what went wrong, and its proof. */
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Check, X } from "lucide-react";
 import { useState, type ReactNode } from "react";
-import { asProblem, client, take, type DeliveryOut } from "../../api/client";
-import { counted, rateInWords, secondsInWords } from "../../domain/words";
-import { Button, ProblemNote, ProgressBar } from "../../ui/basics";
-
-const ACTIVE = new Set(["queued", "writing", "proving"]);
+import type { DeliveryOut } from "../../api/client";
+import { isActive } from "../../api/jobs";
+import { counted, rateInWords } from "../../domain/words";
+import { JobButtons, JobProgress, stateInWords, useSteer } from "../../parts/job";
+import { Button, ProblemNote } from "../../ui/basics";
 
 export function DeliveryCard({ row, project }: { row: DeliveryOut; project: number }) {
-  const cache = useQueryClient();
-  const path = { delivery_id: row.id };
-  const steer = useMutation({
-    mutationFn: async (what: "cancel" | "retry" | "forget") => {
-      if (what === "cancel")
-        await take(client.POST("/api/deliveries/{delivery_id}/cancel", { params: { path } }));
-      else if (what === "retry")
-        await take(client.POST("/api/deliveries/{delivery_id}/retry", { params: { path } }));
-      else await take(client.DELETE("/api/deliveries/{delivery_id}", { params: { path } }));
-    },
-    onSettled: () => cache.invalidateQueries({ queryKey: ["deliveries", project] }),
-  });
+  const { steer, busy, problem } = useSteer(row.job, project);
+  const name = `Delivery of ${row.comp_name}`;
   return (
     <li
-      aria-label={`Delivery of ${row.comp_name}, ${row.form_title}`}
-      data-state={row.state}
+      aria-label={`${name}, ${row.format_title}`}
+      data-state={row.job.state}
       className="rounded-lg border border-line bg-card p-3"
     >
       <div className="flex items-start gap-3">
         <div className="min-w-0 flex-1">
           <p className="font-semibold [overflow-wrap:anywhere]">
-            {row.comp_name} <span className="font-normal text-soft">as {row.form_title}</span>
+            {row.comp_name} <span className="font-normal text-soft">as {row.format_title}</span>
           </p>
           <p className="num text-soft [overflow-wrap:anywhere]">
-            {row.first} to {row.last}, {rateInWords(row.rate)}, {row.place}/{row.file}
+            {row.first} to {row.last}, {rateInWords(row.rate)}, {row.folder}/{row.file}
           </p>
         </div>
         <StateMark row={row} />
-        {ACTIVE.has(row.state) && (
-          <Button disabled={row.cancelling || steer.isPending} onClick={() => steer.mutate("cancel")}>
-            {row.cancelling ? "Stopping …" : "Cancel"}
-          </Button>
-        )}
-        {(row.state === "failed" || row.state === "cancelled") && (
-          <Button onClick={() => steer.mutate("retry")}>Go on</Button>
-        )}
-        {!ACTIVE.has(row.state) && (
-          <Button kind="quiet" title="The files stay where they are" onClick={() => steer.mutate("forget")}>
-            Remove from list
-          </Button>
-        )}
+        <JobButtons job={row.job} stays="The files stay where they are" steer={steer} busy={busy} />
       </div>
-      {ACTIVE.has(row.state) && <Progress row={row} />}
-      {row.problem && (
+      {isActive(row.job) && (
         <div className="mt-2">
-          <ProblemNote problem={row.problem} />
+          <JobProgress job={row.job} name={name} written="written" checked="proved" />
         </div>
       )}
-      {steer.error && (
-        <div className="mt-2">
-          <ProblemNote problem={asProblem(steer.error)} />
-        </div>
+      {[row.job.problem, problem].map(
+        (p, i) =>
+          p && (
+            <div key={i} className="mt-2">
+              <ProblemNote problem={p} />
+            </div>
+          ),
       )}
       {row.proof && <ProofTable row={row} />}
     </li>
@@ -68,37 +47,15 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
 }
 
 function StateMark({ row }: { row: DeliveryOut }) {
-  if (row.state === "done") {
-    return row.good ? (
-      <span className="flex items-center gap-1 py-1 font-medium text-green">
-        <Check className="size-4" /> proved
-      </span>
-    ) : (
-      <span className="flex items-center gap-1 py-1 font-medium text-error">
-        <X className="size-4" /> not as meant
-      </span>
-    );
-  }
-  return <span className="py-1 text-soft">{row.state}</span>;
-}
-
-function Progress({ row }: { row: DeliveryOut }) {
-  const proving = row.state === "proving";
-  const done = proving ? row.proved : row.written;
-  return (
-    <div className="mt-2 flex items-center gap-3">
-      <ProgressBar
-        done={row.written + row.proved}
-        total={2 * row.count}
-        name={`Delivery of ${row.comp_name}`}
-      />
-      <span className="num shrink-0 text-soft">
-        {row.state === "queued"
-          ? "waiting its turn"
-          : `${proving ? "proved" : "written"} ${done} of ${row.count}`}
-        {row.seconds_left !== null && `, ${secondsInWords(row.seconds_left)} left`}
-      </span>
-    </div>
+  if (row.job.state !== "done") return <span className="py-1 text-soft">{stateInWords(row.job)}</span>;
+  return row.good ? (
+    <span className="flex items-center gap-1 py-1 font-medium text-green">
+      <Check className="size-4" /> proved
+    </span>
+  ) : (
+    <span className="flex items-center gap-1 py-1 font-medium text-error">
+      <X className="size-4" /> not as meant
+    </span>
   );
 }
 
@@ -127,7 +84,7 @@ function ProofTable({ row }: { row: DeliveryOut }) {
     [
       "light lost",
       proof.lost_light
-        ? `${counted(proof.lost_light, "pixel")} with light at alpha 0, which this form cannot hold`
+        ? `${counted(proof.lost_light, "pixel")} with light at alpha 0, which this format cannot hold`
         : "none",
     ],
     ["clipped", proof.clipped ? `${counted(proof.clipped, "pixel")} outside 0 to 1` : "none"],
@@ -147,7 +104,7 @@ function ProofTable({ row }: { row: DeliveryOut }) {
           </div>
         ))}
         <dt className="text-soft">lies in</dt>
-        <dd className="num [overflow-wrap:anywhere]">{row.folder}</dd>
+        <dd className="num [overflow-wrap:anywhere]">{row.path}</dd>
       </dl>
       <Button kind="quiet" aria-expanded={open} onClick={() => setOpen(!open)} className="mt-1 -ml-2">
         {open ? "Hide the files" : `${row.files.length} files with their hashes`}

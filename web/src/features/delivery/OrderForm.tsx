@@ -1,4 +1,4 @@
-/** What to write: comp, form, range, exact rate, place and name. */
+/** What to write: comp, format, range, exact rate, folder and name. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { asProblem, client, take, type CompRow, type DeliveryOut } from "../../api/client";
@@ -11,17 +11,17 @@ interface Fields {
   first: string;
   last: string;
   rate: string;
-  place: string;
+  folder: string;
   name: string;
 }
 
 export function OrderForm({ project, comps }: { project: number; comps: CompRow[] }) {
   const cache = useQueryClient();
-  const forms = useQuery(queries.forms());
+  const formats = useQuery(queries.deliveryFormats());
   const [comp, setComp] = useState(comps[0]!.id);
   const details = useQuery(queries.comp(comp));
   const deliveries = useQuery(queries.deliveries(project));
-  const [formName, setFormName] = useState("png16-straight");
+  const [formatName, setFormatName] = useState("png16-straight");
   const [typed, setTyped] = useState<Partial<Fields>>({});
   const document = details.data?.document;
   const base =
@@ -33,14 +33,14 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
     first: String(document?.first ?? 1),
     last: String(document?.last ?? 1),
     rate: document?.rate ?? "",
-    place: freePlace(
+    folder: freeFolder(
       base,
-      (deliveries.data ?? []).map((d) => d.place),
+      (deliveries.data ?? []).map((d) => d.folder),
     ),
     name: base,
     ...typed,
   };
-  const form = forms.data?.find((f) => f.name === formName);
+  const format = formats.data?.find((f) => f.name === formatName);
   const order = useMutation({
     mutationFn: (lossAccepted: boolean) =>
       take<DeliveryOut>(
@@ -48,11 +48,11 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
           params: { path: { project_id: project } },
           body: {
             comp,
-            form: formName,
+            format: formatName,
             first: Number(fields.first),
             last: Number(fields.last),
             rate: fields.rate,
-            place: fields.place,
+            folder: fields.folder,
             name: fields.name,
             loss_accepted: lossAccepted,
           },
@@ -60,8 +60,8 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
       ),
     onSuccess: () => {
       // what was written is never written over: the next order goes to the next version
-      setTyped((now) => ({ ...now, place: undefined }));
-      return cache.invalidateQueries({ queryKey: ["deliveries", project] });
+      setTyped((now) => ({ ...now, folder: undefined }));
+      return cache.invalidateQueries({ queryKey: ["jobs", project] });
     },
   });
   const field = (key: keyof Fields) => ({
@@ -90,22 +90,22 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
       <fieldset>
         <legend className="mb-0.5 text-soft">Format</legend>
         <div className="space-y-1">
-          {forms.data?.map((f) => (
+          {formats.data?.map((f) => (
             <label
               key={f.name}
               className="flex gap-2 rounded-md border border-line bg-card px-2.5 py-1.5 has-checked:border-accent has-checked:bg-accent-soft"
             >
               <input
                 type="radio"
-                name="form"
+                name="format"
                 value={f.name}
-                checked={formName === f.name}
-                onChange={() => setFormName(f.name)}
+                checked={formatName === f.name}
+                onChange={() => setFormatName(f.name)}
                 className="mt-0.5 accent-[var(--accent)]"
               />
               <span>
                 <span className="block font-medium">{f.title}</span>
-                {formName === f.name && <span className="block text-soft">{f.help}</span>}
+                {formatName === f.name && <span className="block text-soft">{f.help}</span>}
               </span>
             </label>
           ))}
@@ -118,13 +118,13 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
       </div>
       <TextField
         label="Folder"
-        {...field("place")}
+        {...field("folder")}
         help="A folder among the project’s deliveries. Nothing there is ever written over."
       />
       <TextField
         label="File name"
         {...field("name")}
-        help={form ? `${fields.name}${form.kind === "movie" ? "" : ".0001"}${form.ending}` : ""}
+        help={format ? `${fields.name}${format.kind === "movie" ? "" : ".0001"}${format.ending}` : ""}
       />
       {order.error && <ProblemNote problem={asProblem(order.error)} />}
       {order.error && asProblem(order.error).code === "would-lose" && (
@@ -140,9 +140,9 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
 }
 
 /** A folder that no delivery has gone to: the next version of the comp's own. */
-export function freePlace(base: string, taken: string[]): string {
-  const versions = taken.flatMap((place) => {
-    const [folder, version] = place.split("/v");
+export function freeFolder(base: string, taken: string[]): string {
+  const versions = taken.flatMap((path) => {
+    const [folder, version] = path.split("/v");
     return folder === base && version && /^\d+$/.test(version) ? [Number(version)] : [];
   });
   return `${base}/v${Math.max(0, ...versions) + 1}`;

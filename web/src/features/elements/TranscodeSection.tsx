@@ -1,40 +1,41 @@
-/** Writing elements anew in another codec or as frames, and how far that is. */
+/** Transcoding elements to another codec or to frames, and how far that is. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { X } from "lucide-react";
 import { useState } from "react";
 import { asProblem, type ElementOut } from "../../api/client";
-import { elementCalls, type RewriteOut } from "../../api/elements";
+import { elementCalls, type TranscodeOut } from "../../api/elements";
+import { isActive } from "../../api/jobs";
 import { queries } from "../../api/queries";
 import { partsOfEncoding } from "../../domain/encoding";
-import { Button, ProblemNote, ProgressBar, SignButton } from "../../ui/basics";
+import { JobButtons, JobProgress, useSteer } from "../../parts/job";
+import { Button, ProblemNote } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { Tick } from "../../ui/Tick";
 import { Section } from "./Section";
 
 export function TranscodeSection({ elements, project }: { elements: ElementOut[]; project: number }) {
-  const forms = useQuery(queries.rewriteForms());
-  const rewrites = useQuery(queries.rewrites(project));
-  const [form, setForm] = useState("");
+  const formats = useQuery(queries.transcodeFormats());
+  const transcodes = useQuery(queries.transcodes(project));
+  const [format, setFormat] = useState("");
   const [mayGo, setMayGo] = useState(false);
   const [takeOver, setTakeOver] = useState(false);
   const alpha = elements.some((e) => e.has_alpha);
-  const offered = (forms.data ?? []).filter(
+  const offered = (formats.data ?? []).filter(
     (f) =>
       (f.alpha || !alpha || mayGo) &&
       (f.kind === "frames" || elements.every((e) => e.facts?.kind !== "still")),
   );
-  const chosen = offered.find((f) => f.name === form) ?? offered[0];
+  const chosen = offered.find((f) => f.name === format) ?? offered[0];
   const order = useMutation({
     mutationFn: () =>
-      elementCalls.rewrite({
+      elementCalls.transcode({
         elements: elements.map((e) => e.id),
-        form: chosen!.name,
+        format: chosen!.name,
         loss_accepted: mayGo,
         take_over: takeOver,
       }),
   });
   const losses = useQuery({
-    queryKey: ["rewrite-losses", chosen?.name, elements.map((e) => [e.id, e.facts?.bytes, e.parts.length])],
+    queryKey: ["transcode-losses", chosen?.name, elements.map((e) => [e.id, e.facts?.bytes, e.parts.length])],
     queryFn: () =>
       elementCalls.losses(
         elements.map((e) => e.id),
@@ -44,7 +45,7 @@ export function TranscodeSection({ elements, project }: { elements: ElementOut[]
   });
   const dropped = (losses.data ?? []).filter((l) => l.dropped.length > 0);
   const narrowed = [...new Set((losses.data ?? []).flatMap((l) => l.narrowed))];
-  const own = (rewrites.data ?? []).filter((r) => elements.some((e) => e.id === r.element));
+  const own = (transcodes.data ?? []).filter((r) => elements.some((e) => e.id === r.element));
   return (
     <Section title="Transcode">
       {chosen && (
@@ -59,7 +60,7 @@ export function TranscodeSection({ elements, project }: { elements: ElementOut[]
                 label: f.title,
                 group: f.kind === "movie" ? "Movies" : "Frames",
               }))}
-              onChange={setForm}
+              onChange={setFormat}
             />
           </div>
           <p className="text-soft">{chosen.help}</p>
@@ -81,7 +82,7 @@ export function TranscodeSection({ elements, project }: { elements: ElementOut[]
           ))}
           {(alpha || dropped.length > 0) && (
             <Tick
-              label="What a form cannot hold may go: offer forms without alpha too"
+              label="What a format cannot hold may go: offer formats without alpha too"
               checked={mayGo}
               onChange={setMayGo}
             />
@@ -98,51 +99,38 @@ export function TranscodeSection({ elements, project }: { elements: ElementOut[]
         </div>
       )}
       {own.map((r) => (
-        <RewriteRow key={r.id} row={r} name={elements.find((e) => e.id === r.element)?.name ?? ""} />
+        <TranscodeRow
+          key={r.id}
+          row={r}
+          project={project}
+          name={elements.find((e) => e.id === r.element)?.name ?? ""}
+        />
       ))}
     </Section>
   );
 }
 
-const STATE: Record<RewriteOut["state"], string> = {
+const STATE: Record<TranscodeOut["job"]["state"], string> = {
   queued: "waits for its turn",
-  writing: "being written",
-  checking: "every frame is compared",
+  running: "being written",
+  finishing: "every frame is compared",
   done: "written and checked",
   failed: "not done",
   cancelled: "cancelled",
 };
 
-function RewriteRow({ row, name }: { row: RewriteOut; name: string }) {
-  const active = ["queued", "writing", "checking"].includes(row.state);
-  const cancel = useMutation({ mutationFn: () => elementCalls.cancelRewrite(row.id) });
-  const forget = useMutation({ mutationFn: () => elementCalls.forgetRewrite(row.id) });
+function TranscodeRow({ row, project, name }: { row: TranscodeOut; project: number; name: string }) {
+  const { steer, busy, problem } = useSteer(row.job, project);
   const code = (v: number) => (v * 255).toFixed(v * 255 < 0.01 ? 4 : 2);
+  const state = STATE[row.job.state];
   return (
-    <div className="mt-2 rounded-md border border-line bg-card px-2 py-1.5">
-      <div className="flex items-start justify-between gap-2">
-        <p className="min-w-0 [overflow-wrap:anywhere]">
-          <span className="block text-soft">{name}</span>
-          <span className="font-medium">{row.title}</span>{" "}
-          <span className="text-soft">{STATE[row.state]}</span>
-        </p>
-        {active ? (
-          <Button className="min-h-6 py-0" disabled={cancel.isPending} onClick={() => cancel.mutate()}>
-            Cancel
-          </Button>
-        ) : (
-          <SignButton name="Remove from list" onClick={() => forget.mutate()}>
-            <X className="size-3.5" />
-          </SignButton>
-        )}
-      </div>
-      {active && (
-        <div className="mt-1 flex items-center gap-2">
-          <span className="num shrink-0 text-soft">
-            {row.done} of {row.count}
-          </span>
-          <ProgressBar done={row.done} total={row.count} name={`${row.title}, ${STATE[row.state]}`} />
-        </div>
+    <div data-state={row.job.state} className="mt-2 rounded-md border border-line bg-card px-2 py-1.5">
+      <p className="min-w-0 [overflow-wrap:anywhere]">
+        <span className="block text-soft">{name}</span>
+        <span className="font-medium">{row.title}</span> <span className="text-soft">{state}</span>
+      </p>
+      {isActive(row.job) && (
+        <JobProgress job={row.job} name={`${row.title}, ${state}`} written="written" checked="compared" />
       )}
       {row.check && (
         <p className="text-soft">
@@ -152,7 +140,11 @@ function RewriteRow({ row, name }: { row: RewriteOut; name: string }) {
           <span className="num">{code(row.check.alpha_most)}</span> at most, of 255.
         </p>
       )}
-      {row.problem && <ProblemNote problem={row.problem} />}
+      {row.job.problem && <ProblemNote problem={row.job.problem} />}
+      {problem && <ProblemNote problem={problem} />}
+      <div className="mt-1 flex flex-wrap gap-1">
+        <JobButtons job={row.job} stays="What it made stays" steer={steer} busy={busy} />
+      </div>
     </div>
   );
 }

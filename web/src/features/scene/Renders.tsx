@@ -3,14 +3,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { asProblem, client, take, type CompRow, type Problem } from "../../api/client";
+import { isActive } from "../../api/jobs";
 import { queries } from "../../api/queries";
 import type { RenderOut } from "../../api/scenes";
-import { counted, secondsInWords } from "../../domain/words";
+import { counted } from "../../domain/words";
+import { JobButtons, JobProgress, stateInWords, useSteer } from "../../parts/job";
 import { Ask } from "../../ui/Ask";
-import { Button, ProblemNote, ProgressBar } from "../../ui/basics";
+import { Button, ProblemNote } from "../../ui/basics";
 import { useSetup } from "./setupStore";
-
-const ACTIVE = new Set(["queued", "rendering"]);
 
 export function Renders({ project }: { project: number }) {
   const renders = useQuery(queries.renders(project));
@@ -37,37 +37,34 @@ export function Renders({ project }: { project: number }) {
   );
 }
 
-function useSteer(row: RenderOut, project: number) {
+/** Render it again by the set-up as it is on the desk, where that is of the same scene. */
+function useAgain(row: RenderOut, project: number) {
   const cache = useQueryClient();
-  const path = { render_id: row.id };
   return useMutation({
-    mutationFn: async (what: "cancel" | "resume" | "again" | "anew" | "forget") => {
-      const params = { params: { path } };
-      if (what === "cancel") await take(client.POST("/api/renders/{render_id}/cancel", params));
-      else if (what === "resume") await take(client.POST("/api/renders/{render_id}/resume", params));
-      else if (what === "forget") await take(client.DELETE("/api/renders/{render_id}", params));
-      else {
-        const working = useSetup.getState().working;
-        const document = what === "again" && working?.scene === row.scene ? working.document : null;
-        await take(client.POST("/api/renders/{render_id}/again", { ...params, body: { document } }));
-      }
+    mutationFn: () => {
+      const working = useSetup.getState().working;
+      const document = working?.scene === row.scene ? working.document : null;
+      const params = { path: { render_id: row.id } };
+      return take(client.POST("/api/renders/{render_id}/again", { params, body: { document } }));
     },
-    onSettled: () => cache.invalidateQueries({ queryKey: ["renders", project] }),
+    onSettled: () => cache.invalidateQueries({ queryKey: ["jobs", project] }),
   });
 }
 
 function RenderCard({ row, project }: { row: RenderOut; project: number }) {
-  const steer = useSteer(row, project);
+  const { job } = row;
+  const { steer, busy, problem: refused } = useSteer(job, project);
+  const again = useAgain(row, project);
   const [laying, setLaying] = useState(false);
   const [opened, setOpened] = useState<Problem | null>(null);
   const working = useSetup((s) => s.working);
-  const active = ACTIVE.has(row.state);
-  const problem = row.problem ?? (steer.error ? asProblem(steer.error) : null);
+  const active = isActive(job);
+  const problem = job.problem ?? refused ?? (again.error ? asProblem(again.error) : null);
   const beauty = row.parts.some((p) => p.beauty);
   return (
     <article
       aria-label={`Render ${row.name}`}
-      data-state={row.state}
+      data-state={job.state}
       className="flex w-[31rem] shrink-0 gap-3 rounded-lg border border-line bg-card p-2"
     >
       <Newest row={row} />
@@ -81,29 +78,15 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
           {row.document.use === "draft" ? ", draft" : ""}
         </p>
         {active ? (
-          <>
-            <ProgressBar done={row.written} total={row.count} name={`Render ${row.name}`} />
-            <span className="num text-soft">
-              {row.state === "queued" ? "waiting its turn" : `${row.written} of ${row.count}`}
-              {row.seconds_left !== null && `, ${secondsInWords(row.seconds_left)} left`}
-            </span>
-          </>
+          <JobProgress job={job} name={`Render ${row.name}`} written="rendered" />
         ) : (
-          <span className={row.state === "failed" ? "text-error" : "text-soft"}>
-            {row.state === "done" ? counted(row.parts.length, "element") : row.state}
+          <span className={job.state === "failed" ? "text-error" : "text-soft"}>
+            {job.state === "done" ? counted(row.parts.length, "element") : stateInWords(job)}
           </span>
         )}
         <div className="mt-auto flex flex-wrap gap-1">
-          {active && (
-            <Button disabled={row.cancelling || steer.isPending} onClick={() => steer.mutate("cancel")}>
-              {row.cancelling ? "Stopping …" : "Cancel"}
-            </Button>
-          )}
           {problem && <Button onClick={() => setOpened(problem)}>Why?</Button>}
-          {(row.state === "failed" || row.state === "cancelled") && (
-            <Button onClick={() => steer.mutate("resume")}>Go on</Button>
-          )}
-          {row.state === "done" && beauty && <Button onClick={() => setLaying(true)}>Lay into a comp</Button>}
+          {job.state === "done" && beauty && <Button onClick={() => setLaying(true)}>Lay into a comp</Button>}
           {!active && (
             <Button
               title={
@@ -111,16 +94,13 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
                   ? "By the set-up as it is now; comps that use it follow"
                   : "By the set-up it was made with"
               }
-              onClick={() => steer.mutate("again")}
+              disabled={again.isPending}
+              onClick={() => again.mutate()}
             >
               Render again
             </Button>
           )}
-          {!active && (
-            <Button kind="quiet" title="Its elements and files stay" onClick={() => steer.mutate("forget")}>
-              Remove from list
-            </Button>
-          )}
+          <JobButtons job={job} stays="Its elements and files stay" steer={steer} busy={busy} />
         </div>
       </div>
       {laying && <LayInto row={row} project={project} onClose={() => setLaying(false)} />}
@@ -135,18 +115,18 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
 
 /** The frame that was finished last: its picture and its alpha, parted by a slanted cut. */
 function Newest({ row }: { row: RenderOut }) {
-  if (row.newest === null) {
+  if (row.job.newest === null) {
     return (
       <div className="grid w-36 shrink-0 place-items-center rounded bg-well text-soft">no frame yet</div>
     );
   }
   const address = (part: string) =>
-    `/api/renders/${row.id}/frames/${row.newest}?part=${part}&v=${row.version}`;
+    `/api/renders/${row.id}/frames/${row.job.newest}?part=${part}&v=${row.version}`;
   return (
     <div className="relative w-36 shrink-0 overflow-hidden rounded bg-surround">
       <img
         src={address("colour")}
-        alt={`Frame ${row.newest}`}
+        alt={`Frame ${row.job.newest}`}
         className="absolute inset-0 h-full w-full object-cover"
       />
       <img
@@ -156,7 +136,7 @@ function Newest({ row }: { row: RenderOut }) {
         style={{ clipPath: "polygon(72% 0, 100% 0, 100% 100%, 56% 100%)" }}
       />
       <span className="num absolute right-1 bottom-1 rounded bg-ink/80 px-1 text-[12px] text-panel">
-        {row.newest}
+        {row.job.newest}
       </span>
     </div>
   );

@@ -161,7 +161,7 @@ function RenderForm({ project, scene, setup }: Omit<Props, "facts">) {
           body: { name, document: setup },
         }),
       ),
-    onSettled: () => cache.invalidateQueries({ queryKey: ["renders", project] }),
+    onSettled: () => cache.invalidateQueries({ queryKey: ["jobs", project] }),
   });
   const count = setup.last - setup.first + 1;
   const sheets = setup.flattened ? 1 : Math.max(1, setup.layers.filter((x) => x.render).length);

@@ -98,7 +98,8 @@ export const useSetup = create<Store>((set, get) => {
       if (text === null) return false;
       try {
         const told = JSON.parse(text) as Pick<Working, "document" | "name" | "changed">;
-        if (told.document.neatveil_scene !== VERSION) return false; // of an older page
+        const version: number = told.document.neatveil_scene;
+        if (version !== VERSION) return false; // of an older page
         set({ working: { ...told, scene, past: [], future: [] } });
         return true;
       } catch {

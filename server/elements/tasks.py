@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from config.engine import decoder, evaluator
 from config.errors import NotThere
-from config.jobs import RETRY
+from config.tasks import RETRY
 from procrastinate.contrib.django import app
 
 from .actions import library as libraries
 from .actions.look_at import look_at
 from .actions.look_closer import look_closer
-from .actions.write_rewrite import write_rewrite
 
 
 @app.task(queue="arrivals", retry=RETRY, priority=10)
@@ -26,12 +25,6 @@ def look_at_element(element_id: int) -> None:
 def look_closer_at_element(element_id: int) -> None:
     """Find how its channels are used and which reading fits."""
     look_closer(element_id, decoder(), evaluator())
-
-
-@app.task(queue="rewrites", retry=RETRY)
-def rewrite_element(rewrite_id: int) -> None:
-    """Write an element anew and check it."""
-    write_rewrite(rewrite_id, decoder())
 
 
 @app.periodic(cron="* * * * * */4")

@@ -1,0 +1,51 @@
+"""The one state machine of long work. No other code writes `Job.state`.
+
+``queued -> running -> finishing -> done``; from each of the first three also ``failed`` and ``cancelled``.
+Only `begin_again` leads out of an ended state. A late worker therefore never overwrites how a job ended.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from config.events import announce
+from django.db import transaction
+from django.utils import timezone
+
+from .models import ACTIVE, Job
+
+S = Job.State
+#: The states from which each may be reached.
+BEFORE: dict[str, tuple[str, ...]] = {
+    S.RUNNING: (S.QUEUED,),
+    S.FINISHING: (S.QUEUED, S.RUNNING),
+    S.DONE: (S.FINISHING,),
+    S.FAILED: ACTIVE,
+    S.CANCELLED: ACTIVE,
+}
+ENDED = (S.DONE, S.FAILED, S.CANCELLED)
+
+
+def move(job: Job, to: str, **values: Any) -> bool:
+    """Bring a job into a state if that may follow its own; whether it did. ``job`` is not refreshed."""
+    if to in ENDED:
+        values["ended"] = timezone.now()
+    if to == S.RUNNING:
+        values["started"] = timezone.now()
+    with transaction.atomic():
+        rows = Job.objects.filter(pk=job.pk, state__in=BEFORE[to])
+        moved = rows.update(state=to, **values) == 1
+        announce_job(job)
+    return moved
+
+
+def begin_again(job: Job) -> None:
+    """From an ended state back to the queue; inside a transaction that holds the row."""
+    job.state, job.cancel, job.problem, job.newest = S.QUEUED, False, None, None
+    job.checked = job.finishes = 0
+    job.started = job.ended = None
+    job.save()
+
+
+def announce_job(job: Job) -> None:
+    announce(job.project_id, "jobs", job.pk)

@@ -1,0 +1,82 @@
+/** What every long work shows of itself: how far it is, what went wrong, and the buttons that steer it. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { asProblem, type Problem } from "../api/client";
+import { isActive, jobCalls, type JobOut } from "../api/jobs";
+import { secondsInWords } from "../domain/words";
+import { Button, ProgressBar } from "../ui/basics";
+
+/** Cancel, go on and remove from the list, with the problem of the last of them that was refused. */
+export function useSteer(job: JobOut, project: number) {
+  const cache = useQueryClient();
+  const steer = useMutation({
+    mutationFn: async (what: keyof typeof jobCalls) => {
+      await jobCalls[what](job.id);
+    },
+    onSettled: () => cache.invalidateQueries({ queryKey: ["jobs", project] }),
+  });
+  const problem: Problem | null = steer.error ? asProblem(steer.error) : null;
+  return { steer: steer.mutate, busy: steer.isPending, problem };
+}
+
+type Steer = Pick<ReturnType<typeof useSteer>, "steer" | "busy">;
+
+export function JobButtons({ job, stays, steer, busy }: Steer & { job: JobOut; stays: string }) {
+  if (isActive(job)) {
+    return (
+      <Button disabled={job.cancelling || busy} onClick={() => steer("cancel")}>
+        {job.cancelling ? "Stopping …" : "Cancel"}
+      </Button>
+    );
+  }
+  return (
+    <>
+      {job.state !== "done" && (
+        <Button disabled={busy} onClick={() => steer("retry")}>
+          Go on
+        </Button>
+      )}
+      <Button kind="quiet" title={stays} disabled={busy} onClick={() => steer("forget")}>
+        Remove from list
+      </Button>
+    </>
+  );
+}
+
+interface ProgressProps {
+  job: JobOut;
+  /** What the bar is of, for who cannot see it. */
+  name: string;
+  written: string;
+  /** What is done with each frame after it is written; none where nothing is. */
+  checked?: string;
+}
+
+export function JobProgress({ job, name, written, checked }: ProgressProps) {
+  const checking = job.state === "finishing" && checked !== undefined;
+  return (
+    <div className="flex items-center gap-3">
+      <ProgressBar
+        done={job.written + (checked ? job.checked : 0)}
+        total={(checked ? 2 : 1) * job.count}
+        name={name}
+      />
+      <span className="num shrink-0 text-soft">
+        {job.state === "queued"
+          ? "waiting its turn"
+          : `${checking ? checked : written} ${checking ? job.checked : job.written} of ${job.count}`}
+        {job.seconds_left !== null && `, ${secondsInWords(job.seconds_left)} left`}
+      </span>
+    </div>
+  );
+}
+
+const WORDS: Record<JobOut["state"], string> = {
+  queued: "queued",
+  running: "at work",
+  finishing: "finishing",
+  done: "done",
+  failed: "failed",
+  cancelled: "cancelled",
+};
+
+export const stateInWords = (job: JobOut) => WORDS[job.state];
