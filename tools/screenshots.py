@@ -107,7 +107,7 @@ def matte_kinds(visitor: Visitor) -> None:
     visitor.click("Make …")
     visitor.click("Key of a green or blue screen")
     visitor.drag_over((0.1, 0.3, 0.22, 0.5))
-    until(lambda: not visitor.all("[data-tool=card]"), "the card's colour")
+    until(lambda: not visitor.all("[data-tool=screen]"), "the card's colour")
     visitor.set_number("black point", "0.05")
     visitor.set_number("white point", "0.98")
     visitor.set_number("balance", "0.5")

@@ -1,9 +1,14 @@
 import js from "@eslint/js";
+import { createTypeScriptImportResolver } from "eslint-import-resolver-typescript";
+import { importX } from "eslint-plugin-import-x";
 import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
-// Features do not look into each other; the domain knows nothing of React.
 const features = ["signin", "projects", "scene", "elements", "comp", "delivery"];
+// From the top: a folder may import those below it, and no other.
+const layers = ["app", "features", "parts", "ui", ["domain", "api"]];
+
+const above = (index) => layers.slice(0, index).flat();
 
 export default tseslint.config(
   { ignores: ["dist", "node_modules", "src/api/schema.d.ts"] },
@@ -12,30 +17,45 @@ export default tseslint.config(
   { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
   {
     files: ["src/**/*.{ts,tsx}"],
-    plugins: { "react-hooks": hooks },
+    plugins: { "react-hooks": hooks, "import-x": importX },
+    settings: {
+      ...importX.flatConfigs.typescript.settings,
+      "import-x/resolver-next": [createTypeScriptImportResolver()],
+    },
     rules: {
       ...hooks.configs.recommended.rules,
+      "import-x/no-cycle": "error",
       "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true }],
       "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
       "@typescript-eslint/no-non-null-assertion": "off",
     },
   },
-  ...features.map((name) => ({
-    files: [`src/features/${name}/**`],
+  {
+    files: ["src/**/*.{ts,tsx}"],
     rules: {
-      "no-restricted-imports": [
+      "import-x/no-restricted-paths": [
         "error",
         {
-          patterns: features
-            .filter((f) => f !== name)
-            .map((f) => ({ group: [`**/features/${f}/*`, `../${f}/*`] })),
+          zones: [
+            ...layers.flatMap((layer, index) =>
+              [layer].flat().map((target) => ({
+                target: `./src/${target}`,
+                from: above(index).map((folder) => `./src/${folder}`),
+              })),
+            ),
+            // desks never look into each other
+            ...features.map((name) => ({
+              target: `./src/features/${name}`,
+              from: features.filter((f) => f !== name).map((f) => `./src/features/${f}`),
+            })),
+          ].filter((zone) => zone.from.length > 0),
         },
       ],
     },
-  })),
+  },
   {
     files: ["src/domain/**"],
-    rules: { "no-restricted-imports": ["error", { patterns: ["react", "**/features/*", "**/ui/*"] }] },
+    rules: { "no-restricted-imports": ["error", { patterns: ["react"] }] },
   },
   { files: ["*.js"], ...tseslint.configs.disableTypeChecked },
 );

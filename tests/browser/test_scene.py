@@ -120,7 +120,7 @@ def test_a_render_is_cancelled_and_goes_on(visitor):
     button(visitor, card, "Cancel").click()
     until(lambda: visitor.one(card).get_attribute("data-state") == "cancelled", "it is cancelled", 120)
     button(visitor, card, "Go on").click()
-    until(lambda: visitor.one(card).get_attribute("data-state") in {"queued", "rendering"}, "it goes on")
+    until(lambda: visitor.one(card).get_attribute("data-state") in {"queued", "running"}, "it goes on")
     button(visitor, card, "Cancel").click()
     until(lambda: visitor.one(card).get_attribute("data-state") == "cancelled", "it is cancelled again", 120)
 

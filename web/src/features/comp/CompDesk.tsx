@@ -6,7 +6,7 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { asProblem, client, take, type CompOut, type CompRow } from "../../api/client";
 import { queries } from "../../api/queries";
-import { Shell } from "../../app/Shell";
+import { Shell } from "../../parts/Shell";
 import { newDocument } from "../../domain/comp";
 import { remember, remembered } from "../../domain/remember";
 import { Ask, TextField } from "../../ui/Ask";

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { asProblem } from "../../api/client";
 import { queries } from "../../api/queries";
-import { Shell } from "../../app/Shell";
+import { Shell } from "../../parts/Shell";
 import { Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { DeliveryCard } from "./DeliveryCard";
 import { OrderForm } from "./OrderForm";

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { asProblem } from "../../api/client";
 import { queries } from "../../api/queries";
-import { Shell } from "../../app/Shell";
+import { Shell } from "../../parts/Shell";
 import { counted } from "../../domain/words";
 import { Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { ImportButtons } from "./ImportButtons";

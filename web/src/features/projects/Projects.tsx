@@ -5,7 +5,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { asProblem, client, take, type ProjectOut } from "../../api/client";
 import { queries } from "../../api/queries";
-import { TopBar } from "../../app/Shell";
+import { TopBar } from "../../parts/Shell";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
 

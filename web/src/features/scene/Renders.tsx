@@ -65,7 +65,7 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
     <article
       aria-label={`Render ${row.name}`}
       data-state={job.state}
-      className="flex w-[31rem] shrink-0 gap-3 rounded-lg border border-line bg-card p-2"
+      className="flex w-[33rem] shrink-0 gap-3 rounded-lg border border-line bg-card p-2"
     >
       <Newest row={row} />
       <div className="flex min-w-0 flex-1 flex-col gap-1">

@@ -5,7 +5,7 @@ import { useNavigate, useParams, useSearchParams } from "react-router";
 import { asProblem } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { SceneFacts, SceneOut } from "../../api/scenes";
-import { Shell } from "../../app/Shell";
+import { Shell } from "../../parts/Shell";
 import { clampFrame } from "../../domain/time";
 import { counted } from "../../domain/words";
 import { Empty, ProblemNote, Waiting } from "../../ui/basics";

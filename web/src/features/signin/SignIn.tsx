@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { asProblem, client, take } from "../../api/client";
-import { Mark } from "../../app/Shell";
+import { Mark } from "../../parts/Shell";
 import { TextField } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 

@@ -6,7 +6,7 @@ import { matteOf, withMatte, withPart } from "../../../domain/mattes";
 import { boxOfMark, markOf } from "../../../ui/marks";
 import { ProblemNote } from "../../../ui/basics";
 import { useDesk, type Box, type Tool } from "../deskState";
-import type { Ground } from "./DrawOver";
+import type { Ground } from "./ground";
 
 type Boxes = Extract<Tool, { kind: "regions" | "screen" }>;
 

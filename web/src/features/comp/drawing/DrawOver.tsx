@@ -1,27 +1,15 @@
-/** What is drawn on the picture while a matte is made: regions, a piece of card, strokes, shapes. */
+/** What is drawn on the picture while a matte is made: regions, a piece of the screen, strokes, shapes. */
 import { useEffect, type ReactNode } from "react";
 import type { ElementOut } from "../../../api/client";
-import { layerOf, type Layer } from "../../../domain/comp";
-import { toComp, toScreen, type Laid, type Size, type View } from "../../../domain/geometry";
+import { layerOf } from "../../../domain/comp";
+import { toComp, toScreen, type Size, type View } from "../../../domain/geometry";
 import { numberAt } from "../../../domain/parts";
 import { useDesk, type Tool } from "../deskState";
 import { shownDocument, type DocumentStore } from "../documentStore";
 import { BoxOver } from "./BoxOver";
+import type { Ground } from "./ground";
 import { PaintOver } from "./PaintOver";
 import { ShapeOver } from "./ShapeOver";
-
-/** Where the picture lies on the screen, and the layer whose matte is made on the picture. */
-export interface Ground {
-  store: DocumentStore;
-  comp: number;
-  layer: Layer;
-  transform: Laid;
-  frame: Size;
-  view: View;
-  room: Size;
-  toScreen: (x: number, y: number) => [number, number];
-  toComp: (x: number, y: number) => [number, number];
-}
 
 interface Props {
   store: DocumentStore;

@@ -4,7 +4,7 @@ import { intoLayer } from "../../../domain/geometry";
 import { matteOf, withMatte, withPart, type Stroke } from "../../../domain/mattes";
 import { flat, thinned } from "../../../domain/strokes";
 import { useDesk, type Brush, type Tool } from "../deskState";
-import type { Ground } from "./DrawOver";
+import type { Ground } from "./ground";
 
 type Point = [number, number];
 

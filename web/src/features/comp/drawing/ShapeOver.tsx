@@ -14,7 +14,7 @@ import {
   type Point,
 } from "../../../domain/shapes";
 import { useDesk, type Tool } from "../deskState";
-import type { Ground } from "./DrawOver";
+import type { Ground } from "./ground";
 
 type ShapeTool = Extract<Tool, { kind: "shape" }>;
 /** What is dragged: the whole, a side, the rotation, a point of a free form, a handle of one. */

@@ -3,7 +3,7 @@ import { useRef, useState, type PointerEvent } from "react";
 import { changeStep } from "../../../domain/comp";
 import { hermite, slopesOf } from "../../../domain/curve";
 import { NumberField } from "../../../ui/NumberField";
-import type { StepFieldProps } from "./StepField";
+import type { StepFieldProps } from "./fieldProps";
 
 type Point = [number, number];
 

@@ -6,7 +6,7 @@ import { HistogramPlot } from "../../../parts/HistogramPlot";
 import { useDesk } from "../deskState";
 import { numberEdit } from "../numberEdit";
 import { held, Track } from "../Track";
-import type { StepFieldProps } from "./StepField";
+import type { StepFieldProps } from "./fieldProps";
 
 type Props = Pick<StepFieldProps, "store" | "layer" | "index" | "step">;
 

@@ -21,7 +21,7 @@ import {
 } from "./patchWords";
 import { useSources } from "./SourceField";
 import { useExtraChannels } from "./useExtraChannels";
-import type { StepFieldProps } from "./StepField";
+import type { StepFieldProps } from "./fieldProps";
 
 const LETTERS = ["R", "G", "B", "A"];
 const COLOURS: Record<string, string> = { R: "text-red", G: "text-green", B: "text-blue", A: "" };

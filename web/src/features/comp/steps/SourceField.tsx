@@ -4,7 +4,7 @@ import { useParams } from "react-router";
 import { queries } from "../../../api/queries";
 import { changeStep } from "../../../domain/comp";
 import { Choose, type Option } from "../../../ui/Choose";
-import type { StepFieldProps } from "./StepField";
+import type { StepFieldProps } from "./fieldProps";
 
 /** What can be a second source for a layer, by the names people know. */
 export function useSources({ store, layer }: Pick<StepFieldProps, "store" | "layer">): Option[] {

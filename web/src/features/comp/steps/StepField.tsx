@@ -1,5 +1,5 @@
 /** One parameter of a step: the control follows from what the parameter says of itself. */
-import { changeStep, type Layer, type Step } from "../../../domain/comp";
+import { changeStep } from "../../../domain/comp";
 import { Choose } from "../../../ui/Choose";
 import { Segments } from "../../../ui/Segments";
 import { Tick } from "../../../ui/Tick";
@@ -9,17 +9,7 @@ import type { DocumentStore } from "../documentStore";
 import { CurveField } from "./CurveField";
 import { PatchField } from "./PatchField";
 import { SourceField } from "./SourceField";
-import type { Field } from "./table";
-
-export interface StepFieldProps {
-  store: DocumentStore;
-  layer: Layer;
-  index: number;
-  step: Step;
-  name: string;
-  field: Field;
-  title: string;
-}
+import type { StepFieldProps } from "./fieldProps";
 
 const UNITS: Record<string, string> = { px: "px", deg: "°", x: "×", stops: "st", fr: "fr", "%": "%" };
 const PARTS: Record<string, [string, string][]> = {

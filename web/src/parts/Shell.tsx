@@ -9,7 +9,7 @@ import { useChanges } from "../api/events";
 import { queries } from "../api/queries";
 import { bytesInWords } from "../domain/words";
 import { Button, ProblemNote, ProgressBar, SignButton } from "../ui/basics";
-import { useImporting } from "../parts/importing";
+import { useImporting } from "./importing";
 import { useScheme } from "./scheme";
 
 export function Mark() {
