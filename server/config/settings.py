@@ -46,6 +46,7 @@ INSTALLED_APPS = [
     "comps",
     "deliveries",
     "scenes",
+    "maintenance",
 ]
 
 MIDDLEWARE = [

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from comps.pictures import Shown, shown_response
 from config.engine import drawing
 from config.errors import NotThere, Problem
+from config.pictures import Shown, shown_response
 from django.http import HttpRequest, HttpResponse
 from neatveil.errors import ValueRefused
 from neatveil.scene.facts import SceneFacts

@@ -1,4 +1,4 @@
-"""What an addition touches: each kind is added to a copy of the library, and the files that it took are counted.
+"""What an addition touches: each kind is added to a copy of the library, and its files are counted.
 
 ARCHITECTURE.md promises these numbers.
 """
@@ -112,7 +112,8 @@ def test_an_operator_is_one_row(copy):
 
         one = np.full((1, 1, 4), (0.25, 0.5, 0, 1), np.float32)
         enum = document_schema()["$defs"]["Layer"]["properties"]["operator"]["enum"]
-        print(json.dumps({"value": arrays.merge("negative", one, one)[0, 0].tolist(), "known": "negative" in enum}))
+        value = arrays.merge("negative", one, one)[0, 0].tolist()
+        print(json.dumps({"value": value, "known": "negative" in enum}))
     """,
     )
     assert got == {"value": [0.5, 0, 1, 1], "known": True}
@@ -130,7 +131,8 @@ def test_a_pass_is_one_file(copy):
 
 
         PASS = Pass(
-            name="facing", help="Turned towards the camera.", kind="data", filtered=False, sample="half", fill=_fill
+            name="facing", help="Turned towards the camera.", kind="data", filtered=False,
+            sample="half", fill=_fill,
         )
     ''')  # fmt: skip
     assert touched(copy) == ["scene/passes/facing.py"]

@@ -188,7 +188,7 @@ def test_tables_tell_units_and_ranges(ada):
 def test_kept_openapi_description_is_the_apis():
     from pathlib import Path
 
-    from projects.management.commands.export_openapi import description
+    from maintenance.management.commands.export_openapi import description
 
     kept = Path(__file__).parents[2] / "docs" / "openapi.json"
     assert kept.read_text("utf-8") == description(), "run tools/openapi.sh"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal, Self
+from typing import ClassVar, Literal, Self
 
 import numpy as np
 from pydantic import Field, model_validator
@@ -64,6 +64,8 @@ def _range(x, out, low, high, soft, inverted):  # type: ignore[no-untyped-def]
 
 class ChannelPart(PicturePart):
     """A channel of a picture."""
+
+    title: ClassVar[str] = "Channel"
 
     kind: Literal["channel"] = "channel"
     channel: str = Field(

@@ -12,7 +12,7 @@ Difference: the greatest of the channels' distances from the plate, of sRGB code
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import cv2
 import numpy as np
@@ -144,6 +144,8 @@ def white_point_of(kept: Plane, black: float) -> float:
 
 class KeyPart(PicturePart):
     """A key of the layer itself or of another source."""
+
+    title: ClassVar[str] = "Key of a green or blue screen"
 
     kind: Literal["key"] = "key"
     by: Literal["screen", "plate"] = Field(

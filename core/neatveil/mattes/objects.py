@@ -7,7 +7,7 @@ rank an identity, the hash of a name as a float32, and the share of the pixel th
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -24,6 +24,8 @@ SHARES = "objects"
 
 class ObjectPart(PicturePart):
     """Everything that one of the names stands for."""
+
+    title: ClassVar[str] = "Objects"
 
     kind: Literal["object"] = "object"
     ranks: str = Field(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -13,6 +13,8 @@ from .part import Drawn, DrawnPart
 
 class PaintPart(DrawnPart):
     """Lies over the parts before it: it has no way of its own to come in."""
+
+    title: ClassVar[str] = "Paint"
 
     kind: Literal["paint"] = "paint"
     strokes: tuple[Stroke, ...] = Field((), max_length=10000, title="strokes")

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from abc import abstractmethod
 from collections.abc import Mapping
-from typing import Literal, NamedTuple, Self
+from typing import ClassVar, Literal, NamedTuple, Self
 
 from pydantic import Field, model_validator
 
@@ -44,7 +44,12 @@ def check_frames(first: int | None, last: int | None) -> None:
 
 
 class Part(Animated):
-    """How it comes in, in the order of the list."""
+    """How it is combined with the parts above it. ``title``: its name in the list of kinds.
+
+    What parts are built on has no title.
+    """
+
+    title: ClassVar[str] = ""
 
     kind: str
     on: bool = Field(True, title="On")

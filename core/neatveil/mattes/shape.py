@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field, model_validator
@@ -22,6 +22,8 @@ class ShapePart(DrawnPart):
 
     x, y, and the handles before and after it as offsets from it.
     """
+
+    title: ClassVar[str] = "Shape"
 
     kind: Literal["shape"] = "shape"
     shape: Literal["ellipse", "rectangle", "free"] = Field(

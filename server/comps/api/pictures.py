@@ -9,6 +9,7 @@ from urllib.parse import quote
 
 from config.engine import drawing, evaluator
 from config.errors import Problem
+from config.pictures import SampleOut, Shown, screen_for, screen_response, shown_response
 from django.http import HttpRequest, HttpResponse
 from elements.api.shapes import Encoding, SpreadOut
 from neatveil.alpha import Reading
@@ -21,7 +22,6 @@ from ninja import Field, Router, Schema
 
 from comps.asking import document_for
 from comps.drawing import at_stage, before, of_channel, of_matte, uncut
-from comps.pictures import SampleOut, Shown, screen_for, screen_response, shown_response
 
 router = Router()
 

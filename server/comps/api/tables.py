@@ -33,13 +33,21 @@ class StepOut(Schema):
     fresh: dict[str, Any]
 
 
+class PartKindOut(Schema):
+    """A kind of matte part: what the page has no controls of its own for gets them from its fields."""
+
+    kind: str
+    title: str
+    fields: dict[str, Any]
+
+
 class TablesOut(Schema):
     operators: list[OperatorOut]
     steps: list[StepOut]
     transform: dict[str, Any]
     through: dict[str, Any]
     matte: dict[str, Any]
-    parts: dict[str, dict[str, Any]]
+    parts: list[PartKindOut]
     picks: list[str]
 
 
@@ -53,7 +61,8 @@ def tables(request: HttpRequest) -> TablesOut:
     return TablesOut(
         operators=[OperatorOut(name=o.name, family=o.family, help=o.help) for o in OPERATORS.values()],
         steps=steps, transform=_fields(Transform), through=_fields(Through), matte=_fields(Matte),
-        parts={kind: _fields(p) for kind, p in PARTS.items()}, picks=list(PICKS),
+        parts=[PartKindOut(kind=k, title=p.title, fields=_fields(p)) for k, p in PARTS.items()],
+        picks=list(PICKS),
     )  # fmt: skip
 
 

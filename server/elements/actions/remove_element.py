@@ -3,33 +3,23 @@
 from __future__ import annotations
 
 import shutil
-from typing import Any
 
 from config.errors import Conflict
 from config.events import announce
 from django.db import transaction
 from jobs.models import Job
-from neatveil.comp.document import parse_comp, sources_named
 from neatveil.errors import FileMissing
 from neatveil.io import Pattern
 
 from elements.models import Element
-from elements.resolve import key
+from elements.uses import USES
 
 
 def users_of(row: Element) -> list[str]:
     """Names of the comps and of the elements that use it."""
-    from comps.models import Comp
-
-    comps = [c.name for c in Comp.objects.filter(project_id=row.project_id) if key(row) in _named(c.document)]
+    users = [name for use in USES for name in use.users(row)]
     others = Element.objects.filter(project_id=row.project_id).exclude(pk=row.pk)
-    return comps + [e.name for e in others if any(p["element"] == row.pk for p in e.parts)]
-
-
-def _named(document: dict[str, Any]) -> set[str]:
-    """Keys of the elements that layers are of, or that their steps or mattes take."""
-    layers = parse_comp(document, lenient=True).layers
-    return {x.element for x in layers} | {n for x in layers for n in sources_named(x)}
+    return users + [e.name for e in others if any(p["element"] == row.pk for p in e.parts)]
 
 
 def check_unused(row: Element) -> None:

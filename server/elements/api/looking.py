@@ -5,9 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any, Literal
 
-from comps.pictures import SampleOut, Shown, shown_response
 from config.engine import drawing, evaluator
 from config.errors import Problem
+from config.pictures import SampleOut, Shown, shown_response
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from neatveil.alpha import Reading

@@ -3,24 +3,22 @@
 from __future__ import annotations
 
 import cv2
-from comps.models import Comp
 from config.engine import drawing, evaluator
 from config.errors import Problem
 from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
 from neatveil.alpha.suggest import Suggestion
-from neatveil.comp.document import Comp as Document
-from neatveil.comp.document import parse_comp
-from neatveil.errors import NeatVeilError, ValueRefused
+from neatveil.errors import ValueRefused
 from neatveil.evaluate.reading_trials import places_for, suggestion_for
 from neatveil.io import Facts
-from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes, rgb_planes
+from neatveil.picture import Box, PremultipliedPicture, rgb_planes
 from neatveil.view import TRIAL_LOOKS, trial_sheet
 from ninja import Field, Router, Schema
 
 from elements.actions.look_closer import save_suggestion
 from elements.models import Element
-from elements.resolve import core_element, elements_used, key
+from elements.resolve import core_element
+from elements.uses import USES
 
 from .shapes import Encoding, element_for
 
@@ -70,7 +68,7 @@ def trial(request: HttpRequest, element_id: int) -> TrialOut:
         if own not in readings:
             readings = [*readings[: MOST - 1], own]
         spots = places_for(evaluator(), element, facts, readings)
-    backgrounds = [*TRIAL_LOOKS, *(["plate"] if _plate_comp(row) else [])]
+    backgrounds = [*TRIAL_LOOKS, *(["plate"] if any(u.lies_before(row) for u in USES) else [])]
     places = [TrialPlace(frame=s.frame, box=s.box.as_list(), disagreement=s.disagreement) for s in spots]
     return TrialOut(
         suggestion=suggestion, readings=readings, words=[r.words() for r in readings], places=places,
@@ -98,27 +96,6 @@ def sheet(request: HttpRequest, element_id: int, body: SheetIn) -> HttpResponse:
     return response
 
 
-def _plate_comp(row: Element) -> tuple[Comp, str] | None:
-    """A comp in which something lies behind the element, and its layer there."""
-    for comp in Comp.objects.filter(project_id=row.project_id).order_by("-pk"):
-        layers = comp.document["layers"]
-        for i, layer in enumerate(layers):
-            if i > 0 and layer["element"] == key(row):
-                return comp, layers[i - 1]["id"]
-    return None
-
-
 def _plate(row: Element, frame: int, box: Box) -> PremultipliedPicture | None:
-    """What lies behind the element in its comp; nothing where that cannot be drawn, None without a comp."""
-    found = _plate_comp(row)
-    if found is None:
-        return None
-    comp, below = found
-    document: Document = parse_comp(comp.document, comp.name, lenient=True)
-    try:
-        full = document.with_elements(elements_used(document, comp.project_id))
-        number = min(max(frame, full.first), full.last)
-        return evaluator().picture(full, number, upto=below, region=box, keep=False)
-    except NeatVeilError:
-        planes = new_planes(RGBA, box.height, box.width, zero=True)
-        return PremultipliedPicture(planes, box)
+    """What lies behind the element where it is used first."""
+    return next((p for use in USES if (p := use.behind(row, frame, box)) is not None), None)

@@ -120,7 +120,7 @@ def test_steps_that_are_kept_by_themselves():
     old = [
         {"kind": "grade", "gain": [2, 2, 2]},
         {"kind": "blur", "form": "box"},
-        {"kind": "unheard-of", "x": 1},
+        {"kind": "other", "x": 1},
     ]
     assert [s["kind"] for s in upgrade_steps(old, 1)] == ["tone", "blur", "other"]
     assert upgrade_steps(old, VERSION) == old

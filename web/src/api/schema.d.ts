@@ -5098,7 +5098,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts?: (components["schemas"]["ChannelPart"] | components["schemas"]["KeyPart"] | components["schemas"]["ShapePart"] | components["schemas"]["PaintPart"] | components["schemas"]["ObjectPart"])[];
+            parts?: (components["schemas"]["ChannelPart"] | components["schemas"]["KeyPart"] | components["schemas"]["ObjectPart"] | components["schemas"]["PaintPart"] | components["schemas"]["ShapePart"])[];
             /**
              * soften
              * @description Standard deviation.
@@ -5495,6 +5495,20 @@ export interface components {
             offset?: number;
             /** Source */
             source: number;
+        };
+        /**
+         * PartKindOut
+         * @description A kind of matte part: what the page has no controls of its own for gets them from its fields.
+         */
+        PartKindOut: {
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            };
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
         };
         /** PartOut */
         PartOut: {
@@ -6917,11 +6931,7 @@ export interface components {
             /** Operators */
             operators: components["schemas"]["OperatorOut"][];
             /** Parts */
-            parts: {
-                [key: string]: {
-                    [key: string]: unknown;
-                };
-            };
+            parts: components["schemas"]["PartKindOut"][];
             /** Picks */
             picks: string[];
             /** Steps */

@@ -30,6 +30,7 @@ import type { DocumentStore } from "../documentStore";
 import { useSources } from "../steps/SourceField";
 import { useObjects } from "./kinds/ObjectFields";
 import { FrameLimits } from "../FrameLimits";
+import { newPart } from "./kinds/ModelFields";
 import { PartRow } from "./PartRow";
 import { showMatte } from "./showing";
 
@@ -48,6 +49,9 @@ const REFINE: [string, string, [number, number], [number, number], string, strin
   ["soften", "soften", [0, 200], [0, 20], "Standard deviation", "px"],
 ];
 const WHOLE = new Set(["specks", "holes", "steady"]);
+/** Kinds of parts with items of their own in the menu; the others stand there by their titles. */
+const OWN_ITEM = new Set(["channel", "key", "shape", "paint", "object"]);
+
 /** Where soft edges of a matte take their colour from; the last one needs a key of the layer itself. */
 const EDGES: Option[] = [
   { value: "plain", label: "As it is" },
@@ -207,6 +211,13 @@ export function MatteEditor({ store, layer, step, called }: Props) {
               >
                 Objects by their names
               </DropdownMenu.Item>
+              {tables.data?.parts
+                .filter((table) => !OWN_ITEM.has(table.kind))
+                .map((table) => (
+                  <DropdownMenu.Item key={table.kind} className={item} onSelect={() => add(newPart(table))}>
+                    {table.title}
+                  </DropdownMenu.Item>
+                ))}
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>

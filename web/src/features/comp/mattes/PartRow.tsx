@@ -18,6 +18,7 @@ import type { DocumentStore } from "../documentStore";
 import { FrameLimits } from "../FrameLimits";
 import { ChannelChoice, ChannelFields } from "./kinds/ChannelFields";
 import { KeyFields } from "./kinds/KeyFields";
+import { ModelFields } from "./kinds/ModelFields";
 import { ObjectFields } from "./kinds/ObjectFields";
 import { PaintFields } from "./kinds/PaintFields";
 import { ShapeFields } from "./kinds/ShapeFields";
@@ -184,5 +185,7 @@ function Fields({ part, picks, ...rest }: AnyFields) {
       return <PaintFields {...rest} part={part} />;
     case "object":
       return <ObjectFields {...rest} part={part} />;
+    default:
+      return <ModelFields {...rest} part={part} />;
   }
 }

@@ -5,7 +5,6 @@ import { Segments } from "../../../ui/Segments";
 import { Tick } from "../../../ui/Tick";
 import { AnimatedNumber } from "../AnimatedNumber";
 import { useDesk } from "../deskState";
-import type { DocumentStore } from "../documentStore";
 import { CurveField } from "./CurveField";
 import { PatchField } from "./PatchField";
 import { SourceField } from "./SourceField";

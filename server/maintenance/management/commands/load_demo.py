@@ -16,13 +16,12 @@ from elements.resolve import key
 from neatveil.comp.document import parse_comp
 from neatveil.scene.setup import RenderSetup, parse_setup
 from people.models import Person
+from projects.models import Member, Project
 from scenes.actions.bring_scene import read_arrived
 from scenes.actions.keep_setup import keep_setup
 from scenes.actions.order_render import order_render
 from scenes.models import Scene
 from scenes.places import folder_of
-
-from projects.models import Member, Project
 
 NAME = "Ferrow Marsh film"
 

@@ -1,0 +1,55 @@
+"""Which comps use an element, and what lies behind it there."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from config.engine import evaluator
+from elements.models import Element
+from elements.resolve import elements_used, key
+from neatveil.comp.document import parse_comp, sources_named
+from neatveil.errors import NeatVeilError
+from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
+
+from comps.models import Comp
+
+
+class InComps:
+    """Elements as layers of comps, or taken by their steps and mattes."""
+
+    def users(self, element: Element) -> list[str]:
+        comps = Comp.objects.filter(project_id=element.project_id)
+        return [c.name for c in comps if key(element) in _named(c.document)]
+
+    def lies_before(self, element: Element) -> bool:
+        return _layer_behind(element) is not None
+
+    def behind(self, element: Element, frame: int, box: Box) -> PremultipliedPicture | None:
+        """Of the newest comp in which something lies behind it; nothing where that cannot be drawn."""
+        found = _layer_behind(element)
+        if found is None:
+            return None
+        comp, below = found
+        document = parse_comp(comp.document, comp.name, lenient=True)
+        try:
+            full = document.with_elements(elements_used(document, comp.project_id))
+            number = min(max(frame, full.first), full.last)
+            return evaluator().picture(full, number, upto=below, region=box, keep=False)
+        except NeatVeilError:
+            return PremultipliedPicture(new_planes(RGBA, box.height, box.width, zero=True), box)
+
+
+def _named(document: dict[str, Any]) -> set[str]:
+    """Keys of the elements that layers are of, or that their steps or mattes take."""
+    layers = parse_comp(document, lenient=True).layers
+    return {x.element for x in layers} | {n for x in layers for n in sources_named(x)}
+
+
+def _layer_behind(element: Element) -> tuple[Comp, str] | None:
+    """A comp in which a layer lies behind one of the element, and that layer's id."""
+    for comp in Comp.objects.filter(project_id=element.project_id).order_by("-pk"):
+        layers = comp.document["layers"]
+        for i, layer in enumerate(layers):
+            if i > 0 and layer["element"] == key(element):
+                return comp, layers[i - 1]["id"]
+    return None

@@ -1,0 +1,29 @@
+"""What uses elements, asked without knowing it: apps that come later register themselves at the start."""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+from neatveil.picture import Box, PremultipliedPicture
+
+from .models import Element
+
+
+class Use(Protocol):
+    """One kind of thing that elements are used in."""
+
+    def users(self, element: Element) -> list[str]:
+        """Names of those that use the element."""
+
+    def lies_before(self, element: Element) -> bool:
+        """Whether something lies behind it where it is used."""
+
+    def behind(self, element: Element, frame: int, box: Box) -> PremultipliedPicture | None:
+        """What lies behind it where it is used, within ``box`` of its picture; None where nothing does."""
+
+
+USES: list[Use] = []
+
+
+def register(use: Use) -> None:
+    USES.append(use)
