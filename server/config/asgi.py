@@ -24,11 +24,14 @@ from django.core import signals
 from django.core.exceptions import RequestAborted
 from django.core.handlers.asgi import ASGIHandler, ASGIRequest, get_script_prefix
 from django.http import HttpResponse
+from django.http.response import HttpResponseBase
 from django.urls import set_script_prefix
 
 from .errors import answer, not_signed_in
 
 Message = MutableMapping[str, Any]
+Receive = Callable[[], Awaitable[Any]]
+Send = Callable[[Any], Awaitable[None]]
 
 #: Requests worked on at once, and the most database connections of this process.
 THREADS = 20
@@ -64,9 +67,9 @@ class OneHopHandler(ASGIHandler):
 
     async def __call__(
         self,
-        scope: Message,
-        receive: Callable[[], Awaitable[Message]],
-        send: Callable[[Message], Awaitable[None]],
+        scope: Any,
+        receive: Receive,
+        send: Send,
     ) -> None:
         if scope["type"] != "http":
             raise ValueError(f"Only HTTP is served, not {scope['type']}.")
@@ -81,6 +84,7 @@ class OneHopHandler(ASGIHandler):
         with body:
             request, refused = self.create_request(scope, body)
             if request is None:
+                assert refused is not None
                 await self.send_response(refused, send)
                 return
             response = await loop.run_in_executor(self.threads, self._answer, request, scope)
@@ -92,7 +96,7 @@ class OneHopHandler(ASGIHandler):
             finally:
                 await loop.run_in_executor(self.threads, response.close)
 
-    async def _body(self, scope: Message, receive: Callable[[], Awaitable[Message]]) -> IO[bytes]:
+    async def _body(self, scope: Message, receive: Receive) -> IO[bytes]:
         """The request's body on disk; of people who are not signed in, and of no upload, only so much."""
         body: IO[bytes] = tempfile.SpooledTemporaryFile(  # noqa: SIM115 - the request closes it
             max_size=settings.FILE_UPLOAD_MAX_MEMORY_SIZE, mode="w+b", dir=settings.FILE_UPLOAD_TEMP_DIR
@@ -119,25 +123,25 @@ class OneHopHandler(ASGIHandler):
                 body.seek(0)
                 return body
 
-    def _answer(self, request: ASGIRequest, scope: Message) -> HttpResponse:
+    def _answer(self, request: ASGIRequest, scope: Message) -> HttpResponseBase:
         """Everything up to the finished response, in one thread."""
         set_script_prefix(get_script_prefix(scope))
         signals.request_started.send(sender=type(self), scope=scope)
         response = self.get_response(request)
-        response._handler_class = type(self)
+        response._handler_class = type(self)  # type: ignore[attr-defined]
         if not response.streaming:
             response.close()  # gives the thread's connection its rest; the content stays
         return response
 
     async def _stream(
         self,
-        response: HttpResponse,
-        receive: Callable[[], Awaitable[Message]],
-        send: Callable[[Message], Awaitable[None]],
+        response: HttpResponseBase,
+        receive: Receive,
+        send: Send,
     ) -> None:
         """Sends until the response or the line ends."""
         sending = asyncio.create_task(self.send_response(response, send))
-        gone = asyncio.create_task(receive())
+        gone = asyncio.ensure_future(receive())
         try:
             await asyncio.wait({sending, gone}, return_when=asyncio.FIRST_COMPLETED)
         finally:

@@ -101,7 +101,7 @@ class Element(models.Model):
     @property
     def place(self) -> Path:
         """The file or pattern."""
-        root = settings.MEDIA if self.library_id is None else Path(self.library.path)
+        root = settings.MEDIA if self.library is None else Path(self.library.path)
         return Path(root) / self.file
 
 

@@ -113,7 +113,7 @@ def resolved(
 
 
 def _timed(row: Element, element: CoreElement) -> CoreElement:
-    if element.rate is None and row.facts["kind"] != "still":
+    if element.rate is None and row.facts is not None and row.facts["kind"] != "still":
         raise RateMissing(
             f"{row.name} gives no frame rate.",
             advice="Set its rate on the Elements desk before it is used.", where=row.name,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from config.auth import person_of
 from config.errors import NotThere, Problem
 from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
@@ -35,14 +36,14 @@ def _out(project: Project) -> ProjectOut:
 
 @router.get("projects", response=list[ProjectOut])
 def list_projects(request: HttpRequest) -> list[ProjectOut]:
-    rows = Project.objects.filter(member__person=request.user).order_by("name", "id")
+    rows = Project.objects.filter(member__person=person_of(request)).order_by("name", "id")
     return [_out(p) for p in rows]
 
 
 @router.post("projects", response={201: ProjectOut, 422: Problem})
 def add_project(request: HttpRequest, body: ProjectIn) -> Status[ProjectOut]:
     project = Project.objects.create(name=body.name)
-    Member.objects.create(project=project, person=request.user)
+    Member.objects.create(project=project, person=person_of(request))
     return Status(201, _out(project))
 
 

@@ -2,12 +2,15 @@
 
 from django.conf import settings
 from django.db import models
+from people.models import Person
 
 
 class Project(models.Model):
     name = models.CharField(max_length=200)
     created = models.DateTimeField(auto_now_add=True)
-    members = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Member", related_name="projects")
+    members: "models.ManyToManyField[Person, models.Model]" = models.ManyToManyField(
+        settings.AUTH_USER_MODEL, through="Member", related_name="projects"
+    )
 
     def __str__(self) -> str:
         return self.name

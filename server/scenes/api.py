@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, cast
 
 from config.engine import drawing
 from config.errors import NotThere, Problem
@@ -21,13 +21,14 @@ from .drafting import Asked, drafted, values_at
 from .models import Scene, SetUp
 from .warming import warm_soon
 
+State = Literal["arriving", "ready", "refused"]
 router = Router(tags=["scenes"])
 
 
 class SceneOut(Schema):
     id: int
     name: str
-    state: Literal["arriving", "ready", "refused"]
+    state: State
     problem: Problem | None
     facts: SceneFacts | None
 
@@ -66,7 +67,9 @@ class SetUpIn(Schema):
 
 def _out(row: Scene) -> SceneOut:
     facts = SceneFacts.model_validate(row.facts) if row.facts else None
-    return SceneOut(id=row.pk, name=row.name, state=row.state, problem=row.problem, facts=facts)
+    return SceneOut(
+        id=row.pk, name=row.name, state=cast("State", row.state), problem=row.problem, facts=facts
+    )
 
 
 def _scene(request: HttpRequest, scene_id: int) -> Scene:

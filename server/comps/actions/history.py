@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, TypeAlias
 
 from elements.models import ReadingChange
 from elements.resolve import numbers_used
@@ -16,12 +16,15 @@ from comps.models import Comp, CompRevision
 REACH = 2000
 
 
+Change: TypeAlias = CompRevision | ReadingChange
+
+
 @dataclass(frozen=True)
 class Reach:
     """The newest change that can be taken back, and the last one taken back that can be done again."""
 
-    back: CompRevision | ReadingChange | None
-    again: CompRevision | ReadingChange | None
+    back: Change | None
+    again: Change | None
 
     @property
     def words(self) -> tuple[str | None, str | None]:
@@ -29,10 +32,10 @@ class Reach:
         return _words(self.back), _words(self.again)
 
 
-def _words(change: CompRevision | ReadingChange | None) -> str | None:
+def _words(change: Change | None) -> str | None:
     if isinstance(change, ReadingChange):
         return f"reading of {change.element.name}"
-    return change and (change.what or "change")
+    return None if change is None else change.what or "change"
 
 
 def reach_of(comp: Comp, person: Any) -> Reach:
@@ -55,10 +58,16 @@ def reach_of(comp: Comp, person: Any) -> Reach:
     again = own.again
     if undone is not None and undone.undone is not None and not _changed_since(comp, person, undone.undone):
         # what was taken back last is done again first
-        when = again and comp.revisions.filter(takes_back=again.revision).order_by("-revision").first()
+        own_again = own.again if isinstance(own.again, CompRevision) else None
+        when = own_again and _taken_back(comp, own_again.revision)
         if when is None or undone.undone > when.at:
             again = undone
     return Reach(back, again)
+
+
+def _taken_back(comp: Comp, revision: int) -> CompRevision | None:
+    """The newest revision that took that one back."""
+    return comp.revisions.filter(takes_back=revision).order_by("-revision").first()
 
 
 def _changed_since(comp: Comp, person: Any, when: datetime) -> bool:

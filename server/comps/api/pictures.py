@@ -120,7 +120,7 @@ def _drawable(request: HttpRequest, comp_id: int, body: CompLook, frame: int) ->
     return document
 
 
-def _extent(body: CompLook) -> dict[str, str | None]:
+def _extent(body: CompLook) -> dict[str, Any]:
     return {
         "upto": body.layer if body.extent == "upto" else None,
         "only": body.layer if body.extent == "layer" else None,

@@ -157,7 +157,7 @@ def part_in_two(row: Element) -> tuple[Element, Element]:
 
     Raises `Conflict` where it has no alpha of its own.
     """
-    if row.state != Element.State.READY or not (row.facts or {}).get("alpha"):
+    if row.state != Element.State.READY or row.facts is None or not row.facts.get("alpha"):
         raise Conflict(f"{row.name} has no alpha to be parted from.", where=row.name)
     shared = {
         "project_id": row.project_id, "file": row.file, "library_id": row.library_id, "folder": row.folder,

@@ -9,7 +9,7 @@ from collections import OrderedDict
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path, PurePosixPath, PureWindowsPath
-from typing import Any, BinaryIO
+from typing import Any, BinaryIO, Protocol
 
 from config.errors import Conflict
 from config.parsing import one_line
@@ -24,6 +24,12 @@ PIECE = 1 << 20
 DEEPEST = 12
 #: Files whose running hash is kept, so that a file sent in pieces is not read again at its end.
 HASHES = 64
+
+
+class Body(Protocol):
+    """Bytes to be read, such as a request."""
+
+    def read(self, size: int, /) -> bytes: ...
 
 
 class Broken(Conflict):
@@ -71,7 +77,7 @@ def _short(name: bytes) -> str:
 
 
 def receive_piece(
-    arrival: Arrival, name: str, body: BinaryIO, *, offset: int = 0, last: bool = True, sha256: str = ""
+    arrival: Arrival, name: str, body: Body, *, offset: int = 0, last: bool = True, sha256: str = ""
 ) -> int:
     """Append a piece of a file; returns how many bytes of it are there now.
 
@@ -91,7 +97,7 @@ def receive_piece(
     return store_piece(path, body, offset=offset, last=last, sha256=sha256)
 
 
-def store_file(path: Path, body: BinaryIO) -> int:
+def store_file(path: Path, body: Body) -> int:
     """Write a whole body to a file; returns the number of bytes. Nothing half-written is left."""
     try:
         return store_piece(path, body)
@@ -100,7 +106,7 @@ def store_file(path: Path, body: BinaryIO) -> int:
         raise
 
 
-def store_piece(path: Path, body: BinaryIO, *, offset: int = 0, last: bool = True, sha256: str = "") -> int:
+def store_piece(path: Path, body: Body, *, offset: int = 0, last: bool = True, sha256: str = "") -> int:
     """As `receive_piece`, for any path."""
     part = partial_path(path)
     with _disk_errors(path.name):
@@ -129,7 +135,7 @@ def store_piece(path: Path, body: BinaryIO, *, offset: int = 0, last: bool = Tru
     return total
 
 
-def _append(name: str, file: BinaryIO, body: BinaryIO, digest: Any, offset: int) -> int:
+def _append(name: str, file: BinaryIO, body: Body, digest: Any, offset: int) -> int:
     total = offset
     while piece := body.read(PIECE):
         total += len(piece)

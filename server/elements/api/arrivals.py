@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from config.errors import Problem
+from config.auth import person_of
+from config.errors import Conflict, Problem
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from projects.access import project_for, row_for
 
 from elements.actions.finish_arrival import finish_arrival, give_up
-from elements.actions.receive_file import Conflict, arrived, receive_piece
+from elements.actions.receive_file import arrived, receive_piece
 from elements.models import Arrival
 
 from .shapes import ElementOut, element_out
@@ -52,7 +53,7 @@ def start_arrival(request: HttpRequest, project_id: int, body: ArrivalIn | None 
     """Start importing a number of files that belong together; say which, so that it can go on later."""
     project = project_for(request.user, project_id)
     expected = [f.model_dump() for f in body.files] if body else []
-    arrival = Arrival.objects.create(project=project, person=request.user, expected=expected)
+    arrival = Arrival.objects.create(project=project, person=person_of(request), expected=expected)
     return Status(201, _out(arrival))
 
 
@@ -60,7 +61,7 @@ def start_arrival(request: HttpRequest, project_id: int, body: ArrivalIn | None 
 def open_arrivals(request: HttpRequest, project_id: int) -> list[ArrivalOut]:
     """This person's arrivals that were not finished."""
     project = project_for(request.user, project_id)
-    rows = Arrival.objects.filter(project=project, person=request.user, finished=False)
+    rows = Arrival.objects.filter(project=project, person=person_of(request), finished=False)
     return [_out(r) for r in rows if r.expected]
 
 

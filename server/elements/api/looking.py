@@ -98,6 +98,7 @@ def _other(request: HttpRequest, body: ElementShown, other: OtherLook) -> Premul
 def element_view(request: HttpRequest, row: Element, body: ElementShown) -> PremultipliedPicture:
     """The picture that was asked for, before the look is put on it."""
     element = _core(row, body)
+    assert row.facts is not None  # an element that is not ready has no core form
     body.area(Box.sized(row.facts["width"], row.facts["height"]).halved(body.level))
     if body.planes:
         names = body.planes

@@ -56,7 +56,7 @@ def _out(row: ReadingRule) -> RuleOut:
 
 def _fitting(rule: ReadingRule):  # type: ignore[no-untyped-def]
     rows = rule.project.elements.exclude(facts=None)
-    return [r for r in rows if r.facts["alpha"] and fits(rule, r, Facts.model_validate(r.facts))]
+    return [r for r in rows if r.facts and r.facts["alpha"] and fits(rule, r, Facts.model_validate(r.facts))]
 
 
 @router.get("projects/{project_id}/reading-rules", response={200: list[RuleOut], 404: Problem})

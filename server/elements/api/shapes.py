@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal, cast
 
+from config.auth import person_of
 from config.errors import Problem
 from django.http import HttpRequest
 from neatveil.alpha import Reading
@@ -18,6 +19,7 @@ from elements.resolve import key
 
 Encoding = Annotated[str, Field(pattern=NAME_PATTERN)]
 Gaps = Literal["error", "hold", "black"]
+State = Literal["arriving", "ready", "refused"]
 Ends = Literal["hold", "blank", "error"]
 
 
@@ -50,7 +52,7 @@ class ElementOut(Schema):
     name: str
     folder: str
     library: int | None
-    state: Literal["arriving", "ready", "refused"]
+    state: State
     problem: Problem | None
     facts: Facts | None
     reading: Reading
@@ -74,12 +76,13 @@ def element_out(row: Element, changes: int | None = None) -> ElementOut:
     own = facts is not None and facts.alpha and (row.only is None or "A" in row.only)
     # all of it comes from our own rows and is checked already: a list of thousands need not be checked again
     return ElementOut.model_construct(
-        id=row.pk, key=key(row), name=row.name, folder=row.folder, library=row.library_id, state=row.state,
+        id=row.pk, key=key(row), name=row.name, folder=row.folder, library=row.library_id,
+        state=cast("State", row.state),
         problem=Problem(**row.problem) if row.problem else None, facts=facts, reading=reading,
         reading_words=reading.words(), reading_set=row.reading_set,
         suggestion=Suggestion.model_validate(row.suggestion) if row.suggestion else None,
         encoding=row.encoding,
-        rate=row.rate or (facts.rate if facts else None), gaps=row.gaps, only=row.only,
+        rate=row.rate or (facts.rate if facts else None), gaps=cast("Gaps", row.gaps), only=row.only,
         parts=[CarriedOut(**p) for p in row.parts],
         kinds=row.kinds, has_alpha=own or any(p["name"] == "A" for p in row.parts),
         replaced=row.replaced is not None,
@@ -89,15 +92,14 @@ def element_out(row: Element, changes: int | None = None) -> ElementOut:
 
 def element_for(request: HttpRequest, element_id: int) -> Element:
     """The row, for a member of its project."""
-    found: Any = row_for(request.user, Element, element_id, "element", "library")
-    return found
+    return row_for(request.user, Element, element_id, "element", "library")
 
 
 def elements_for(request: HttpRequest, numbers: list[int]) -> list[Element]:
     """The rows, each once and in this order, for a member of all their projects; in one question."""
     wanted = [n for n in dict.fromkeys(numbers) if abs(n) < 1 << 63]
     rows = Element.objects.select_related("library").filter(
-        pk__in=wanted, project__member__person_id=request.user.pk
+        pk__in=wanted, project__member__person_id=person_of(request).pk
     )
     found = {row.pk: row for row in rows}
     if len(found) < len(set(numbers)):

@@ -69,7 +69,10 @@ def trial(request: HttpRequest, element_id: int) -> TrialOut:
             readings = [*readings[: MOST - 1], own]
         spots = places_for(evaluator(), element, facts, readings)
     backgrounds = [*TRIAL_LOOKS, *(["plate"] if any(u.lies_before(row) for u in USES) else [])]
-    places = [TrialPlace(frame=s.frame, box=s.box.as_list(), disagreement=s.disagreement) for s in spots]
+    places = [
+        TrialPlace(frame=s.frame, box=(s.box.x0, s.box.y0, s.box.x1, s.box.y1), disagreement=s.disagreement)
+        for s in spots
+    ]
     return TrialOut(
         suggestion=suggestion, readings=readings, words=[r.words() for r in readings], places=places,
         backgrounds=backgrounds,

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import shutil
-from typing import Any, BinaryIO
+from typing import Any
 
 from config.errors import Conflict, NotThere
 from config.events import announce
 from config.queueing import put_in_queue
 from django.db import transaction
-from elements.actions.receive_file import store_file
+from elements.actions.receive_file import Body, store_file
 from jobs.models import ACTIVE, Job
 from neatveil.errors import FileMissing, NeatVeilError
 from neatveil.io.decoder import describe
@@ -25,7 +25,7 @@ def start_scene(project: Project, person: Any) -> Scene:
     return Scene.objects.create(project=project, person=person, name="scene")
 
 
-def receive_scene_file(scene: Scene, name: str, body: BinaryIO) -> int:
+def receive_scene_file(scene: Scene, name: str, body: Body) -> int:
     """One file of it; returns the number of bytes. Raises as `checked_name` and `store_file`."""
     if scene.file:
         raise Conflict("This scene has arrived already.", advice="Import it as another one.")
