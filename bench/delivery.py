@@ -12,8 +12,8 @@ from ferrow_marsh.make import make
 from measure import Row, sized
 from neatveil.comp import Comp
 from neatveil.comp.document import parse_comp
-from neatveil.delivery import Target, form_named, write_frames
-from neatveil.delivery.forms import Form
+from neatveil.delivery import Target, format_named, write_frames
+from neatveil.delivery.formats import DeliveryFormat
 from neatveil.delivery.write import meant
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
@@ -43,10 +43,10 @@ def delivery() -> list[Row]:
         folder = Path(name)
         comp = parse_comp(document(make(folder / "in", FRAMES)))
         forms = ("png16-straight", "exr-half-premultiplied")
-        return [row for form in forms for row in _one_form(comp, form_named(form), folder)]
+        return [row for form in forms for row in _one_form(comp, format_named(form), folder)]
 
 
-def _one_form(comp: Comp, form: Form, folder: Path) -> list[Row]:
+def _one_form(comp: Comp, form: DeliveryFormat, folder: Path) -> list[Row]:
     frames = range(1, FRAMES + 1)
     warm = Evaluator(LocalDecoder(), memory_bytes=3 << 30)
     stored = {f: meant(warm.picture(comp, f, keep=False), form) for f in frames}
@@ -84,7 +84,7 @@ def _one_form(comp: Comp, form: Form, folder: Path) -> list[Row]:
     return [_row(form, best[how], best["alone"], note) for how, note in notes.items()]
 
 
-def _row(form: Form, ours: float, alone: float, note: str) -> Row:
+def _row(form: DeliveryFormat, ours: float, alone: float, note: str) -> Row:
     ratio = ours / alone
     case, reference = f"delivery, {form.name}", f"encoder alone {alone:.2f} fps"
     return Row(case, f"{ours:.2f} fps", reference, ratio, ">= 0.8", ratio >= 0.8, note)

@@ -14,13 +14,14 @@ import numpy as np
 import OpenImageIO as oiio
 from measure import Row, sized
 from neatveil.alpha import Reading
+from neatveil.codecs import codec_named
 from neatveil.comp import Element
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_writing
 from neatveil.io.backends.av_writing import MovieWriter
 from neatveil.picture import StoredPicture
-from neatveil.rewrite import as_held, rewrite, rewrite_form_named
+from neatveil.transcode import as_held, transcode
 from neatveil.view import Look, Screen, show
 
 WIDTH, HEIGHT, COUNT = sized((1920, 1080, 24), (480, 270, 2))
@@ -145,7 +146,7 @@ def _rewriting(element: Element, folder: Path) -> list[Row]:
     frames = list(range(1, COUNT + 1))
     decode = _per_second(lambda f: decoder.read(element.file, f), frames)
     for name in ("prores4444", "png-movie", "exr"):
-        form = rewrite_form_named(name)
+        form = codec_named(name)
         held = [as_held(decoder.read(element.file, f), element, form) for f in frames]
         encode = ours = 0.0
         for turn in range(2):
@@ -156,7 +157,7 @@ def _rewriting(element: Element, folder: Path) -> list[Row]:
                 f"r{turn}{form.ending}" if form.kind == "movie" else f"r{turn}.####{form.ending}"
             )
             begun = time.perf_counter()
-            rewrite(element, decoder, form, target, frames, rate=Fraction(25))
+            transcode(element, decoder, form, target, frames, rate=Fraction(25))
             ours = max(ours, COUNT / (time.perf_counter() - begun))
         slower = min(decode, encode)
         ratio = ours / slower
@@ -177,7 +178,7 @@ def _encode_alone(form, held, stem: Path) -> None:  # type: ignore[no-untyped-de
 
     if form.kind == "movie":
         writer = MovieWriter(
-            stem.with_suffix(form.ending), WIDTH, HEIGHT, Fraction(25), codec=form.codec,
+            stem.with_suffix(form.ending), WIDTH, HEIGHT, Fraction(25), codec=form.encoder,
             pixel_format=form.pixel_format, options=form.options, encoding="srgb", container=form.container,
         )  # fmt: skip
         for picture in held:

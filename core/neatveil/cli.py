@@ -19,7 +19,7 @@ from .cli_elements import add_commands
 from .colour import encoding_named
 from .comp import Comp, document_schema, load_comp
 from .comp.rate import parse_rate
-from .delivery import Target, form_for_file, lost_in, prove, write_frames, write_movie
+from .delivery import Target, format_for_file, lost_in, prove, write_frames, write_movie
 from .delivery.write import meant, write_frame
 from .errors import FileMissing, NeatVeilError, RateMissing, ValueRefused
 from .evaluate import Evaluator
@@ -174,7 +174,7 @@ def _convert(options: argparse.Namespace) -> int:
     reading = Reading(
         alpha=options.read, matte=options.matte, inverted=options.inverted, multiplied=multiplied
     )
-    form = form_for_file(options.target)
+    form = format_for_file(options.target)
     # as it is read by default, so that what was written comes back to itself
     usual = "linear" if form.encoding == "linear" else "encoded"
     written = usual if form.encoding == "linear" else options.multiplied or usual
@@ -182,14 +182,14 @@ def _convert(options: argparse.Namespace) -> int:
     if form.encoding != "linear" and encoded:
         form = replace(form, encoding=transfer)
     if form.name.startswith("exr") and facts.bit_depth > 16:
-        form = replace(form, sample="float")
+        form = replace(form, codec=replace(form.codec, sample="float"))
 
     lost = [0, 0]
 
     def frame(number: int) -> PremultipliedPicture:
         picture = read(decoder.read(options.source, number), reading, facts.encoding)
         light, clipped = lost_in(picture, meant(picture, form), form)
-        lost[0], lost[1] = lost[0] + light, lost[1] + (clipped if form.sample == "half" else 0)
+        lost[0], lost[1] = lost[0] + light, lost[1] + (clipped if form.codec.sample == "half" else 0)
         return picture
 
     if facts.kind == "still" and form.kind == "frames":
@@ -232,7 +232,7 @@ def _frames(options: argparse.Namespace, of: Comp | RenderSetup) -> list[int]:
 def _render(options: argparse.Namespace) -> int:
     comp = load_comp(options.comp)
     evaluator = Evaluator(LocalDecoder())
-    form, target = form_for_file(options.to), Target(Path(options.to))
+    form, target = format_for_file(options.to), Target(Path(options.to))
     frames = _frames(options, comp)
 
     def progress(frame: int) -> None:
@@ -253,7 +253,7 @@ def _verify(options: argparse.Namespace) -> int:
     comp = load_comp(options.against)
     decoder = LocalDecoder()
     evaluator = Evaluator(decoder)
-    form, target = form_for_file(options.written), Target(Path(options.written))
+    form, target = format_for_file(options.written), Target(Path(options.written))
     target.checked(form)
     frames = _frames(options, comp)
     if not any(p.is_file() for p in target.files(form, frames)):

@@ -10,12 +10,13 @@ from pathlib import Path
 from typing import Any
 
 from .alpha import Reading
+from .codecs import CODECS, codec_named
 from .comp import Element
 from .errors import RateMissing, ValueRefused, WouldLose
 from .evaluate import Evaluator
 from .evaluate.reading_trials import suggestion_for
 from .io import Facts, LocalDecoder
-from .rewrite import REWRITE_FORMS, check, dropped, narrowed, rewrite, rewrite_form_named
+from .transcode import check, dropped, narrowed, transcode
 
 
 def add_commands(commands: Any, rate: Callable[[str], Fraction]) -> None:
@@ -30,11 +31,11 @@ def add_commands(commands: Any, rate: Callable[[str], Fraction]) -> None:
     )
     again.add_argument("source", metavar="IN")
     again.add_argument("target", metavar="OUT", type=Path)
-    again.add_argument("--form", choices=list(REWRITE_FORMS), required=True)
+    again.add_argument("--format", choices=list(CODECS), required=True)
     again.add_argument("--rate", type=rate, help="of a movie written from frames that give none")
-    again.add_argument("--alpha-may-go", action="store_true", help="allow a form that cannot hold it")
-    again.add_argument("--allow-loss", action="store_true", help="allow a form that cannot hold everything")
-    again.set_defaults(command=_rewrite)
+    again.add_argument("--alpha-may-go", action="store_true", help="allow a format that cannot hold it")
+    again.add_argument("--allow-loss", action="store_true", help="allow a format that cannot hold everything")
+    again.set_defaults(command=_transcode)
 
 
 def _element(source: str, decoder: LocalDecoder) -> tuple[Element, Facts]:
@@ -64,8 +65,8 @@ def _reading(options: argparse.Namespace) -> int:
     return 0
 
 
-def _rewrite(options: argparse.Namespace) -> int:
-    decoder, form = LocalDecoder(), rewrite_form_named(options.form)
+def _transcode(options: argparse.Namespace) -> int:
+    decoder, form = LocalDecoder(), codec_named(options.format)
     element, facts = _element(options.source, decoder)
     given = options.rate or (Fraction(facts.rate) if facts.rate else None)
     if form.kind == "movie" and given is None:
@@ -74,10 +75,12 @@ def _rewrite(options: argparse.Namespace) -> int:
     lost = dropped(element, facts, form)
     accepted = options.allow_loss or (options.alpha_may_go and len(lost) == 1)
     if lost and not accepted:
-        raise WouldLose(" ".join(lost), advice="Choose another form, or say --allow-loss.", where=facts.name)
+        raise WouldLose(
+            " ".join(lost), advice="Choose another format, or say --allow-loss.", where=facts.name
+        )
     for sentence in [*lost, *narrowed(element, facts, form)]:
         print(f"neatveil: {sentence}", file=sys.stderr)
-    rewrite(element, decoder, form, options.target, frames, rate=given or Fraction(25), allow_loss=accepted)
+    transcode(element, decoder, form, options.target, frames, rate=given or Fraction(25), allow_loss=accepted)
     report = check(element, decoder, form, options.target, frames)
     off = (f"{v * 255:.4f}" for v in (report.colour_mean, report.colour_most, report.alpha_most))
     print(

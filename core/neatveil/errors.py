@@ -95,7 +95,7 @@ class CannotHoldAlpha(NeatVeilError):
 
 
 class WouldLose(NeatVeilError):
-    """Something that the chosen form cannot hold; asked about before it is ordered."""
+    """Something that the chosen format cannot hold; asked about before it is ordered."""
 
     code = "would-lose"
 

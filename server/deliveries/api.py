@@ -9,13 +9,13 @@ from config.errors import NotThere, Problem
 from django.http import FileResponse, HttpRequest
 from jobs.api import JobOut, job_out
 from jobs.models import Job
-from neatveil.delivery import FORMS, Proof
+from neatveil.delivery import DELIVERY_FORMATS, Proof
 from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
 from .actions.order_delivery import order_delivery
 from .models import Delivery
-from .places import form_of, proof_files, shown_folder, target_of
+from .places import format_of_delivery, proof_files, shown_folder, target_of
 
 router = Router(tags=["deliveries"])
 
@@ -63,7 +63,7 @@ class DeliveryOut(Schema):
 
 
 def _out(row: Delivery) -> DeliveryOut:
-    form = form_of(row)
+    form = format_of_delivery(row)
     proof = Proof.model_validate(row.proof) if row.proof else None
     files = []
     if row.job.state == Job.State.DONE:
@@ -89,7 +89,7 @@ def list_formats(request: HttpRequest) -> list[FormatOut]:
             name=f.name, title=f.title, help=f.help, kind=f.kind, ending=f.ending,
             reading_words=f.reading.words(), encoding=f.encoding,
         )
-        for f in FORMS.values()
+        for f in DELIVERY_FORMATS.values()
     ]  # fmt: skip
 
 
@@ -130,7 +130,7 @@ def download(request: HttpRequest, delivery_id: int, name: str) -> FileResponse:
     """One of the delivery's files."""
     row = _row(request, delivery_id)
     frames = range(row.first, row.last + 1)
-    known = {p.name: p for p in [*target_of(row).files(form_of(row), frames), *proof_files(row)]}
+    known = {p.name: p for p in [*target_of(row).files(format_of_delivery(row), frames), *proof_files(row)]}
     if name not in known or not known[name].is_file():
         raise NotThere(f"This delivery has no file {name}.")
     return FileResponse(known[name].open("rb"), as_attachment=True, filename=name)

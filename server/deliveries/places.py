@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from django.conf import settings
-from neatveil.delivery import Form, Target, form_named
+from neatveil.delivery import DeliveryFormat, Target, format_named
 from neatveil.errors import ValueRefused
 
 from .models import Delivery
@@ -32,8 +32,8 @@ def checked_folder(project_id: int, folder: str) -> Path:
     return root_of(project_id).joinpath(*parts)
 
 
-def checked_file(form: Form, name: str) -> str:
-    """The file name or pattern of a form from the base name a person gave."""
+def checked_file(form: DeliveryFormat, name: str) -> str:
+    """The file name or pattern of a format from the base name a person gave."""
     base = name.strip()
     if not base or len(base.encode()) > 200 or any(c in base for c in "/\\\0#%") or base.startswith("."):
         raise ValueRefused(
@@ -53,12 +53,12 @@ def shown_folder(delivery: Delivery) -> str:
     return f"var/{target_of(delivery).path.parent.relative_to(settings.VAR).as_posix()}"
 
 
-def form_of(delivery: Delivery) -> Form:
-    return form_named(delivery.format)
+def format_of_delivery(delivery: Delivery) -> DeliveryFormat:
+    return format_named(delivery.format)
 
 
 def proof_files(delivery: Delivery) -> tuple[Path, Path]:
     """The proof as JSON and the list of hashes, beside the delivery's files."""
-    base = delivery.file.split(".####")[0].removesuffix(form_of(delivery).ending)
+    base = delivery.file.split(".####")[0].removesuffix(format_of_delivery(delivery).ending)
     folder = target_of(delivery).path.parent
     return folder / f"{base}.proof.json", folder / f"{base}.xxh64"

@@ -150,21 +150,21 @@ def test_a_pass_is_one_file(copy):
 
 
 def test_a_delivery_format_is_one_file(copy):
-    text = (copy / "delivery" / "forms" / "png16_straight.py").read_text("utf-8")
+    text = (copy / "delivery" / "formats" / "png16_straight.py").read_text("utf-8")
     write(
-        copy / "delivery" / "forms" / "png16_premultiplied.py",
+        copy / "delivery" / "formats" / "png16_premultiplied.py",
         text.replace("png16-straight", "png16-premultiplied").replace(
             'Reading(alpha="straight")', 'Reading(alpha="premultiplied")'
         ),
     )
-    assert touched(copy) == ["delivery/forms/png16_premultiplied.py"]
+    assert touched(copy) == ["delivery/formats/png16_premultiplied.py"]
     got = run(
         copy,
         """
         import json
-        from neatveil.delivery import form_named
+        from neatveil.delivery import format_named
 
-        print(json.dumps(form_named("png16-premultiplied").reading.alpha))
+        print(json.dumps(format_named("png16-premultiplied").reading.alpha))
     """,
     )
     assert got == "premultiplied"

@@ -129,9 +129,9 @@ def test_rewriting_on_the_command_line(tmp_path, capsys):
     for n in (1, 2):
         save_png(tmp_path / f"k.{n}.png", soft_disc())
     source, target = str(tmp_path / "k.#.png"), str(tmp_path / "out.mkv")
-    assert main(["transcode", source, target, "--form", "ffv1"]) == 1
+    assert main(["transcode", source, target, "--format", "ffv1"]) == 1
     assert "gives no frame rate" in capsys.readouterr().err
-    assert main(["transcode", source, target, "--form", "ffv1", "--rate", "24000/1001"]) == 0
+    assert main(["transcode", source, target, "--format", "ffv1", "--rate", "24000/1001"]) == 0
     assert "2 of 2 frames; colour off by 0.0000" in capsys.readouterr().out
-    assert main(["transcode", source, str(tmp_path / "o.mp4"), "--form", "h264", "--rate", "25"]) == 1
+    assert main(["transcode", source, str(tmp_path / "o.mp4"), "--format", "h264", "--rate", "25"]) == 1
     assert "cannot hold its alpha" in capsys.readouterr().err

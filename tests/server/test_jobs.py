@@ -298,7 +298,7 @@ def test_a_worker_killed_at_any_place_of_a_transcode_makes_one_element(
         monkeypatch.setattr(transcoding, "_look_and_take_over", lambda row: (real(row), killed()))
     else:
         name = {
-            "while it is written": "rewrite", "while it is checked": "check",
+            "while it is written": "transcode", "while it is checked": "check",
             "after its element was made": "look_at",
         }[where]  # fmt: skip
         monkeypatch.setattr(transcoding, name, killed)

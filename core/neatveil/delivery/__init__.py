@@ -1,20 +1,20 @@
 """Deliveries: what is written, writing it whole or not at all, and proving it."""
 
-from .forms import FORMS, Form, form_for_file, form_named
+from .formats import DELIVERY_FORMATS, DeliveryFormat, format_for_file, format_named
 from .losses import Losses, count_losses, lost_in
 from .proof import FrameProof, Proof, prove
 from .write import Target, remove_parts, write_frames, write_movie
 
 __all__ = [
-    "FORMS",
-    "Form",
+    "DELIVERY_FORMATS",
+    "DeliveryFormat",
     "FrameProof",
     "Losses",
     "Proof",
     "Target",
     "count_losses",
-    "form_for_file",
-    "form_named",
+    "format_for_file",
+    "format_named",
     "lost_in",
     "prove",
     "remove_parts",

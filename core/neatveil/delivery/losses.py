@@ -1,4 +1,4 @@
-"""What a form of delivery cannot hold of a picture: counted before it is ordered, and in the proof."""
+"""What a format of delivery cannot hold of a picture: counted before it is ordered, and in the proof."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..numeric.half import HALF_MOST
 from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
-from .forms import Form
+from .formats import DeliveryFormat
 from .write import FrameSource, meant
 
 #: Light of a pixel without coverage that counts as any.
@@ -22,10 +22,10 @@ class Losses(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     frames: list[int]
-    lost_light: int = Field(0, description="Pixels whose light without coverage the form cannot hold.")
-    clipped: int = Field(0, description="Pixels with values outside what the form can hold.")
+    lost_light: int = Field(0, description="Pixels whose light without coverage the format cannot hold.")
+    clipped: int = Field(0, description="Pixels with values outside what the format can hold.")
 
-    def words(self, form: Form) -> str:
+    def words(self, form: DeliveryFormat) -> str:
         """What is lost, in a sentence; empty where nothing is."""
         found = []
         if self.lost_light:
@@ -39,7 +39,7 @@ class Losses(BaseModel):
         return f"{'; '.join(found)} (frames looked at: {looked})." if found else ""
 
 
-def lost_in(picture: PremultipliedPicture, wanted: StoredPicture, form: Form) -> tuple[int, int]:
+def lost_in(picture: PremultipliedPicture, wanted: StoredPicture, form: DeliveryFormat) -> tuple[int, int]:
     """Pixels of lost light, and pixels that are clipped; ``wanted``: as of `meant`."""
     lost = 0
     if form.reading.alpha == "straight":
@@ -47,17 +47,17 @@ def lost_in(picture: PremultipliedPicture, wanted: StoredPicture, form: Form) ->
         light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
         lost = int(np.count_nonzero((whole["A"] == 0) & (light > SEEN)))
     planes = [wanted[n] for n in (*RGB, "A") if n in wanted.planes]
-    if form.whole_numbers:
+    if not form.codec.floating:
         slack = np.float32(1e-6)
         outside = [(p > 1 + slack) | (p < -slack) for p in planes]
-    elif form.sample == "half":
+    elif form.codec.sample == "half":
         outside = [np.isfinite(p) & (np.abs(p) > HALF_MOST) for p in planes]
     else:
         return lost, 0
     return lost, int(np.count_nonzero(np.logical_or.reduce(outside)))
 
 
-def count_losses(source: FrameSource, form: Form, frames: Sequence[int]) -> Losses:
+def count_losses(source: FrameSource, form: DeliveryFormat, frames: Sequence[int]) -> Losses:
     """What is lost of a range's first, middle and last frame."""
     looked = sorted({frames[0], frames[len(frames) // 2], frames[-1]})
     lost = clipped = 0

@@ -14,13 +14,13 @@ from ..errors import Cancelled, NeatVeilError
 from ..io.decoder import Decoder
 from ..numeric.half import HALF_MOST
 from ..picture import RGB, PremultipliedPicture, StoredPicture
-from .forms import Form
+from .formats import DeliveryFormat
 from .losses import lost_in
 from .write import FrameSource, Target, meant
 
 
 class FrameProof(BaseModel):
-    """One frame, compared. Errors are in code values 0..1 of the written form."""
+    """One frame, compared. Errors are in code values 0..1 of the written format."""
 
     model_config = ConfigDict(extra="forbid")
 
@@ -29,9 +29,9 @@ class FrameProof(BaseModel):
     alpha_error: float = Field(description="Largest difference of alpha.")
     alpha_low: float
     alpha_high: float
-    lost_light: int = Field(0, description="Pixels whose light without coverage the form cannot hold.")
-    clipped: int = Field(0, description="Pixels with values outside what the form can hold.")
-    within: bool = Field(description="Within what the form's arithmetic allows.")
+    lost_light: int = Field(0, description="Pixels whose light without coverage the format cannot hold.")
+    clipped: int = Field(0, description="Pixels with values outside what the format can hold.")
+    within: bool = Field(description="Within what the format's arithmetic allows.")
 
 
 class Proof(BaseModel):
@@ -64,15 +64,15 @@ class Proof(BaseModel):
 
 
 def prove(
-    source: FrameSource, decoder: Decoder, form: Form, target: Target, frames: list[int],
+    source: FrameSource, decoder: Decoder, form: DeliveryFormat, target: Target, frames: list[int],
     rate: Fraction, *, loss_accepted: bool = False, progress: Callable[[int], None] | None = None,
     cancelled: Callable[[], bool] | None = None,
 ) -> Proof:  # fmt: skip
     """Read every written frame back and compare it with ``source(frame)``.
 
     Problems are sentences: a missing or damaged file, a wrong rate or size, an error larger than
-    the form's arithmetic allows, light that the form cannot hold unless ``loss_accepted``. Clipped values are
-    counted.
+    the format's arithmetic allows, light that the format cannot hold unless ``loss_accepted``. Clipped
+    values are counted.
     """
     proof = Proof(form=form.name, frames_meant=len(frames), frames_found=0)
     _facts(proof, decoder, form, target, rate)
@@ -107,7 +107,7 @@ def xxh64(path: Path) -> str:
     return digest.hexdigest()
 
 
-def _facts(proof: Proof, decoder: Decoder, form: Form, target: Target, rate: Fraction) -> None:
+def _facts(proof: Proof, decoder: Decoder, form: DeliveryFormat, target: Target, rate: Fraction) -> None:
     if form.kind != "movie":
         return
     proof.rate_meant = str(rate)
@@ -124,7 +124,7 @@ def _facts(proof: Proof, decoder: Decoder, form: Form, target: Target, rate: Fra
 
 
 def _read_back(
-    proof: Proof, decoder: Decoder, form: Form, target: Target, index: int, frame: int
+    proof: Proof, decoder: Decoder, form: DeliveryFormat, target: Target, index: int, frame: int
 ) -> StoredPicture | None:
     path, number = (target.path, index) if form.kind == "movie" else (target.frame_path(frame), 0)
     if not path.is_file():
@@ -139,7 +139,9 @@ def _read_back(
     return found
 
 
-def _compare(picture: PremultipliedPicture, found: StoredPicture, form: Form, frame: int) -> FrameProof:
+def _compare(
+    picture: PremultipliedPicture, found: StoredPicture, form: DeliveryFormat, frame: int
+) -> FrameProof:
     wanted = meant(picture, form)
     lost, clipped = lost_in(picture, wanted, form)
     alpha = wanted.planes.get("A", np.ones_like(wanted["R"]))
@@ -148,8 +150,8 @@ def _compare(picture: PremultipliedPicture, found: StoredPicture, form: Form, fr
     colour = 0.0
     within = True
     for n in RGB:
-        want = np.clip(wanted[n], 0, 1) if form.whole_numbers else wanted[n]
-        if form.sample == "half":
+        want = np.clip(wanted[n], 0, 1) if not form.codec.floating else wanted[n]
+        if form.codec.sample == "half":
             want = np.clip(want, -HALF_MOST, HALF_MOST)
         difference = np.abs(found[n] - want)
         seen = difference * np.clip(alpha, 0, 1) if form.reading.alpha == "straight" else difference
@@ -157,7 +159,9 @@ def _compare(picture: PremultipliedPicture, found: StoredPicture, form: Form, fr
         limit = form.colour_tolerance * (np.maximum(np.abs(want), 1e-4) if form.relative else 1)
         within = within and bool(np.all(seen <= limit))
     got = found.planes.get("A", np.ones_like(alpha))
-    alpha_error = float(np.abs(got - (np.clip(alpha, 0, 1) if form.whole_numbers else alpha)).max(initial=0))
+    alpha_error = float(
+        np.abs(got - (np.clip(alpha, 0, 1) if not form.codec.floating else alpha)).max(initial=0)
+    )
     return FrameProof(
         frame=frame, colour_error=colour, alpha_error=alpha_error,
         alpha_low=float(got.min()), alpha_high=float(got.max()), lost_light=lost, clipped=clipped,

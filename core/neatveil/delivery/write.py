@@ -18,7 +18,7 @@ from ..numeric.ahead import ahead, unless
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
 from ..picture import PremultipliedPicture, StoredPicture, whole_frame
-from .forms import Form
+from .formats import DeliveryFormat
 
 FrameSource: TypeAlias = Callable[[int], PremultipliedPicture]
 Progress: TypeAlias = Callable[[int], None]
@@ -35,11 +35,11 @@ class Target:
     def frame_path(self, frame: int) -> Path:
         return Pattern.parse(self.path).path(frame)
 
-    def files(self, form: Form, frames: Iterable[int]) -> list[Path]:
+    def files(self, form: DeliveryFormat, frames: Iterable[int]) -> list[Path]:
         return [self.path] if form.kind == "movie" else [self.frame_path(f) for f in frames]
 
-    def checked(self, form: Form) -> Target:
-        """Itself; `ValueRefused` where the name does not fit the form."""
+    def checked(self, form: DeliveryFormat) -> Target:
+        """Itself; `ValueRefused` where the name does not fit the format."""
         if self.path.suffix.lower() != form.ending:
             raise ValueRefused(
                 f"{self.path.name} does not end in {form.ending}, as {form.title} must.",
@@ -60,26 +60,26 @@ def remove_parts(target: Target) -> None:
     remove_parts_in(target.path.parent, head, target.path.suffix)
 
 
-def meant(picture: PremultipliedPicture, form: Form) -> StoredPicture:
+def meant(picture: PremultipliedPicture, form: DeliveryFormat) -> StoredPicture:
     """The code values that the file should hold: the whole frame, filled up with nothing."""
     return store(whole_frame(picture), form.reading, form.encoding)
 
 
-def write_frame(picture: PremultipliedPicture, form: Form, path: Path) -> None:
+def write_frame(picture: PremultipliedPicture, form: DeliveryFormat, path: Path) -> None:
     """One frame, whole or not at all.
 
     Raises `DiskFull` or `WriteFailed`; nothing is left under the final or the hidden name then.
     """
     with whole_file(path) as part:
         oiio_writing.write(
-            part, meant(picture, form), sample=form.sample,
+            part, meant(picture, form), sample=form.codec.sample,
             alpha_straight=form.reading.alpha == "straight",
-            encoding=form.encoding, compression=form.compression,
+            encoding=form.encoding, compression=form.codec.compression,
         )  # fmt: skip
 
 
 def write_frames(
-    source: FrameSource, form: Form, target: Target, frames: Iterable[int],
+    source: FrameSource, form: DeliveryFormat, target: Target, frames: Iterable[int],
     *, progress: Progress | None = None, cancelled: Asked | None = None,
 ) -> None:  # fmt: skip
     """Frames in parallel, each evaluated and encoded on a thread of its own.
@@ -100,7 +100,7 @@ def write_frames(
 
 
 def write_movie(
-    source: FrameSource, form: Form, target: Target, frames: Iterable[int], rate: Fraction,
+    source: FrameSource, form: DeliveryFormat, target: Target, frames: Iterable[int], rate: Fraction,
     *, progress: Progress | None = None, cancelled: Asked | None = None,
 ) -> None:  # fmt: skip
     """One movie; the frames are evaluated ahead on threads while the encoder works.
@@ -110,6 +110,7 @@ def write_movie(
     path, numbers = target.checked(form).path, list(frames)
     stored = ahead(lambda f: meant(source(f), form), unless(cancelled, numbers, CANCELLED), workers())
     write_pictures(
-        path, zip(numbers, stored, strict=True), rate, codec=form.codec, pixel_format=form.pixel_format,
-        options=form.options, encoding=form.encoding, container=form.container, progress=progress,
+        path, zip(numbers, stored, strict=True), rate, codec=form.codec.encoder,
+        pixel_format=form.codec.pixel_format, options=form.codec.options, encoding=form.encoding,
+        container=form.codec.container, progress=progress,
     )  # fmt: skip

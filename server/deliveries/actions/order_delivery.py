@@ -14,7 +14,7 @@ from jobs.actions.queue_job import create_job, queue_pieces
 from jobs.models import ACTIVE
 from neatveil.comp import Comp as Document
 from neatveil.comp.rate import parse_rate
-from neatveil.delivery import Form, Target, count_losses, form_named
+from neatveil.delivery import DeliveryFormat, Target, count_losses, format_named
 from neatveil.errors import ValueRefused, WouldLose
 
 from deliveries.models import Delivery
@@ -36,7 +36,7 @@ def order_delivery(
     name are there already, and `WouldLose` where the format cannot hold what is in the comp's first, middle
     and last frame, unless ``loss_accepted``.
     """
-    form = form_named(format_name)
+    form = format_named(format_name)
     document = document_of(comp)
     if not document.first <= first <= last <= document.last:
         raise ValueRefused(
@@ -70,7 +70,7 @@ def order_delivery(
 
 
 def _check_free(
-    project_id: int, folder: str, file: str, target: Target, form: Form, first: int, last: int
+    project_id: int, folder: str, file: str, target: Target, form: DeliveryFormat, first: int, last: int
 ) -> None:
     same = Delivery.objects.filter(project_id=project_id, folder=folder, file=file, job__state__in=ACTIVE)
     names = {p.name for p in target.path.parent.iterdir()} if target.path.parent.is_dir() else set()
@@ -82,7 +82,7 @@ def _check_free(
         )  # fmt: skip
 
 
-def _check_losses(document: Document, form: Form, first: int, last: int) -> None:
+def _check_losses(document: Document, form: DeliveryFormat, first: int, last: int) -> None:
     losses = count_losses(
         lambda f: evaluator().picture(document, f, keep=False), form, range(first, last + 1)
     )

@@ -11,7 +11,7 @@ from jobs.models import Job
 from neatveil.delivery import Proof, prove, remove_parts
 
 from deliveries.models import Delivery
-from deliveries.places import form_of, proof_files, target_of
+from deliveries.places import format_of_delivery, proof_files, target_of
 
 from .write_piece import source_of
 
@@ -21,7 +21,7 @@ def finish(job: Job, control: Control) -> None:
     delivery = Delivery.objects.get(job=job)
     remove_parts(target_of(delivery))
     proof = prove(
-        source_of(delivery), decoder(), form_of(delivery), target_of(delivery),
+        source_of(delivery), decoder(), format_of_delivery(delivery), target_of(delivery),
         list(range(delivery.first, delivery.last + 1)), Fraction(delivery.rate),
         loss_accepted=delivery.loss_accepted,
         progress=lambda frame: control.frames_checked(frame - delivery.first + 1),

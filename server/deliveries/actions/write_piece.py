@@ -13,7 +13,7 @@ from neatveil.delivery import write_frames, write_movie
 from neatveil.picture import PremultipliedPicture
 
 from deliveries.models import Delivery
-from deliveries.places import form_of, target_of
+from deliveries.places import format_of_delivery, target_of
 
 KIND, QUEUE = "delivery", "deliveries"
 
@@ -21,7 +21,7 @@ KIND, QUEUE = "delivery", "deliveries"
 def run_piece(piece: Piece, control: Control) -> None:
     """Files appear under their name only when they are whole: what is there is not written again."""
     delivery = Delivery.objects.get(job_id=piece.job_id)
-    form, target = form_of(delivery), target_of(delivery)
+    form, target = format_of_delivery(delivery), target_of(delivery)
     frames = list(range(piece.first, piece.last + 1))
     source = source_of(delivery)
     if form.kind == "movie":

@@ -8,9 +8,10 @@ from config.errors import Conflict
 from django.db import transaction
 from jobs.actions.queue_job import create_job, queue_pieces
 from jobs.models import ACTIVE
+from neatveil.codecs import codec_named
 from neatveil.errors import RateMissing, ValueRefused, WouldLose
 from neatveil.io import Facts
-from neatveil.rewrite import dropped, narrowed, rewrite_form_named
+from neatveil.transcode import dropped, narrowed
 
 from elements.models import Element, Transcode
 from elements.resolve import core_element
@@ -31,7 +32,7 @@ def order_transcodes(
     Raises `WouldLose` unless ``loss_accepted``; `ValueRefused` for a still that would become a movie or gaps
     that are errors; `RateMissing`; `Conflict` for one that is not ready or is being transcoded.
     """
-    form = rewrite_form_named(format_name)
+    form = codec_named(format_name)
     for row in rows:
         facts = _checked(row)
         lost = dropped(core_element(row), facts, form)
@@ -67,7 +68,7 @@ def order_transcodes(
 
 def losses_of(row: Element, format_name: str) -> tuple[list[str], list[str]]:
     """What a format cannot hold of an element, and what it holds in less: sentences, before it is ordered."""
-    form, facts, element = rewrite_form_named(format_name), _checked(row), core_element(row)
+    form, facts, element = codec_named(format_name), _checked(row), core_element(row)
     return dropped(element, facts, form), narrowed(element, facts, form)
 
 

@@ -13,18 +13,11 @@ from django.conf import settings
 from django.db import transaction
 from jobs.control import Control
 from jobs.models import Job, Piece
+from neatveil.codecs import Codec, codec_named
 from neatveil.comp import Element as CoreElement
 from neatveil.errors import ValueRefused
 from neatveil.io import Facts
-from neatveil.rewrite import (
-    RewriteForm,
-    check,
-    data_channels,
-    extra_channels,
-    reading_after,
-    rewrite,
-    rewrite_form_named,
-)
+from neatveil.transcode import check, data_channels, extra_channels, reading_after, transcode
 
 from elements.models import Element, Transcode
 from elements.resolve import core_element
@@ -42,8 +35,8 @@ def run_piece(piece: Piece, control: Control) -> None:
     _folder(row).mkdir(parents=True)
     element = core_element(row.element)
     rate = Fraction(row.element.rate or (row.element.facts or {}).get("rate") or "25")
-    rewrite(
-        element, decoder(), rewrite_form_named(row.format), _target(row, element), _frames(element),
+    transcode(
+        element, decoder(), codec_named(row.format), _target(row, element), _frames(element),
         rate=rate, allow_loss=True, progress=_told(control.frame_written, element, piece.first),
         cancelled=control.cancelled,
     )  # fmt: skip
@@ -52,7 +45,7 @@ def run_piece(piece: Piece, control: Control) -> None:
 def finish(job: Job, control: Control) -> None:
     """Compare every frame with the element's, and make the files an element of the project."""
     row = Transcode.objects.select_related("element__library").get(job=job)
-    element, form = core_element(row.element), rewrite_form_named(row.format)
+    element, form = core_element(row.element), codec_named(row.format)
     if row.result is None:  # else a worker was killed after this: the element may be changed over already
         target = _target(row, element)
         report = check(
@@ -83,7 +76,7 @@ def _folder(row: Transcode) -> Path:
 
 
 def _target(row: Transcode, element: CoreElement) -> Path:
-    form = rewrite_form_named(row.format)
+    form = codec_named(row.format)
     stem = Path(row.element.name).stem.split("#")[0].split("%")[0]
     stem = re.sub(r"[.#%]+$", "", stem).strip(" .") or "element"
     single = form.kind == "movie" or element.still
@@ -99,7 +92,7 @@ def _told(tell: Callable[[int], None], element: CoreElement, first: int) -> Call
     return lambda frame: tell(frame - element.first + first)
 
 
-def _make_element(row: Transcode, source: CoreElement, form: RewriteForm, target: Path) -> None:
+def _make_element(row: Transcode, source: CoreElement, form: Codec, target: Path) -> None:
     """The result as an element, read as it was written: made once, however often a worker is killed."""
     facts = Facts.model_validate(row.element.facts)
     has_alpha = facts.alpha or any(p.name == "A" for p in source.joined)
@@ -141,7 +134,7 @@ def _look_and_take_over(row: Transcode) -> None:
         locked.save(update_fields=["taken_over"])
 
 
-def _marked_as_data(source: CoreElement, facts: Facts, form: RewriteForm) -> dict[str, str]:
+def _marked_as_data(source: CoreElement, facts: Facts, form: Codec) -> dict[str, str]:
     """Channels of data that the format holds: their old samples said so, the new file cannot."""
     kept = {"R", "G", "B", "Y", *extra_channels(source, facts, form)}
     return dict.fromkeys(sorted(data_channels(source, facts) & kept), "data")

@@ -7,7 +7,7 @@ from typing import Literal
 from config.errors import Problem
 from django.http import HttpRequest
 from jobs.api import JobOut, job_out
-from neatveil.rewrite import REWRITE_FORMS
+from neatveil.codecs import CODECS
 from ninja import Field, Router, Schema, Status
 from projects.access import project_for
 
@@ -75,7 +75,7 @@ def _out(row: Transcode) -> TranscodeOut:
     check = row.report and CheckOut(**{k: row.report[k] for k in CheckOut.model_fields})
     return TranscodeOut(
         id=row.pk, job=job_out(row.job, checks=True), element=row.element_id, result=row.result_id,
-        format=row.format, title=REWRITE_FORMS[row.format].title, take_over=row.take_over, check=check,
+        format=row.format, title=CODECS[row.format].title, take_over=row.take_over, check=check,
     )  # fmt: skip
 
 
@@ -91,7 +91,7 @@ def transcode_formats(request: HttpRequest) -> list[TranscodeFormatOut]:
             bits=f.bits,
             floating=f.floating,
         )
-        for f in REWRITE_FORMS.values()
+        for f in CODECS.values()
     ]
 
 

@@ -13,8 +13,8 @@ from core.pictures import picture, premultiplied, save_png, soft_disc
 from neatveil.delivery import (
     Target,
     count_losses,
-    form_for_file,
-    form_named,
+    format_for_file,
+    format_named,
     prove,
     write_frames,
     write_movie,
@@ -22,7 +22,7 @@ from neatveil.delivery import (
 from neatveil.errors import Cancelled, DiskFull, NameUnknown, ValueRefused
 from neatveil.io import LocalDecoder
 
-FORMS = {"png16-straight": "k.####.png", "exr-half-premultiplied": "k.####.exr",
+FILES = {"png16-straight": "k.####.png", "exr-half-premultiplied": "k.####.exr",
          "tiff16-straight": "k.####.tif", "prores4444-straight": "k.mov"}  # fmt: skip
 
 
@@ -41,9 +41,13 @@ def proof_of(form, target, frames):
     return prove(source, LocalDecoder(), form, target, frames, Fraction(24000, 1001))
 
 
-@pytest.mark.parametrize("name", FORMS)
+@pytest.mark.parametrize("name", FILES)
 def test_what_is_written_is_proved(name, tmp_path):
-    form, target, frames = form_named(name), Target(tmp_path / "out" / FORMS[name]), [3, 4, 5]
+    form, target, frames = (
+        format_named(name),
+        Target(tmp_path / "out" / FILES[name]),
+        [3, 4, 5],
+    )
     deliver(form, target, frames)
     proof = proof_of(form, target, frames)
     assert proof.good, proof.problems
@@ -55,7 +59,7 @@ def test_what_is_written_is_proved(name, tmp_path):
 
 
 def test_proof_finds_a_missing_and_a_changed_frame(tmp_path):
-    form, target = form_named("png16-straight"), Target(tmp_path / "k.####.png")
+    form, target = format_named("png16-straight"), Target(tmp_path / "k.####.png")
     deliver(form, target, range(1, 6))
     target.frame_path(2).unlink()
     save_png(target.frame_path(4), soft_disc(colour=(0.81, 0.4, 0.1)))
@@ -67,7 +71,7 @@ def test_proof_finds_a_missing_and_a_changed_frame(tmp_path):
 
 
 def test_proof_finds_a_wrong_rate(tmp_path):
-    form, target = form_named("prores4444-straight"), Target(tmp_path / "k.mov")
+    form, target = format_named("prores4444-straight"), Target(tmp_path / "k.mov")
     write_movie(source, form, target, [1, 2], Fraction(24))
     assert any("24000/1001" in p for p in proof_of(form, target, [1, 2]).problems)
 
@@ -77,7 +81,7 @@ def test_light_that_straight_cannot_hold_is_counted(tmp_path):
     rgba[0, :5, 0] = 0.5
     glow = picture(rgba)
     for name, lost in (("png16-straight", 5), ("exr-half-premultiplied", 0)):
-        form, target = form_named(name), Target(tmp_path / FORMS[name])
+        form, target = format_named(name), Target(tmp_path / FILES[name])
         write_frames(lambda _: glow, form, target, [1])
         proof = prove(lambda _: glow, LocalDecoder(), form, target, [1], Fraction(25))
         assert (proof.lost_light, proof.good) == (lost, lost == 0)
@@ -85,12 +89,12 @@ def test_light_that_straight_cannot_hold_is_counted(tmp_path):
         assert (accepted.lost_light, accepted.good) == (lost, True)
 
 
-@pytest.mark.parametrize("name", sorted(FORMS))
+@pytest.mark.parametrize("name", sorted(FILES))
 def test_a_picture_that_is_only_light_is_counted_before_and_fails_its_proof(tmp_path, name):
     """Glow without any coverage: a straight file of it is black, however well it agrees with itself."""
     rgba = np.zeros((16, 16, 4), np.float32)
     rgba[4:12, 4:12, :3] = 0.7
-    glow, form = picture(rgba), form_named(name)
+    glow, form = picture(rgba), format_named(name)
     losses = count_losses(lambda _: glow, form, range(1, 9))
     assert losses.frames == [1, 5, 8]
     straight = form.reading.alpha == "straight"
@@ -110,13 +114,13 @@ def test_a_picture_that_is_only_light_is_counted_before_and_fails_its_proof(tmp_
 def test_values_beyond_a_half_are_counted_as_clipped():
     rgba = np.full((4, 4, 4), 1e6, np.float32)
     rgba[..., 3] = 1
-    losses = count_losses(lambda _: picture(rgba), form_named("exr-half-premultiplied"), [1])
+    losses = count_losses(lambda _: picture(rgba), format_named("exr-half-premultiplied"), [1])
     assert losses.clipped == 16
 
 
 def test_cancelling_keeps_whole_files_and_leaves_no_parts(tmp_path):
     done = []
-    form, target = form_named("png16-straight"), Target(tmp_path / "k.####.png")
+    form, target = format_named("png16-straight"), Target(tmp_path / "k.####.png")
     with pytest.raises(Cancelled):
         write_frames(
             source, form, target, range(1, 40), progress=done.append, cancelled=lambda: len(done) >= 2
@@ -126,18 +130,23 @@ def test_cancelling_keeps_whole_files_and_leaves_no_parts(tmp_path):
     movie = Target(tmp_path / "k.mov")
     with pytest.raises(Cancelled):
         write_movie(
-            source, form_named("prores4444-straight"), movie, range(9), Fraction(25), cancelled=lambda: True
+            source,
+            format_named("prores4444-straight"),
+            movie,
+            range(9),
+            Fraction(25),
+            cancelled=lambda: True,
         )
     assert not movie.path.exists()
 
 
 def test_names_must_fit_the_form(tmp_path):
     with pytest.raises(ValueRefused, match="####"):
-        deliver(form_named("png16-straight"), Target(tmp_path / "k.png"), [1])
+        deliver(format_named("png16-straight"), Target(tmp_path / "k.png"), [1])
     with pytest.raises(ValueRefused, match=r"\.mov"):
-        deliver(form_named("prores4444-straight"), Target(tmp_path / "k.avi"), [1])
+        deliver(format_named("prores4444-straight"), Target(tmp_path / "k.avi"), [1])
     with pytest.raises(NameUnknown, match=r"\.png"):
-        form_for_file("k.jpg")
+        format_for_file("k.jpg")
 
 
 FULL_DISK = """
@@ -147,13 +156,13 @@ from pathlib import Path
 sys.path.insert(0, {tests!r})
 import numpy as np
 from core.pictures import picture
-from neatveil.delivery import Target, form_named, write_frames, write_movie
+from neatveil.delivery import Target, format_named, write_frames, write_movie
 from neatveil.errors import NeatVeilError
 import signal
 signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
 noise = picture(np.random.default_rng(0).random((300, 400, 4), np.float32))
 resource.setrlimit(resource.RLIMIT_FSIZE, (100_000, 100_000))
-target, form = Target(Path({path!r})), form_named({form!r})
+target, form = Target(Path({path!r})), format_named({form!r})
 try:
     if form.kind == "movie":
         write_movie(lambda _: noise, form, target, range(3), Fraction(25))
@@ -165,10 +174,10 @@ except NeatVeilError as error:
 """
 
 
-@pytest.mark.parametrize("name", FORMS)
+@pytest.mark.parametrize("name", FILES)
 def test_no_room_leaves_no_file_under_the_final_name(name, tmp_path):
     """A limit on the file size makes write() fail as a full disk does."""
-    path = tmp_path / FORMS[name]
+    path = tmp_path / FILES[name]
     script = FULL_DISK.format(tests=str(Path(__file__).parents[2]), path=str(path), form=name)
     run = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, env=os.environ)
     assert run.stdout.split(" ")[0] in {"write-failed", "disk-full"}, run.stdout + run.stderr
@@ -187,7 +196,10 @@ def test_full_disk_is_named(tmp_path):
     try:
         with pytest.raises(DiskFull, match=r"k\.0001") as caught:
             write_frames(
-                lambda _: noise, form_named("exr-half-premultiplied"), Target(small / "k.####.exr"), [1]
+                lambda _: noise,
+                format_named("exr-half-premultiplied"),
+                Target(small / "k.####.exr"),
+                [1],
             )
         assert "space" in caught.value.advice
         assert list(small.iterdir()) == []

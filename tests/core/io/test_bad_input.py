@@ -10,7 +10,7 @@ import pytest
 import tifffile
 from core.pictures import movie_without_rate, picture, premultiplied, save_png, soft_disc
 from neatveil.cli import main
-from neatveil.delivery import Target, form_named, write_movie
+from neatveil.delivery import Target, format_named, write_movie
 from neatveil.delivery.write import write_frame
 from neatveil.errors import (
     DecoderFailed,
@@ -34,11 +34,15 @@ def whole(request, tmp_path):
     rgba = premultiplied(np.random.default_rng(0).random((64, 96, 4), np.float32))
     if request.param == ".mov":
         write_movie(
-            lambda _: picture(rgba), form_named("prores4444-straight"), Target(path), range(4), Fraction(25)
+            lambda _: picture(rgba),
+            format_named("prores4444-straight"),
+            Target(path),
+            range(4),
+            Fraction(25),
         )
         return path
     form = {".png": "png16-straight", ".exr": "exr-half-premultiplied", ".tif": "tiff16-straight"}
-    write_frame(picture(rgba), form_named(form[request.param]), path)
+    write_frame(picture(rgba), format_named(form[request.param]), path)
     return path
 
 

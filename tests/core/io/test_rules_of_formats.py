@@ -9,7 +9,7 @@ import pytest
 import tifffile
 from core.pictures import picture, premultiplied, save_png, soft_disc, stored
 from neatveil.alpha import Reading, read
-from neatveil.delivery import form_named
+from neatveil.delivery import format_named
 from neatveil.delivery.write import Target, write_frame, write_movie
 from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_stills, oiio_writing
@@ -30,7 +30,7 @@ def straight16(path):
 def test_png_we_write_is_straight_for_others(tmp_path):
     """PNG specification, 6.2: the alpha is not premultiplied [PNG]."""
     light = read(stored(soft_disc()), Reading(), "srgb")
-    write_frame(light, form_named("png16-straight"), tmp_path / "a.png")
+    write_frame(light, format_named("png16-straight"), tmp_path / "a.png")
     theirs = straight16(tmp_path / "a.png")
     assert theirs.dtype == np.uint16
     edge = (theirs[..., 3] > 600) & (theirs[..., 3] < 65000)
@@ -48,7 +48,7 @@ def test_exr_we_write_is_premultiplied_half_for_others(tmp_path):
     """OpenEXR: colour is premultiplied by alpha; light at alpha 0 is allowed [OpenEXR]."""
     rgba = premultiplied(soft_disc())
     rgba[0, 0] = [0.5, 0.25, 0.125, 0]
-    write_frame(picture(rgba), form_named("exr-half-premultiplied"), tmp_path / "a.exr")
+    write_frame(picture(rgba), format_named("exr-half-premultiplied"), tmp_path / "a.exr")
     with OpenEXR.File(str(tmp_path / "a.exr"), separate_channels=True) as file:
         channels = file.channels()
         theirs = np.dstack([channels[n].pixels for n in "RGBA"])
@@ -90,7 +90,7 @@ def test_tiff_extra_samples_say_the_state(tmp_path, extra, claim):
 
 def test_tiff_we_write_says_unassociated(tmp_path):
     light = read(stored(soft_disc()), Reading(), "srgb")
-    write_frame(light, form_named("tiff16-straight"), tmp_path / "a.tif")
+    write_frame(light, format_named("tiff16-straight"), tmp_path / "a.tif")
     with tifffile.TiffFile(tmp_path / "a.tif") as file:
         page = file.pages[0]
         assert page.tags["ExtraSamples"].value in {2, (2,)}
@@ -122,7 +122,7 @@ def test_ffv1_round_trip_is_exact(tmp_path):
 
 def movie(path, frames=6, rate=Fraction(24000, 1001)):
     light = read(stored(soft_disc(48, 64)), Reading(), "rec709")
-    write_movie(lambda _: light, form_named("prores4444-straight"), Target(path), range(frames), rate)
+    write_movie(lambda _: light, format_named("prores4444-straight"), Target(path), range(frames), rate)
     return path
 
 
@@ -139,7 +139,7 @@ def test_movie_frames_are_found_in_any_order(tmp_path):
         return read(stored(soft_disc(48, 64, (0.1 * n, 0.2, 0.3))), Reading(), "rec709")
 
     path = tmp_path / "a.mov"
-    write_movie(light, form_named("prores4444-straight"), Target(path), range(1, 9), Fraction(25))
+    write_movie(light, format_named("prores4444-straight"), Target(path), range(1, 9), Fraction(25))
     reader = MovieReader(path)
     for index in (0, 7, 3, 4, 1):
         red = reader.read(index)["R"][24, 32]
@@ -152,7 +152,11 @@ def test_prores_is_within_two_codes(tmp_path):
     rgba = np.dstack([x / 127, y / 95, (x + y) / 222, np.clip(x / 100, 0, 1)])
     light = read(stored(rgba), Reading(), "rec709")
     write_movie(
-        lambda _: light, form_named("prores4444-straight"), Target(tmp_path / "a.mov"), [1], Fraction(25)
+        lambda _: light,
+        format_named("prores4444-straight"),
+        Target(tmp_path / "a.mov"),
+        [1],
+        Fraction(25),
     )
     back = DECODER.read(str(tmp_path / "a.mov"), 0).rgba()
     difference = np.abs(back - rgba) * 255

@@ -4011,7 +4011,7 @@ export interface components {
         };
         /**
          * FrameProof
-         * @description One frame, compared. Errors are in code values 0..1 of the written form.
+         * @description One frame, compared. Errors are in code values 0..1 of the written format.
          */
         FrameProof: {
             /**
@@ -4025,7 +4025,7 @@ export interface components {
             alpha_low: number;
             /**
              * Clipped
-             * @description Pixels with values outside what the form can hold.
+             * @description Pixels with values outside what the format can hold.
              * @default 0
              */
             clipped?: number;
@@ -4038,13 +4038,13 @@ export interface components {
             frame: number;
             /**
              * Lost Light
-             * @description Pixels whose light without coverage the form cannot hold.
+             * @description Pixels whose light without coverage the format cannot hold.
              * @default 0
              */
             lost_light?: number;
             /**
              * Within
-             * @description Within what the form's arithmetic allows.
+             * @description Within what the format's arithmetic allows.
              */
             within: boolean;
         };

@@ -38,7 +38,7 @@ class MovieWriter:
             raise ValueRefused(
                 f"{path.name} would be {width} x {height}; a movie whose colour has half "
                 "the size (4:2:0) needs an even width and height.",
-                advice="Choose another form, or crop or pad the picture by a pixel.", where=path.name,
+                advice="Choose another format, or crop or pad the picture by a pixel.", where=path.name,
             )  # fmt: skip
         try:
             self._container = av.open(str(path), "w", format=container)

@@ -7,13 +7,14 @@ import pytest
 import tifffile
 from core.pictures import save_png, soft_disc
 from neatveil.alpha import Reading, read
+from neatveil.codecs import CODECS, codec_named
 from neatveil.comp import Element
 from neatveil.errors import Cancelled, CannotHoldAlpha, ValueRefused
 from neatveil.evaluate.stored import read_stored
 from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_writing
 from neatveil.picture import Box, StoredPicture
-from neatveil.rewrite import REWRITE_FORMS, check, dropped, reading_after, rewrite, rewrite_form_named
+from neatveil.transcode import check, dropped, reading_after, transcode
 
 RATE = Fraction(30000, 1001)
 FRAMES = range(3, 6)
@@ -34,11 +35,11 @@ def target(form, folder):
     return folder / (f"k{form.ending}" if form.kind == "movie" else f"k.####{form.ending}")
 
 
-@pytest.mark.parametrize("name", REWRITE_FORMS)
+@pytest.mark.parametrize("name", CODECS)
 def test_every_form_keeps_the_codes_within_what_it_states(kite, tmp_path, name):
-    form, decoder = rewrite_form_named(name), LocalDecoder()
+    form, decoder = codec_named(name), LocalDecoder()
     path = target(form, tmp_path / "out")
-    rewrite(kite, decoder, form, path, FRAMES, rate=RATE, allow_loss=True)
+    transcode(kite, decoder, form, path, FRAMES, rate=RATE, allow_loss=True)
     report = check(kite, decoder, form, path, FRAMES)
     assert report.problems == []
     assert report.frames_after == 3
@@ -56,9 +57,9 @@ def test_every_form_keeps_the_codes_within_what_it_states(kite, tmp_path, name):
 
 
 def test_png_frames_written_as_frames_are_read_by_another_library(kite, tmp_path):
-    form = rewrite_form_named("tiff16")
+    form = codec_named("tiff16")
     path = target(form, tmp_path / "out")
-    rewrite(kite, LocalDecoder(), form, path, FRAMES, rate=RATE)
+    transcode(kite, LocalDecoder(), form, path, FRAMES, rate=RATE)
     codes = tifffile.imread(tmp_path / "out" / "k.0004.tif")
     before = LocalDecoder().read(kite.file, 4)
     np.testing.assert_array_equal(codes[..., 3], np.rint(before["A"] * 65535).astype(np.uint16))
@@ -66,9 +67,9 @@ def test_png_frames_written_as_frames_are_read_by_another_library(kite, tmp_path
 
 
 def test_a_form_without_alpha_is_refused_before_anything_is_written(kite, tmp_path):
-    form = rewrite_form_named("h264")
+    form = codec_named("h264")
     with pytest.raises(CannotHoldAlpha, match="kite"):
-        rewrite(kite, LocalDecoder(), form, target(form, tmp_path / "out"), FRAMES, rate=RATE)
+        transcode(kite, LocalDecoder(), form, target(form, tmp_path / "out"), FRAMES, rate=RATE)
     assert not (tmp_path / "out").exists()
 
 
@@ -86,19 +87,19 @@ def test_light_that_becomes_integers_is_encoded_and_read_back_as_the_same_light(
         name="l", file=str(tmp_path / "l.####.exr"), first=1, last=1, encoding="linear",
         reading=Reading(alpha="premultiplied"),
     )  # fmt: skip
-    form, decoder = rewrite_form_named("png16"), LocalDecoder()
+    form, decoder = codec_named("png16"), LocalDecoder()
     reading, encoding = reading_after(element, form, True)
     assert (reading.alpha, encoding) == ("straight", "srgb")
     path = target(form, tmp_path / "out")
-    rewrite(element, decoder, form, path, [1], rate=RATE)
+    transcode(element, decoder, form, path, [1], rate=RATE)
     again = read(decoder.read(str(path), 1), reading, encoding)
     np.testing.assert_allclose(again.rgba(), light, atol=6e-4)
 
 
 def test_a_damaged_result_is_found_by_the_check(kite, tmp_path):
-    form, decoder = rewrite_form_named("png16"), LocalDecoder()
+    form, decoder = codec_named("png16"), LocalDecoder()
     path = target(form, tmp_path / "out")
-    rewrite(kite, decoder, form, path, FRAMES, rate=RATE)
+    transcode(kite, decoder, form, path, FRAMES, rate=RATE)
     save_png(tmp_path / "out" / "k.0004.png", soft_disc())
     (tmp_path / "out" / "k.0005.png").write_bytes(b"\x89PNG")
     report = check(kite, decoder, form, path, FRAMES)
@@ -108,10 +109,10 @@ def test_a_damaged_result_is_found_by_the_check(kite, tmp_path):
 
 
 def test_cancelling_leaves_no_half_movie(kite, tmp_path):
-    form = rewrite_form_named("ffv1")
+    form = codec_named("ffv1")
     path = target(form, tmp_path / "out")
     with pytest.raises(Cancelled):
-        rewrite(kite, LocalDecoder(), form, path, FRAMES, rate=RATE, cancelled=iter([False, True]).__next__)
+        transcode(kite, LocalDecoder(), form, path, FRAMES, rate=RATE, cancelled=iter([False, True]).__next__)
     assert list((tmp_path / "out").iterdir()) == []
 
 
@@ -123,11 +124,11 @@ def element_of(decoder, path, reading, encoding, kinds=None):
     )  # fmt: skip
 
 
-LOSSLESS = [n for n, f in REWRITE_FORMS.items() if f.bits == 16 and f.alpha]
+LOSSLESS = [n for n, f in CODECS.items() if f.bits == 16 and f.alpha]
 
 
-@pytest.mark.parametrize("first", REWRITE_FORMS)
-@pytest.mark.parametrize("then", REWRITE_FORMS)
+@pytest.mark.parametrize("first", CODECS)
+@pytest.mark.parametrize("then", CODECS)
 def test_through_any_two_forms_it_is_the_same_light(tmp_path, first, then):
     """From straight sRGB PNG frames: what is read of the second form is what was read of the first file."""
     rgba = soft_disc(16, 24)
@@ -138,15 +139,15 @@ def test_through_any_two_forms_it_is_the_same_light(tmp_path, first, then):
     before = read(decoder.read(element.file, 1), element.reading, element.encoding).rgba()
     tolerance = 2e-5
     for step, name in enumerate((first, then)):
-        form = rewrite_form_named(name)
+        form = codec_named(name)
         path = target(form, tmp_path / str(step))
         frames = range(element.first, element.last + 1)
-        rewrite(element, decoder, form, path, frames, rate=RATE, allow_loss=True)
+        transcode(element, decoder, form, path, frames, rate=RATE, allow_loss=True)
         has_alpha = decoder.probe(element.file).alpha
         element = element_of(decoder, path, *reading_after(element, form, has_alpha))
         tolerance += 3 * (form.colour_tolerance + form.alpha_tolerance)
     after = read(decoder.read(element.file, element.first), element.reading, element.encoding).rgba()
-    forms = [rewrite_form_named(n) for n in (first, then)]
+    forms = [codec_named(n) for n in (first, then)]
     inside = before[..., 3] == 1 if all(f.alpha for f in forms) else before[..., 3] > 2
     np.testing.assert_allclose(after[inside], before[inside], atol=max(tolerance, 2e-3))
     if {first, then} <= set(LOSSLESS):
@@ -169,11 +170,11 @@ def test_a_render_of_many_channels_keeps_them_all_as_openexr_and_says_what_png_d
     decoder = LocalDecoder()
     element = element_of(decoder, tmp_path / "many.exr", Reading(alpha="premultiplied"), "linear")
     facts = decoder.probe(element.file)
-    assert dropped(element, facts, rewrite_form_named("exr")) == []
-    assert any("37 of its channels" in s for s in dropped(element, facts, rewrite_form_named("png16")))
+    assert dropped(element, facts, codec_named("exr")) == []
+    assert any("37 of its channels" in s for s in dropped(element, facts, codec_named("png16")))
     path = tmp_path / "out" / "many.exr"
-    rewrite(element, decoder, rewrite_form_named("exr"), path, [0], rate=RATE)
-    assert check(element, decoder, rewrite_form_named("exr"), path, [0]).problems == []
+    transcode(element, decoder, codec_named("exr"), path, [0], rate=RATE)
+    assert check(element, decoder, codec_named("exr"), path, [0]).problems == []
     after = decoder.read(str(path), 0, list(further))
     for n, plane in further.items():
         np.testing.assert_array_equal(after[n], plane)
@@ -193,11 +194,11 @@ def test_a_channel_that_is_marked_as_data_goes_through_untouched(tmp_path, name)
         alpha_straight=False,
         encoding="linear",
     )
-    decoder, form = LocalDecoder(), rewrite_form_named(name)
+    decoder, form = LocalDecoder(), codec_named(name)
     kinds = dict.fromkeys("RGB", "data")
     element = element_of(decoder, tmp_path / "p.exr", Reading(alpha="premultiplied"), "linear", kinds)
     path = target(form, tmp_path / "out")
-    rewrite(element, decoder, form, path, [0], rate=RATE, allow_loss=True)
+    transcode(element, decoder, form, path, [0], rate=RATE, allow_loss=True)
     after = element_of(decoder, path, *reading_after(element, form, True), kinds)
     stored = read_stored(decoder, after, after.first)
     assert stored.data_planes >= {*"RGB"}
@@ -208,10 +209,10 @@ def test_a_channel_that_is_marked_as_data_goes_through_untouched(tmp_path, name)
 def test_png_to_openexr_is_linear_light_as_every_reader_takes_it(tmp_path):
     rgba = soft_disc(16, 16)
     save_png(tmp_path / "a.png", rgba)
-    decoder, form = LocalDecoder(), rewrite_form_named("exr")
+    decoder, form = LocalDecoder(), codec_named("exr")
     element = element_of(decoder, tmp_path / "a.png", Reading(alpha="straight"), "srgb")
     path = tmp_path / "out" / "a.exr"
-    rewrite(element, decoder, form, path, [0], rate=RATE)
+    transcode(element, decoder, form, path, [0], rate=RATE)
     facts = decoder.probe(str(path))
     assert (facts.kind, facts.encoding, facts.alpha_claim) == ("still", "linear", "premultiplied")
     got = read(decoder.read(str(path), 0), Reading(alpha="premultiplied"), "linear").rgba()
@@ -238,17 +239,17 @@ def test_an_odd_size_is_refused_by_forms_of_half_size_colour(tmp_path, size):
     element = Element(
         name="a", file=str(tmp_path / "a.####.png"), first=1, last=1, reading=Reading(alpha="none")
     )
-    form = rewrite_form_named("h264")
+    form = codec_named("h264")
     with pytest.raises(ValueRefused, match="even width and height"):
-        rewrite(element, LocalDecoder(), form, target(form, tmp_path / "out"), [1], rate=RATE)
+        transcode(element, LocalDecoder(), form, target(form, tmp_path / "out"), [1], rate=RATE)
 
 
 def test_prores_frames_say_their_primaries_and_transfer(kite, tmp_path):
     """In the bitstream's own frame header: bytes 14 to 16 after 'icpf' (SMPTE RDD 36, 5.1.1, from memory)."""
-    form = rewrite_form_named("prores4444")
+    form = codec_named("prores4444")
     path = target(form, tmp_path / "out")
     element = kite.model_copy(update={"encoding": "rec709"})
-    rewrite(element, LocalDecoder(), form, path, FRAMES, rate=RATE)
+    transcode(element, LocalDecoder(), form, path, FRAMES, rate=RATE)
     data = path.read_bytes()
     at = data.index(b"icpf")
     primaries, transfer, matrix = data[at + 18 : at + 21]

@@ -1,21 +1,17 @@
 """ProRes 4444 movie, straight, BT.709 encoded."""
 
 from ...alpha import Reading
-from .base import Form
+from ...codecs import CODECS
+from .base import DeliveryFormat
 
-FORM = Form(
+FORMAT = DeliveryFormat(
     name="prores4444-straight",
     title="ProRes 4444 movie, straight",
     help="One movie with a 16-bit alpha for editors. Players that ignore alpha show ragged, strange "
     "colours outside the shape: that is what straight looks like there.",
-    kind="movie",
-    ending=".mov",
+    codec=CODECS["prores4444"],
     reading=Reading(alpha="straight"),
     encoding="rec709",
-    codec="prores_ks",
-    pixel_format="yuva444p10le",
-    container="mov",
-    options={"profile": "4444", "alpha_bits": "16", "vendor": "apl0"},
     # Colour is lossy: the bound is far above what was measured (2/255) and far below a wrong picture.
     # Alpha is coded without loss: half a step of 10 bits going in, one of 12 bits coming out.
     colour_tolerance=12 / 255,

@@ -1,4 +1,4 @@
-"""Rewriting: frames are read, held in the new form, and compared one by one once they are written."""
+"""Transcoding: frames are read, held in the new format, and compared one by one once they are written."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from ..alpha import Reading, read, store
+from ..codecs import Codec
 from ..colour import encoding_name, encoding_named
 from ..comp import Element
 from ..errors import CannotHoldAlpha, NeatVeilError
@@ -26,8 +27,7 @@ from ..numeric.half import within_half
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
 from ..picture import RGB, RGBA, StoredPicture, plane_over, rgb_planes, whole_frame
-from .forms import RewriteForm
-from .kept import channels_of, extra_channels
+from .losses import channels_of, extra_channels
 
 Asked = Callable[[], bool]
 Progress = Callable[[int], None]
@@ -44,7 +44,7 @@ class FrameCheck(BaseModel):
     alpha_most: float
 
 
-class RewriteReport(BaseModel):
+class TranscodeReport(BaseModel):
     """What the comparison of every frame found. ``problems`` are sentences."""
 
     model_config = ConfigDict(extra="forbid")
@@ -60,7 +60,7 @@ class RewriteReport(BaseModel):
     problems: list[str] = []
 
 
-def reading_after(element: Element, form: RewriteForm, has_alpha: bool) -> tuple[Reading, str]:
+def reading_after(element: Element, form: Codec, has_alpha: bool) -> tuple[Reading, str]:
     """How the rewritten element is read, and its encoding.
 
     Integers keep code values and their meaning as they are; light that becomes integers is encoded first, as
@@ -81,8 +81,8 @@ def reading_after(element: Element, form: RewriteForm, has_alpha: bool) -> tuple
     return Reading(alpha="none" if ignored else "straight"), encoded
 
 
-def as_held(picture: StoredPicture, element: Element, form: RewriteForm) -> StoredPicture:
-    """The whole frame as the form should hold it: R, G, B, where it holds one A, and channels besides.
+def as_held(picture: StoredPicture, element: Element, form: Codec) -> StoredPicture:
+    """The whole frame as the format should hold it: R, G, B, where it holds one A, and channels besides.
 
     Data and channels besides are held as they are.
     """
@@ -113,8 +113,8 @@ def as_held(picture: StoredPicture, element: Element, form: RewriteForm) -> Stor
     return StoredPicture({**held, **further}, frame, data_planes=picture.data_planes)
 
 
-def rewrite(
-    element: Element, decoder: Decoder, form: RewriteForm, path: Path, frames: Iterable[int],
+def transcode(
+    element: Element, decoder: Decoder, form: Codec, path: Path, frames: Iterable[int],
     *, rate: Fraction, allow_loss: bool = False, progress: Progress | None = None,
     cancelled: Asked | None = None,
 ) -> None:  # fmt: skip
@@ -130,7 +130,7 @@ def rewrite(
     if first.has_alpha and not form.alpha and not allow_loss and element.reading.alpha != "none":
         raise CannotHoldAlpha(
             f"{form.title} cannot hold the alpha of {element.name}.",
-            advice="Choose another form, or say that the alpha may go.", where=element.name,
+            advice="Choose another format, or say that the alpha may go.", where=element.name,
         )  # fmt: skip
     meaning = reading_after(element, form, first.has_alpha)
 
@@ -144,7 +144,7 @@ def rewrite(
         return
     # one ahead: a movie is decoded in order
     write_pictures(
-        path, zip(numbers, ahead(held, going, 1), strict=True), rate, codec=form.codec,
+        path, zip(numbers, ahead(held, going, 1), strict=True), rate, codec=form.encoder,
         pixel_format=form.pixel_format, options=form.options, encoding=meaning[1],
         container=form.container, progress=progress,
     )  # fmt: skip
@@ -155,8 +155,8 @@ def frame_path(path: Path, frame: int) -> Path:
     return Pattern.parse(path).path(frame) if Pattern.is_pattern(path) else path
 
 
-def _wanted(element: Element, facts: Facts, form: RewriteForm) -> list[str] | None:
-    """The channels to read; None where colour and alpha are all that the form keeps."""
+def _wanted(element: Element, facts: Facts, form: Codec) -> list[str] | None:
+    """The channels to read; None where colour and alpha are all that the format keeps."""
     further = extra_channels(element, facts, form)
     if not further:
         return None
@@ -172,7 +172,7 @@ def _samples(facts: Facts, wanted: list[str] | None) -> dict[str, str]:
 
 
 def _frames(
-    held: Callable[[int], StoredPicture], form: RewriteForm, path: Path, numbers: Iterable[int],
+    held: Callable[[int], StoredPicture], form: Codec, path: Path, numbers: Iterable[int],
     meaning: tuple[Reading, str], samples: dict[str, str], progress: Progress | None,
 ) -> None:  # fmt: skip
     reading, encoding = meaning
@@ -192,13 +192,13 @@ def _frames(
 
 
 def check(
-    element: Element, decoder: Decoder, form: RewriteForm, path: Path, frames: Iterable[int],
+    element: Element, decoder: Decoder, form: Codec, path: Path, frames: Iterable[int],
     *, progress: Progress | None = None, cancelled: Asked | None = None,
-) -> RewriteReport:  # fmt: skip
+) -> TranscodeReport:  # fmt: skip
     """Read every frame of both again and compare what was to be held with what is held."""
     numbers = list(frames)
     wanted = _wanted(element, decoder.probe(element.file), form)
-    report = RewriteReport(form=form.name, frames_before=len(numbers), frames_after=0)
+    report = TranscodeReport(form=form.name, frames_before=len(numbers), frames_after=0)
     if form.kind == "movie":
         report.frames_after = _counted(path, report)
     for index, frame in enumerate(unless(cancelled, numbers, "The check was cancelled.")):
@@ -219,7 +219,7 @@ def check(
     return report
 
 
-def _counted(path: Path, report: RewriteReport) -> int:
+def _counted(path: Path, report: TranscodeReport) -> int:
     try:
         reader = MovieReader(path)
     except NeatVeilError as error:
@@ -231,7 +231,7 @@ def _counted(path: Path, report: RewriteReport) -> int:
 
 
 def _compare(
-    report: RewriteReport, meant: StoredPicture, found: StoredPicture, form: RewriteForm, frame: int
+    report: TranscodeReport, meant: StoredPicture, found: StoredPicture, form: Codec, frame: int
 ) -> None:
     if found["R"].shape != meant["R"].shape:
         report.problems.append(f"Frame {frame} has another size than before.")

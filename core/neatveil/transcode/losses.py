@@ -1,11 +1,11 @@
-"""What a form keeps of an element, channel by channel, and what it cannot: said before it is written."""
+"""What a format keeps of an element, channel by channel, and what it cannot: said before it is written."""
 
 from __future__ import annotations
 
+from ..codecs import Codec
 from ..comp import Element
 from ..io import Facts
 from ..picture import RGBA
-from .forms import RewriteForm
 
 #: Samples that hold light above 1 and below 0.
 _FLOATING = {"half", "float", "double"}
@@ -18,8 +18,8 @@ def channels_of(element: Element, facts: Facts) -> list[str]:
     return [n for n in own if n not in carried] + carried
 
 
-def extra_channels(element: Element, facts: Facts, form: RewriteForm) -> list[str]:
-    """Channels besides colour and alpha that the form keeps."""
+def extra_channels(element: Element, facts: Facts, form: Codec) -> list[str]:
+    """Channels besides colour and alpha that the format keeps."""
     further = [n for n in channels_of(element, facts) if n not in {*RGBA, "Y"}]
     return further if form.kind == "frames" and form.floating else []
 
@@ -31,8 +31,8 @@ def data_channels(element: Element, facts: Facts) -> set[str]:
     return (said | marked) - {n for n, kind in element.kinds.items() if kind == "colour"}
 
 
-def dropped(element: Element, facts: Facts, form: RewriteForm) -> list[str]:
-    """Channels that the form cannot hold, in sentences: refused unless that is accepted."""
+def dropped(element: Element, facts: Facts, form: Codec) -> list[str]:
+    """Channels that the format cannot hold, in sentences: refused unless that is accepted."""
     found = []
     names = channels_of(element, facts)
     if "A" in names and not form.alpha and element.reading.alpha != "none":
@@ -44,8 +44,8 @@ def dropped(element: Element, facts: Facts, form: RewriteForm) -> list[str]:
     return found
 
 
-def narrowed(element: Element, facts: Facts, form: RewriteForm) -> list[str]:
-    """What the form holds in a narrower range or fewer bits, in sentences: said, not refused."""
+def narrowed(element: Element, facts: Facts, form: Codec) -> list[str]:
+    """What the format holds in a narrower range or fewer bits, in sentences: said, not refused."""
     found = []
     names = channels_of(element, facts)
     floating = any(c.sample in _FLOATING for c in facts.channels if c.name in {*RGBA, "Y"} & {*names})

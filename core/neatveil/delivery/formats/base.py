@@ -1,0 +1,42 @@
+"""What every format of delivery states."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ...alpha import Reading
+from ...codecs import Codec
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveryFormat:
+    """A codec with the meaning of what is written in it.
+
+    Attributes
+    ----------
+    reading : how the written file is to be read; also how it is written.
+    encoding : colour encoding of the written code values.
+    colour_tolerance, alpha_tolerance : largest honest difference between what was meant and what is read
+        back, in code values 0..1; ``relative`` makes the colour's relative to the value.
+    """
+
+    name: str
+    title: str
+    help: str
+    codec: Codec
+    reading: Reading
+    encoding: str
+    colour_tolerance: float = 0.0
+    alpha_tolerance: float = 0.0
+    relative: bool = False
+
+    @property
+    def kind(self) -> Literal["movie", "frames"]:
+        """One movie, or one file a frame."""
+        return self.codec.kind
+
+    @property
+    def ending(self) -> str:
+        """The file's ending with its dot."""
+        return self.codec.ending
