@@ -201,7 +201,7 @@ def delivery(visitor: Visitor) -> None:
     visitor.type_into("Folder", "boardwalk_dusk/v2")
     visitor.click("Deliver")
     until(
-        lambda: visitor.all("li[data-state=writing]") and visitor.seen("left"),
+        lambda: visitor.all("li[data-state=running]") and visitor.seen("left"),
         "the next one is under way",
         120,
     )

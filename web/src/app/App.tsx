@@ -1,16 +1,23 @@
 /** Addresses, and the sign-in in front of them. */
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
+import { lazy } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ApiProblem, asProblem } from "../api/client";
 import { queries } from "../api/queries";
-import { CompDesk } from "../features/comp/CompDesk";
-import { DeliveryDesk } from "../features/delivery/DeliveryDesk";
-import { ElementsDesk } from "../features/elements/ElementsDesk";
 import { Projects } from "../features/projects/Projects";
-import { SceneDesk } from "../features/scene/SceneDesk";
 import { SignIn } from "../features/signin/SignIn";
 import { Button, ProblemNote, Waiting } from "../ui/basics";
+import { Desk } from "./Desk";
+
+const SceneDesk = lazy(async () => ({ default: (await import("../features/scene/SceneDesk")).SceneDesk }));
+const ElementsDesk = lazy(async () => ({
+  default: (await import("../features/elements/ElementsDesk")).ElementsDesk,
+}));
+const CompDesk = lazy(async () => ({ default: (await import("../features/comp/CompDesk")).CompDesk }));
+const DeliveryDesk = lazy(async () => ({
+  default: (await import("../features/delivery/DeliveryDesk")).DeliveryDesk,
+}));
 
 const cache = new QueryClient({
   defaultOptions: {
@@ -38,10 +45,38 @@ function Inside() {
   return (
     <Routes>
       <Route path="/" element={<Projects />} />
-      <Route path="/projects/:project/scene/:scene?" element={<SceneDesk />} />
-      <Route path="/projects/:project/elements" element={<ElementsDesk />} />
-      <Route path="/projects/:project/comp/:comp?" element={<CompDesk />} />
-      <Route path="/projects/:project/delivery" element={<DeliveryDesk />} />
+      <Route
+        path="/projects/:project/scene/:scene?"
+        element={
+          <Desk name="Scene">
+            <SceneDesk />
+          </Desk>
+        }
+      />
+      <Route
+        path="/projects/:project/elements"
+        element={
+          <Desk name="Elements">
+            <ElementsDesk />
+          </Desk>
+        }
+      />
+      <Route
+        path="/projects/:project/comp/:comp?"
+        element={
+          <Desk name="Comp">
+            <CompDesk />
+          </Desk>
+        }
+      />
+      <Route
+        path="/projects/:project/delivery"
+        element={
+          <Desk name="Delivery">
+            <DeliveryDesk />
+          </Desk>
+        }
+      />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>
   );
