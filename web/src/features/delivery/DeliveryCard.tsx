@@ -107,7 +107,11 @@ function ProofTable({ row }: { row: DeliveryOut }) {
         <dd className="num [overflow-wrap:anywhere]">{row.path}</dd>
       </dl>
       <Button kind="quiet" aria-expanded={open} onClick={() => setOpen(!open)} className="mt-1 -ml-2">
-        {open ? "Hide the files" : `${row.files.length} files with their hashes`}
+        {open
+          ? "Hide the files"
+          : row.files.length === 1
+            ? "1 file with its hash"
+            : `${row.files.length} files with their hashes`}
       </Button>
       {open && (
         <ul className="num mt-1 max-h-60 overflow-auto rounded-md border border-line p-2">

@@ -5,22 +5,10 @@ import { queries } from "../../../../api/queries";
 import type { Part, PartChange } from "../../../../domain/mattes";
 import { Choose } from "../../../../ui/Choose";
 import { Tick } from "../../../../ui/Tick";
+import type { Field } from "../../steps/table";
 import { Line, PartNumber, type FieldsProps } from "./fields";
 
 export type PartTable = Tables["parts"][number];
-
-interface Field {
-  title?: string;
-  description?: string;
-  type?: string;
-  default?: unknown;
-  minimum?: number;
-  maximum?: number;
-  unit?: string;
-  slider?: [number, number];
-  enum?: string[];
-  labels?: Record<string, string>;
-}
 
 /** Fields that every part has, which stand apart from its own. */
 const COMMON = new Set([
