@@ -4,10 +4,13 @@ from django.urls import path, re_path
 
 from .api import api
 from .events import events
+from .health import live, ready
 from .web import web
 
 urlpatterns = [
     path("api/projects/<int:project_id>/events", events),
+    path("health/live", live),
+    path("health/ready", ready),
     path("api/", api.urls),
     re_path(r"^(?P<path>.*)$", web),
 ]
