@@ -73,7 +73,7 @@ def _parser() -> argparse.ArgumentParser:
     convert.add_argument(
         "--multiplied",
         choices=["linear", "encoded"],
-        help="default: after-encoding for display-encoded files",
+        help="default: encoded for display-encoded files",
     )
     convert.add_argument("--write", choices=["straight", "premultiplied"], required=True)
     convert.add_argument("--rate", type=_rate, help="rate of a movie written from frames")

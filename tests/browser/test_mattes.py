@@ -13,9 +13,9 @@ __all__ = ["demo"]
 
 
 def words(visitor):
-    """What the matte's rung says."""
-    rungs = visitor.all("aside[aria-label='Recipe'] section h3 button")
-    return next(r.text.partition("\n")[2] for r in rungs if r.text.startswith("Matte"))
+    """What the matte's section says."""
+    sections = visitor.all("aside[aria-label='Recipe'] section h3 button")
+    return next(r.text.partition("\n")[2] for r in sections if r.text.startswith("Matte"))
 
 
 def threads(visitor):

@@ -19,7 +19,7 @@ def scene_row(visitor, name):
     return next((r for r in rows if r.text.startswith(name)), None)
 
 
-def rung(visitor, title):
+def section(visitor, title):
     visitor.driver.find_element("xpath", f"//summary[span[normalize-space(.)='{title}']]").click()
 
 
@@ -51,7 +51,7 @@ def test_an_option_shows_in_the_picture_and_is_undone(visitor):
     open_scene(visitor, "glass_lantern")
     visitor.click("Alpha")  # the view
     clear = look(visitor)
-    rung(visitor, "Alpha")
+    section(visitor, "Alpha")
     visitor.field("What is behind shows through glass in the alpha").click()
     until(lambda: look(visitor) > clear * 1.1, "glass is opaque in the alpha now", 180)
     visitor.click("Undo")
@@ -65,7 +65,7 @@ def test_an_option_shows_in_the_picture_and_is_undone(visitor):
 
 def test_a_set_up_is_kept_by_name(visitor):
     open_scene(visitor, "geese")
-    rung(visitor, "Quality")
+    section(visitor, "Quality")
     visitor.set_number("Rays", "3")
     visitor.click("Save")
     visitor.type_into("Name", "Geese, quick look")
@@ -83,10 +83,10 @@ def test_render_find_the_elements_and_lay_them_into_a_comp(visitor):
     open_scene(visitor, "geese")
     visitor.click("Kept set-up")
     visitor.click("Geese, one layer each")
-    rung(visitor, "Frames")
+    section(visitor, "Frames")
     for label, number in (("Last", "2"), ("Width", "96"), ("Height", "54")):
         visitor.set_number(label, number)
-    rung(visitor, "Quality")
+    section(visitor, "Quality")
     visitor.set_number("Rays", "2")
     visitor.type_into("Name of the render", "three geese")
     visitor.click("Render")
@@ -109,9 +109,9 @@ def test_render_find_the_elements_and_lay_them_into_a_comp(visitor):
 
 def test_a_render_is_cancelled_and_goes_on(visitor):
     open_scene(visitor, "waymark")
-    rung(visitor, "Frames")
+    section(visitor, "Frames")
     visitor.set_number("Last", "16")
-    rung(visitor, "Quality")
+    section(visitor, "Quality")
     visitor.set_number("Rays", "24")
     visitor.type_into("Name of the render", "slow sign")
     visitor.click("Render")

@@ -70,7 +70,7 @@ class Visitor:
         exact = (
             f"//*[@aria-label={text}] | //button[normalize-space(.)={text}] | //a[normalize-space(.)={text}]"
         )
-        # rungs, menus and lists go on after the name
+        # sections, menus and lists go on after the name
         begins = (
             f"//button[@aria-expanded][starts-with(normalize-space(.),{text})] | "
             f"//*[@role='menuitem'][contains(normalize-space(.),{text})] | "

@@ -1,4 +1,4 @@
-/** The rungs of place, merge and life. */
+/** The recipe's sections Transform, Blend and Timing. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { ElementOut } from "../../api/client";

@@ -1,4 +1,4 @@
-/** The set-up from top to bottom: which one, its rungs, and the render it leads to. */
+/** The set-up from top to bottom: which one, its sections, and the render it leads to. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
 import { useState } from "react";

@@ -1,4 +1,4 @@
-/** The rungs of a set-up: each part of it, in the order in which a render is thought of. */
+/** The sections of a set-up: each part of it, in the order in which a render is thought of. */
 import type { ReactNode } from "react";
 import type { RenderSetup, SceneFacts } from "../../api/scenes";
 import { codeOfLight, lightOfCode } from "../../domain/light";
