@@ -55,10 +55,10 @@ def _one_form(comp: Comp, form: DeliveryFormat, folder: Path) -> list[Row]:
         oiio_writing.write(
             folder / f"alone.{frame:04d}{form.ending}",
             stored[frame],
-            sample=form.sample,
+            sample=form.codec.sample,
             alpha_straight=form.reading.alpha == "straight",
             encoding=form.encoding,
-            compression=form.compression,
+            compression=form.codec.compression,
         )
 
     def alone() -> None:
