@@ -1,8 +1,8 @@
-/** Boxes dragged on the picture: what stays and what goes, or a clean piece of a card. */
+/** Boxes dragged on the picture: what stays and what goes, or a clean piece of the screen. */
 import { useState, type PointerEvent } from "react";
 import { asProblem, type Problem } from "../../../api/client";
 import { compCalls } from "../../../api/comps";
-import { matteOf, withMatte, withPart } from "../../../domain/mattes";
+import { matteOf, withMatte, withPart, type PartChange } from "../../../domain/mattes";
 import { boxOfMark, markOf } from "../../../ui/marks";
 import { ProblemNote } from "../../../ui/basics";
 import { useDesk, type Box, type Tool } from "../deskState";
@@ -102,7 +102,7 @@ function Marked({
   );
 }
 
-/** The colour under the box becomes the card's, and the ends are those that clear it and keep cores whole; what is wrong with it otherwise. */
+/** The colour under the box becomes the screen's, with the points that clear it and keep cores whole; else what is wrong. */
 async function pick(
   ground: Ground,
   tool: Extract<Boxes, { kind: "screen" }>,
@@ -115,7 +115,7 @@ async function pick(
   try {
     const { frame } = useDesk.getState();
     const got = await compCalls.screenColour(comp, { document, frame, layer: layer.id, part, within });
-    const change = { colour: got.screen_colour, black: got.black, white: got.white };
+    const change: PartChange = { screen_colour: got.screen_colour, black: got.black, white: got.white };
     store
       .getState()
       .commit(
