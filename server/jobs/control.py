@@ -46,9 +46,10 @@ class Control:
         now = time.monotonic()
         if not self._cancelled and now - self._looked > LOOK_AFTER:
             self._looked = now
-            on = Job.objects.filter(pk=self.job.pk, cancel=False, state__in=ACTIVE).exists()
-            here = self.piece is None or Piece.objects.filter(pk=self.piece.pk).exists()
-            self._cancelled = not (on and here)
+            going = Job.objects.filter(pk=self.job.pk, cancel=False, state__in=ACTIVE)
+            if self.piece is not None:
+                going = going.filter(pieces=self.piece.pk)
+            self._cancelled = not going.exists()
         return self._cancelled
 
     def _quiet(self, *, last: bool) -> bool:

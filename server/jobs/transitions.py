@@ -35,7 +35,8 @@ def move(job: Job, to: str, **values: Any) -> bool:
     with transaction.atomic():
         rows = Job.objects.filter(pk=job.pk, state__in=BEFORE[to])
         moved = rows.update(state=to, **values) == 1
-        announce_job(job)
+        if moved:
+            announce_job(job)
     return moved
 
 

@@ -40,7 +40,7 @@ def work(db, project):
             register(
                 JobKind("test", "tests", "Doing frames", "Finishing", self._piece, self._finish, self._clear)
             )
-            self.job = create_job("test", project, None, [(1, 2), (3, 4), (5, 6)])
+            self.job = create_job("test", project.pk, None, [(1, 2), (3, 4), (5, 6)])
 
         def _piece(self, piece, control):
             self.seen.append((piece.first, piece.last))

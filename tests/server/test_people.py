@@ -66,7 +66,7 @@ def addresses(project, disc, comp, ada):
     scene = Scene.objects.create(project=project, name="sign", file="sign.glb")
     setup = parse_setup({"rate": "25"}).model_dump(mode="json")
     kept = SetUp.objects.create(scene=scene, name="day", document=setup)
-    job = create_job("render", project, None, [(1, 1)])
+    job = create_job("render", project.pk, None, [(1, 1)])
     render = Render.objects.create(project=project, scene=scene, job=job, name="sign", document=setup)
     library = Library.objects.create(project=project, name="x", path="/nowhere")
     rule = ReadingRule.objects.create(project=project, pattern="*", reading={"alpha": "straight"})

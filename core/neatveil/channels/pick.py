@@ -45,7 +45,7 @@ def picked(
 
     Parameters
     ----------
-    planes : R, G, B, A, premultiplied over black, and further ones; not changed.
+    planes : R, G, B, A, premultiplied over black, and extra channels; not changed.
     code : makes codes of flat light; None leaves light. Alpha and extra channels are never changed.
 
     Raises
@@ -57,8 +57,8 @@ def picked(
     if name not in PICKS:
         if name in planes:
             return planes[name]
-        further = [n for n in planes if n not in {"R", "G", "B", "A"}]
-        raise unknown_name("channel", name, [*PICKS, *further])
+        extra = [n for n in planes if n not in {"R", "G", "B", "A"}]
+        raise unknown_name("channel", name, [*PICKS, *extra])
     shape = planes["R"].shape
     r, g, b = (np.ascontiguousarray(planes[n]).reshape(-1) for n in "RGB")
     if code is not None:

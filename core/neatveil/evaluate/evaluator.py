@@ -84,21 +84,21 @@ class Evaluator:
         return self._sources.view(element, frame, level, what, make)
 
     def named(
-        self, comp: Comp, frame: int, layer: str, source: str, further: Sequence[str] = ()
+        self, comp: Comp, frame: int, layer: str, source: str, extra_channels: Sequence[str] = ()
     ) -> tuple[PremultipliedPicture, NDArray[np.float64]]:
         """What a matte of the layer sees under a name, in full size, and how the comp's points lie in it.
 
         Parameters
         ----------
         source : ``layer:`` and an id, an element's key, or empty for the layer itself; after its steps.
-        further : channels of its element that are wanted besides.
+        extra_channels : channels of its element that are wanted besides.
 
         Returns
         -------
         picture, matrix : 2 x 3, from corner coordinates of the comp to those of the picture.
         """
         names = ResolvedSources(self._sources, comp, frame, comp.layer(layer).at(frame))
-        return names.picture_under_point(source, tuple(further))
+        return names.picture_under_point(source, tuple(extra_channels))
 
     def matte(self, comp: Comp, frame: int, layer: str, step: int | None, level: int) -> Plane:
         """``(H, W)`` 0..1 of a layer's matte, or of the one a step of it acts through, over its picture.

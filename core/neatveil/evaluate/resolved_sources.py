@@ -81,7 +81,7 @@ class ResolvedSources(NamedSources):
         return inner.picture(level, key=key, element=element, number=number)
 
     def picture_under_point(
-        self, name: str, further: tuple[str, ...]
+        self, name: str, extra_channels: tuple[str, ...]
     ) -> tuple[PremultipliedPicture, NDArray[np.float64]]:
         """A picture by name in full size, with extra channels, and the matrix from the comp's points to it.
 
@@ -94,8 +94,10 @@ class ResolvedSources(NamedSources):
         else:
             steps = [s for s in self.own.steps if s.on]
             picture = self.sources.stepped(element, number, 0, key, steps, self.frame, self)
-        if further:
-            picture = with_extra(picture, self.sources.extra_planes(element, number, 0, further), further)
+        if extra_channels:
+            picture = with_extra(
+                picture, self.sources.extra_planes(element, number, 0, extra_channels), extra_channels
+            )
         # an element alone is read where the own layer lies
         size = self.sources.full_size(element, number, key)
         placement = placement_of((layer or self.own).transform, (self.comp.width, self.comp.height), size, 0)

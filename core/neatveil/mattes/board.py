@@ -66,7 +66,7 @@ def board(
 
     Parameters
     ----------
-    planes : R, G, B, A, premultiplied over black, and further ones, ``(H, W)``.
+    planes : R, G, B, A, premultiplied over black, and extra channels, ``(H, W)``.
     small : the same halved some times, for the grey pictures.
     stay, go : regions in pixels of ``planes``.
 
@@ -80,12 +80,12 @@ def board(
     both = masks[0] & masks[1]
     regions = [_some(m & ~both) for m in masks]
     names = [n for n in PICKS if n != "alpha" or float(np.ptp(planes["A"])) > 0]
-    further = [n for n in planes if n not in {"R", "G", "B", "A"}]
+    extra = [n for n in planes if n not in {"R", "G", "B", "A"}]
     given = [{n: np.ascontiguousarray(p[where]) for n, p in planes.items()} for where in regions]
     given[0] = _unlike(given[0], given[1])
     given[1] = _unlike(given[1], given[0])
     crops = [_crop(planes, box) for box in [*stay[: CROPS // 2], *go[: CROPS // 2]]]
-    found = [_candidate(n, given, small, [c for c in crops if c["R"].size]) for n in [*names, *further]]
+    found = [_candidate(n, given, small, [c for c in crops if c["R"].size]) for n in [*names, *extra]]
     return sorted(found, key=lambda c: c.order)
 
 

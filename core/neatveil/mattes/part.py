@@ -21,7 +21,7 @@ Combine = Literal["add", "subtract", "intersect", "exclude"]
 class Rows(NamedTuple):
     """Some rows of the picture that a part is made from.
 
-    ``planes``: R, G, B, A, premultiplied over black, and further ones, ``(rows, W)``. ``second``: the same
+    ``planes``: R, G, B, A, premultiplied over black, and extra channels, ``(rows, W)``. ``second``: the same
     rows of the other picture that it names. ``first``, ``height``: where they lie in the whole picture.
     ``survey``: what was found out about the whole picture before.
     """

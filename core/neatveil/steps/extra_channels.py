@@ -42,13 +42,13 @@ def apply_to_extra_channel(
 
 def with_extra_planes_of(after: PremultipliedPicture, before: PremultipliedPicture) -> PremultipliedPicture:
     """What a step on R, G, B, A made, with the extra planes that were there before it."""
-    further = [n for n in before.planes if n not in RGBA]
-    if not further or all(n in after.planes for n in further):
+    extra = [n for n in before.planes if n not in RGBA]
+    if not extra or all(n in after.planes for n in extra):
         return after
     full = whole_picture(after)
-    kept = {n: plane_over(before[n], before.data_window, full.data_window) for n in further}
+    kept = {n: plane_over(before[n], before.data_window, full.data_window) for n in extra}
     return PremultipliedPicture(
-        {**full.planes, **kept}, full.data_window, full.display_window, data_planes=further
+        {**full.planes, **kept}, full.data_window, full.display_window, data_planes=extra
     )
 
 
@@ -68,7 +68,5 @@ def whole_picture(picture: PremultipliedPicture) -> PremultipliedPicture:
     if picture.data_window == frame:
         return picture
     full = whole_frame(picture)
-    further = {
-        n: plane_over(p, picture.data_window, frame) for n, p in picture.planes.items() if n not in RGBA
-    }
-    return full.with_planes({**full.planes, **further})
+    extra = {n: plane_over(p, picture.data_window, frame) for n, p in picture.planes.items() if n not in RGBA}
+    return full.with_planes({**full.planes, **extra})

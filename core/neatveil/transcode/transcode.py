@@ -105,12 +105,12 @@ def as_held(picture: StoredPicture, element: Element, form: Codec) -> StoredPict
         held = {n: within_half(p) for n, p in held.items()}
     else:
         held = {n: clamped(p) for n, p in held.items()}
-    further = {
+    extra = {
         n: plane_over(p, picture.data_window, frame)
         for n, p in picture.planes.items()
         if n not in {*RGBA, "Y"}
     }
-    return StoredPicture({**held, **further}, frame, data_planes=picture.data_planes)
+    return StoredPicture({**held, **extra}, frame, data_planes=picture.data_planes)
 
 
 def transcode(
@@ -157,10 +157,10 @@ def frame_path(path: Path, frame: int) -> Path:
 
 def _wanted(element: Element, facts: Facts, form: Codec) -> list[str] | None:
     """The channels to read; None where colour and alpha are all that the format keeps."""
-    further = extra_channels(element, facts, form)
-    if not further:
+    extra = extra_channels(element, facts, form)
+    if not extra:
         return None
-    return [n for n in channels_of(element, facts) if n in {*RGBA, "Y"}] + further
+    return [n for n in channels_of(element, facts) if n in {*RGBA, "Y"}] + extra
 
 
 def _samples(facts: Facts, wanted: list[str] | None) -> dict[str, str]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 import shutil
-from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 
@@ -37,7 +36,7 @@ def run_piece(piece: Piece, control: Control) -> None:
     rate = Fraction(row.element.rate or (row.element.facts or {}).get("rate") or "25")
     transcode(
         element, decoder(), codec_named(row.format), _target(row, element), _frames(element),
-        rate=rate, allow_loss=True, progress=_told(control.frame_written, element, piece.first),
+        rate=rate, allow_loss=True, progress=control.frame_written,
         cancelled=control.cancelled,
     )  # fmt: skip
 
@@ -85,11 +84,6 @@ def _target(row: Transcode, element: CoreElement) -> Path:
 
 def _frames(element: CoreElement) -> range:
     return range(element.first, element.first + 1 if element.still else element.last + 1)
-
-
-def _told(tell: Callable[[int], None], element: CoreElement, first: int) -> Callable[[int], None]:
-    """Progress in the piece's own frame numbers."""
-    return lambda frame: tell(frame - element.first + first)
 
 
 def _make_element(row: Transcode, source: CoreElement, form: Codec, target: Path) -> None:

@@ -24,18 +24,24 @@ log = logging.getLogger(__name__)
 
 def queue_lost_jobs() -> int:
     """How many were put back."""
-    served = set(
-        ProcrastinateJob.objects.filter(status__in=("todo", "doing"), task_name__startswith="jobs.")
-        .exclude(args__job_id=None)
-        .values_list("args__job_id", flat=True)
-    )
     before = timezone.now() - timedelta(seconds=settings.STALLED_SECONDS)
-    lost = Job.objects.filter(state__in=ACTIVE, ordered__lt=before).exclude(pk__in=served)
-    for job in lost:
-        log.warning("%s: nothing is queued for it; it is queued again", job)
+    count = 0
+    for number in Job.objects.filter(state__in=ACTIVE, ordered__lt=before).values_list("pk", flat=True):
         with transaction.atomic():
+            # whoever queues work holds the row until it can be seen: only then is the queue looked at
+            job = Job.objects.select_for_update().filter(pk=number, state__in=ACTIVE).first()
+            if job is None or _is_served(number):
+                continue
+            log.warning("%s: nothing is queued for it; it is queued again", job)
             if job.state == S.FINISHING:
                 queue_finish(job)
             else:
                 queue_pieces(job)
-    return len(lost)
+            count += 1
+    return count
+
+
+def _is_served(job_id: int) -> bool:
+    """Whether a task of the job waits, or a worker is at it."""
+    tasks = ProcrastinateJob.objects.filter(status__in=("todo", "doing"), task_name__startswith="jobs.")
+    return tasks.filter(args__job_id=job_id).exists()

@@ -3,21 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
 from config.queueing import put_in_queue, put_pieces_in_queue
-from projects.models import Project
 
 from jobs.kinds import kind_of
 from jobs.models import Job, Piece
-from jobs.transitions import announce_job
+from jobs.transitions import S, announce_job, move
 
 RUN_PIECE, FINISH = "jobs.tasks.run_piece", "jobs.tasks.finish_job"
 
 
-def create_job(kind: str, project: Project | int, person: object, ranges: Sequence[tuple[int, int]]) -> Job:
+def create_job(kind: str, project_id: int, person: Any, ranges: Sequence[tuple[int, int]]) -> Job:
     """A job with a piece for each range of frames, not queued yet: the row that it serves comes first."""
-    project_id = project if isinstance(project, int) else project.pk
-    job = Job.objects.create(kind=kind, project_id=project_id, person=person)  # type: ignore[misc]
+    job = Job.objects.create(kind=kind, project_id=project_id, person=person)
     add_pieces(job, ranges)
     return job
 
@@ -27,13 +26,19 @@ def add_pieces(job: Job, ranges: Sequence[tuple[int, int]]) -> None:
 
 
 def queue_pieces(job: Job) -> None:
-    """Queue what is not done; inside a transaction. Where nothing is left the job is finished."""
+    """Queue what is not done; inside a transaction. Where nothing is left the job goes on to finishing."""
     waiting = list(job.pieces.filter(done=False).values_list("pk", flat=True))
     if waiting:
         put_pieces_in_queue(RUN_PIECE, kind_of(job).queue, job.project_id, job.pk, waiting)
     else:
-        queue_finish(job)
+        begin_finishing(job)
     announce_job(job)
+
+
+def begin_finishing(job: Job) -> None:
+    """From work that is all done to what comes after it; inside a transaction. Nothing for an ended job."""
+    if move(job, S.FINISHING):
+        queue_finish(job)
 
 
 def queue_finish(job: Job) -> None:

@@ -14,10 +14,10 @@ from neatveil.io.decoder import describe
 
 from jobs.control import Control
 from jobs.kinds import kind_of
-from jobs.models import ACTIVE, Job, Piece
+from jobs.models import Job, Piece
 from jobs.transitions import announce_job, move
 
-from .queue_job import queue_finish
+from .queue_job import begin_finishing
 
 S = Job.State
 #: How often work is begun that ends its worker each time without coming a frame further.
@@ -39,7 +39,7 @@ def run_piece(piece_id: int) -> None:
     if job.state not in {S.QUEUED, S.RUNNING}:
         return
     if job.cancel:
-        _end(job, S.CANCELLED)
+        _end_cancelled(job)
         return
     if piece.attempts >= MOST_ATTEMPTS:
         _set_aside(piece)
@@ -51,7 +51,7 @@ def run_piece(piece_id: int) -> None:
     except Cancelled:
         # also where the job was begun again meanwhile, with pieces of its own
         if Piece.objects.filter(pk=piece.pk).exists():
-            _end(job, S.CANCELLED)
+            _end_cancelled(job)
     except Exception as error:  # noqa: BLE001 - whatever it is, the row must end
         if Piece.objects.filter(pk=piece.pk).exists():
             _fail(job, as_problem(error, f"{kind.piece_words} {piece.first} to {piece.last}"))
@@ -69,7 +69,7 @@ def finish_job(job_id: int) -> None:
         job.save(update_fields=["finishes"])
     kind = kind_of(job)
     if job.cancel:
-        _end(job, S.CANCELLED)
+        _end_cancelled(job)
         return
     if job.finishes > MOST_ATTEMPTS:
         _fail(job, _killed(kind.finish_words))
@@ -77,7 +77,7 @@ def finish_job(job_id: int) -> None:
     try:
         kind.finish(job, Control(job))
     except Cancelled:
-        _end(job, S.CANCELLED)
+        _end_cancelled(job)
     except Exception as error:  # noqa: BLE001 - whatever it is, the row must end
         _fail(job, as_problem(error, kind.finish_words))
     else:
@@ -92,9 +92,9 @@ def _settle(piece: Piece, **values: object) -> None:
         left = job.pieces.filter(done=False, problem__isnull=True).exists()
         if not left:
             aside = job.pieces.filter(problem__isnull=False).first()
-            if aside is None and move(job, S.FINISHING):
-                queue_finish(job)
-            elif aside is not None:
+            if aside is None:
+                begin_finishing(job)
+            else:
                 move(job, S.FAILED, problem=aside.problem)
         announce_job(job)
     if not left and aside is not None:
@@ -118,7 +118,7 @@ def _fail(job: Job, error: NeatVeilError) -> None:
         kind_of(job).clear(job)
 
 
-def _end(job: Job, state: str) -> None:
-    """Cancelled by a person; what has ended otherwise meanwhile stays as it ended."""
-    if Job.objects.filter(pk=job.pk, cancel=True, state__in=ACTIVE).exists() and move(job, state):
+def _end_cancelled(job: Job) -> None:
+    """As a person asked; work that stopped because the job had ended otherwise changes nothing."""
+    if Job.objects.filter(pk=job.pk, cancel=True).exists() and move(job, S.CANCELLED):
         kind_of(job).clear(job)

@@ -56,8 +56,6 @@ def restart_job(job: Job, ranges: Sequence[tuple[int, int]]) -> Job:
 def _restart(row: Job, ranges: Sequence[tuple[int, int]]) -> None:
     begin_again(row)
     add_pieces(row, ranges)
-    if not row.pieces.filter(done=False).exists():
-        move(row, S.FINISHING)
     queue_pieces(row)
 
 
