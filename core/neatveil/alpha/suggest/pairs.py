@@ -25,6 +25,8 @@ LEAST_STEP, LEAST_LOW, LEAST_HIGH = 0.08, 0.03, 0.2
 #: Most pairs looked at for one step and direction: more would tell nothing new.
 MOST = 8_000
 TILE = 16
+#: A tile's number: its frame, its row and its column, in these units.
+TILE_FRAME, TILE_ROW = 1 << 32, 4096
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,7 +81,7 @@ def pairs_of(picture: StoredPicture, ground: Mapping[str, Values] | None, number
             nowhere = np.full((p.size, 3), np.nan, np.float32)
             bq = nowhere if under is None else np.stack([c[q] for c in under], 1)
             cp, cq = (np.stack([c[i] for c in colour], 1) for i in (p, q))
-            tiles = q // width // TILE * 4096 + q % width // TILE + number * (1 << 32)
+            tiles = q // width // TILE * TILE_ROW + q % width // TILE + number * TILE_FRAME
             found.append(Pairs(cp, cq, bq, flat[p], flat[q], np.full(p.size, group, np.int32), tiles))
     return Pairs.joined(found)
 
@@ -95,3 +97,11 @@ def _denser(
     high = alpha[denser]
     chosen = (high - alpha[clearer] >= LEAST_STEP) & (high >= LEAST_HIGH)
     return denser[chosen], clearer[chosen]
+
+
+def coarser(tile: NDArray[np.int64], across: int) -> NDArray[np.int64]:
+    """The tiles' numbers where ``across`` by ``across`` of them are one."""
+    frame, place = np.divmod(tile, TILE_FRAME)
+    row, column = np.divmod(place, TILE_ROW)
+    merged: NDArray[np.int64] = frame * TILE_FRAME + row // across * TILE_ROW + column // across
+    return merged

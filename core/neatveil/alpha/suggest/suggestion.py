@@ -13,7 +13,7 @@ from ...picture import RGB, StoredPicture, rgb_planes
 from ..reading import Reading, colour_words
 from .ground import Ground, ground_of, grounds_together, nearest_ground
 from .inverted import looks_inverted
-from .pairs import Pairs, pairs_of
+from .pairs import Pairs, coarser, pairs_of
 from .weigh import Fit, Hypothesis, Multiplied, Weighing, lead
 
 Verdict = Literal["straight", "premultiplied", "cannot-tell"]
@@ -152,6 +152,8 @@ class Judgement:
             reading = as_reading(matte)
         decided = abs(self.errors) > 2 * ERRORS and abs(self.lead) > 2 * LEAD
         sure = verdict != "cannot-tell" and decided and not self._guessed()
+        if verdict == "premultiplied":
+            sure = sure and self._multiplied_surely()
         return Suggestion(
             verdict=verdict, reading=reading, reason=reason, sure=sure,
             pairs=self.weighing.pairs.count, candidates=self._candidates(reading),
@@ -196,6 +198,20 @@ class Judgement:
     def _guessed(self) -> bool:
         """Whether no clear pixel shows the matte colour and no edge comes near to it either: a veil."""
         return self.ground.kind == "none" and float(np.quantile(self.weighing.pairs.aq, 0.05)) > THIN
+
+    def _multiplied_surely(self) -> bool:
+        """Whether it is beyond doubt when the multiplication happened, in light or in encoded values.
+
+        Both predict the edge nearly alike. A surface that darkens toward its rim, as a photograph may under a
+        glow, tips the balance over all of the rim: patches of several tiles are what is independent there.
+        """
+        others = [i for i in range(1, self.judged) if i != self.best]
+        chosen, tile = self.costs[self.best], self.weighing.pairs.tile
+        return all(
+            lead(self.costs[i], chosen, coarser(tile, across))[1] > 2 * ERRORS
+            for i in others
+            for across in (1, 2, 3)
+        )
 
     def _is_a_picture(self) -> bool:
         local = self.costs[next(i for i, r in enumerate(self.readings) if r.local)]
