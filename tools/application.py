@@ -127,7 +127,7 @@ class Application:
         return f"http://127.0.0.1:{self.port}/"
 
     def start(self, port: int | None = None, workers: int = WORKERS) -> None:
-        """Start supervisor, web process and workers, and wait until the page answers.
+        """Start supervisor, web processes, scheduler and workers, and wait until the page answers.
 
         What runs already stays, unless the code has changed since it was started.
         """
@@ -171,7 +171,7 @@ class Application:
                 if process.poll() is not None:
                     break
                 time.sleep(0.05)
-        raise ApplicationError(f"The web process does not answer; see {self.var / 'log' / 'web.log'}.")
+        raise ApplicationError(f"The web process does not answer; see {self.var / 'log' / 'web.out'}.")
 
     def stop(self, *, keep_database: bool = False) -> None:
         """End everything that was started; all data stays.

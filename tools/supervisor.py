@@ -1,4 +1,4 @@
-"""Keeps the web process and the workers running: one that ends is started again.
+"""Keeps the web processes, the scheduler and the workers running: one that ends is started again.
 
 Called by tools/start.py, with the environment set:  supervisor.py PORT WORKERS
 
@@ -16,6 +16,7 @@ import sys
 import time
 from pathlib import Path
 from types import FrameType
+from typing import IO
 
 from cluster import Cluster, ClusterError
 
@@ -24,29 +25,35 @@ SERVER = Path(__file__).resolve().parents[1] / "server"
 LOOK_AFTER = 1.0
 #: The longest wait before one that never lasts is started again; the page is waited for by people.
 LONGEST = {"web": 2.0}
+#: Bytes that one process's words may have before they are begun anew.
+MOST_WORDS = 1 << 20
 _PR_SET_PDEATHSIG = 1
 _libc = ctypes.CDLL(None, use_errno=True)
 
 
-def commands(port: int, workers: int) -> dict[str, list[str]]:
-    web = [sys.executable, "-m", "uvicorn", "config.asgi:application", "--host", "127.0.0.1",
-           "--port", str(port), "--log-level", "warning", "--timeout-graceful-shutdown", "2",
-           "--timeout-keep-alive", "75", "--lifespan", "off",
-           # whose word is believed of who asks is for the settings to say
-           "--no-proxy-headers"]  # fmt: skip
-    work = [sys.executable, "manage.py", "procrastinate", "worker", "--concurrency", "1"]
-    # What has just arrived is looked at while the others write and render: people wait for it.
-    intake = [*work, "--queues", "arrivals,care"]
-    return {"web": web, "intake": intake, **{f"worker-{n + 1}": work for n in range(workers)}}
+def roles(workers: int) -> dict[str, str]:
+    """Every process by its name, and its role (`config.roles`)."""
+    beside = int(os.environ.get("NEATVEIL_WEB_PROCESSES") or 1)
+    webs = ["web", *(f"web-{n + 2}" for n in range(beside - 1))]
+    return {
+        **dict.fromkeys(webs, "web"),
+        "scheduler": "scheduler",
+        # What has just arrived is looked at while the others write and render: people wait for it.
+        "intake": "worker",
+        **{f"worker-{n + 1}": "worker" for n in range(workers)},
+    }
 
 
-def environment(name: str, workers: int) -> dict[str, str]:
-    env = dict(os.environ)
-    if name != "web":
+def environment(name: str, port: int, workers: int) -> dict[str, str]:
+    var = Path(os.environ["NEATVEIL_VAR"])
+    env = {**os.environ, "NEATVEIL_PORT": str(port), "NEATVEIL_LOG": str(var / "log" / f"{name}.log")}
+    if not name.startswith("web"):
         # Together the workers use every processor once, and less memory than the web process.
         processors = len(os.sched_getaffinity(0))
         env["NEATVEIL_THREADS"] = str(max(1, processors // workers))
         env["NEATVEIL_CACHE_MB"] = "768"
+    if name == "intake":
+        env["NEATVEIL_QUEUES"] = "arrivals"
     return env
 
 
@@ -61,10 +68,21 @@ def bring_back(cluster: Cluster) -> None:
         print(error, file=sys.stderr, flush=True)  # tried again at the next look
 
 
+def command(role: str) -> list[str]:
+    return [sys.executable, "-m", "config.roles", role]
+
+
+def _words_of(name: str) -> IO[bytes]:
+    """Where a process writes what it says before and beside its log; begun anew once it is long."""
+    path = Path(os.environ["NEATVEIL_VAR"]) / "log" / f"{name}.out"
+    long = path.exists() and path.stat().st_size > MOST_WORDS
+    return path.open("wb" if long else "ab")
+
+
 class Supervisor:
     def __init__(self, port: int, workers: int) -> None:
-        self.commands = commands(port, workers)
-        self.workers = workers
+        self.roles = roles(workers)
+        self.port, self.workers = port, workers
         self.running: dict[str, subprocess.Popen[bytes]] = {}
         self.started: dict[str, float] = {}
         self.last_wait: dict[str, float] = {}
@@ -74,18 +92,18 @@ class Supervisor:
         self.cluster = Cluster(Path(folder)) if folder else None
 
     def start(self, name: str) -> None:
-        log = (Path(os.environ["NEATVEIL_VAR"]) / "log" / f"{name}.log").open("ab")
+        role = self.roles[name]
 
         def lower() -> None:
             _libc.prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
-            if name != "web":
+            if role != "web":
                 os.nice(5)  # people who look come before files that are written
 
-        self.running[name] = subprocess.Popen(
-            self.commands[name], cwd=SERVER, env=environment(name, self.workers), stdin=subprocess.DEVNULL,
-            stdout=log, stderr=log, preexec_fn=lower,
-        )  # fmt: skip
-        log.close()
+        with _words_of(name) as words:
+            self.running[name] = subprocess.Popen(
+                command(role), cwd=SERVER, env=environment(name, self.port, self.workers),
+                stdin=subprocess.DEVNULL, stdout=words, stderr=words, preexec_fn=lower,
+            )  # fmt: skip
         self._write_down()
         self.started[name] = time.monotonic()
         self.waits.pop(name, None)
@@ -102,7 +120,9 @@ class Supervisor:
         if name not in self.waits:
             lasted = time.monotonic() - self.started[name]
             before = 0.0 if lasted > 60 else self.last_wait.get(name, 0.0)
-            self.last_wait[name] = 0.2 if before == 0 else min(LONGEST.get(name, 30.0), before * 2)
+            self.last_wait[name] = (
+                0.2 if before == 0 else min(LONGEST.get(self.roles[name], 30.0), before * 2)
+            )
             self.waits[name] = time.monotonic() + self.last_wait[name]
         return self.waits[name]
 
@@ -112,7 +132,7 @@ class Supervisor:
     def run(self) -> None:
         for each in (signal.SIGTERM, signal.SIGINT):
             signal.signal(each, self.stop)
-        for name in self.commands:
+        for name in self.roles:
             self.start(name)
         looked = time.monotonic()
         while not self.stopping:

@@ -13,8 +13,7 @@ from neatveil.evaluate import Evaluator
 from neatveil.io.isolated import IsolatedDecoder
 from neatveil.numeric.threads import workers
 
-#: Viewers whose newest request is remembered.
-VIEWERS = 500
+from .newest import NewestRequests
 
 
 @cache
@@ -27,26 +26,26 @@ def evaluator() -> Evaluator:
     return Evaluator(decoder(), settings.CACHE_BYTES)
 
 
+@cache
+def newest_requests() -> NewestRequests:
+    return NewestRequests(settings.VAR / "run" / "newest-requests")
+
+
 _drawing = threading.BoundedSemaphore(workers())
-_newest: dict[str, int] = {}
-_lock = threading.Lock()
 
 
 @contextmanager
-def drawing(viewer: str, turn: int) -> Iterator[Callable[[], bool]]:
+def drawing(viewer: str, sequence: int) -> Iterator[Callable[[], bool]]:
     """A place among the few pictures drawn at once.
 
     Gives a function that says yes once the same viewer has asked for something newer; whoever is
-    out of date by the time it is their turn gets `Cancelled`. An empty viewer is never out of date.
+    out of date once there is a place gets `Cancelled`. An empty viewer is never out of date.
     """
     if viewer:
-        with _lock:
-            _newest[viewer] = max(turn, _newest.pop(viewer, 0))
-            while len(_newest) > VIEWERS:
-                _newest.pop(next(iter(_newest)))
+        newest_requests().note(viewer, sequence)
 
     def outdated() -> bool:
-        return bool(viewer) and _newest.get(viewer, turn) > turn
+        return bool(viewer) and newest_requests().is_outdated(viewer, sequence)
 
     with _drawing:
         if outdated():

@@ -14,6 +14,8 @@ from neatveil.io.decoder import describe
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
+from .logs import current_request
+
 log = logging.getLogger(__name__)
 
 
@@ -118,7 +120,7 @@ def install(api: NinjaAPI) -> None:
         log.error("%s %s failed", request.method, request.path, exc_info=error)
         return answer(
             500, code="unforeseen", message="Something went wrong that was not foreseen.",
-            advice="Nothing was changed by this request; the server's log says more.",
+            advice=f"Nothing was changed by this request; the log says more, under {current_request()}.",
         )  # fmt: skip
 
     @api.exception_handler(OperationalError)

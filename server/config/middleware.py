@@ -2,15 +2,56 @@
 
 from __future__ import annotations
 
+import logging
+import time
 from collections.abc import Callable
 from http import HTTPStatus
 
+from django.conf import settings
 from django.core.exceptions import DisallowedHost
 from django.http import HttpRequest, HttpResponse
 
 from .errors import answer
+from .logs import new_request_id, request_scope
 
+log = logging.getLogger("neatveil.requests")
 Answer = Callable[[HttpRequest], HttpResponse]
+#: Seconds after which an answer is slow enough for a line in the log.
+SLOW = 2.0
+
+
+def with_request_id(get_response: Answer) -> Answer:
+    """Gives every request an id that its answer carries, its log lines, and the jobs that it queues.
+
+    A proxy of our own may send one. Requests that change something, fail or are slow are logged.
+    """
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        request_id = new_request_id(request.headers.get("X-Request-ID", "") if settings.PROXIES else "")
+        with request_scope(request_id):
+            begun = time.monotonic()
+            response = get_response(request)
+            response["X-Request-ID"] = request_id
+            took = time.monotonic() - begun
+            changing = request.method in {"POST", "PUT", "PATCH", "DELETE"} and not _only_looks(request)
+            if changing or response.status_code >= 500 or took > SLOW:
+                log.info(
+                    "%s %s: %d", request.method, request.path, response.status_code,
+                    extra={"seconds": round(took, 3), "person": _person(request)},
+                )  # fmt: skip
+        return response
+
+    return middleware
+
+
+def _person(request: HttpRequest) -> int | None:
+    user = getattr(request, "user", None)
+    return None if user is None else user.pk
+
+
+def _only_looks(request: HttpRequest) -> bool:
+    """Pictures and values are asked by POST, because of their documents, dozens of times a second."""
+    return request.path.rsplit("/", 1)[-1] in {"picture", "values", "profile", "measure"}
 
 
 def checked_requests(get_response: Answer) -> Answer:

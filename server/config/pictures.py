@@ -24,8 +24,10 @@ class Shown(Schema):
     region: tuple[int, int, int, int] | None = None
     look: Look = Field(default_factory=Look)
     quality: Literal["fast", "exact"] = "exact"
-    viewer: str = Field("", max_length=64, description="Who looks; a newer turn ends what is older.")
-    turn: int = 0
+    viewer: str = Field("", max_length=64, description="Who looks.")
+    sequence: int = Field(
+        0, description="Number of the viewer's request: a larger one ends what was asked before it."
+    )
 
     def box(self) -> Box | None:
         return Box(*self.region) if self.region else None

@@ -18,6 +18,8 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from procrastinate.jobs import JobDeferrer
 from procrastinate.manager import JobManager
 
+from .logs import current_request
+
 #: Pieces that one order is cut into at most: a row and a job each.
 MOST_PIECES = 500
 
@@ -30,8 +32,8 @@ def _deferrer(task: str, queue: str, priority: int = 0) -> JobDeferrer:
 
 
 def put_in_queue(task: str, queue: str, *, priority: int = 0, **arguments: Any) -> None:
-    """Queue a task by its name."""
-    _deferrer(task, queue, priority).defer(**arguments)
+    """Queue a task by its name; it works under the id of the request that queued it."""
+    _deferrer(task, queue, priority).defer(**arguments, **_request())
 
 
 def put_pieces_in_queue(task: str, queue: str, project_id: int, job_id: int, pieces: Sequence[int]) -> None:
@@ -45,12 +47,17 @@ def put_pieces_in_queue(task: str, queue: str, project_id: int, job_id: int, pie
     ).count()
     deferrer = _deferrer(task, queue)
     rows = [
-        deferrer.make_new_job(piece_id=piece, job_id=job_id, project_id=project_id).evolve(
+        deferrer.make_new_job(piece_id=piece, job_id=job_id, project_id=project_id, **_request()).evolve(
             priority=-(waiting + place)
         )
         for place, piece in enumerate(pieces)
     ]
     deferrer.job_manager.batch_defer_jobs(jobs=rows)
+
+
+def _request() -> dict[str, Any]:
+    request_id = current_request()
+    return {"request_id": request_id} if request_id else {}
 
 
 def ranges_of(first: int, last: int, size: int) -> list[tuple[int, int]]:

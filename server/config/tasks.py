@@ -3,15 +3,38 @@
 from __future__ import annotations
 
 import logging
+from collections.abc import Callable
+from functools import wraps
+from typing import Any
 
 from django.conf import settings
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
+from .logs import request_scope
+
 log = logging.getLogger(__name__)
 
 #: The database being away is no reason to lose a job.
 RETRY = RetryStrategy(max_attempts=3, exponential_wait=2)
+
+
+Work = Callable[..., None]
+
+
+def queued_task(**options: Any) -> Callable[[Work], Work]:
+    """A task that works under the id of the request that queued it; ``options``: procrastinate's."""
+
+    def decorate(work: Work) -> Work:
+        @wraps(work)
+        def run(*, request_id: str = "", **arguments: Any) -> None:
+            with request_scope(request_id):
+                work(**arguments)
+
+        app.task(**{"retry": RETRY, "name": f"{work.__module__}.{work.__name__}", **options})(run)
+        return run
+
+    return decorate
 
 
 @app.periodic(cron="* * * * * */5")

@@ -7,6 +7,8 @@ import logging
 from django.db import InterfaceError, OperationalError
 from neatveil.errors import NeatVeilError, WriteFailed
 
+from .logs import current_request
+
 log = logging.getLogger(__name__)
 
 
@@ -33,5 +35,6 @@ def as_problem(error: Exception, doing: str) -> NeatVeilError:
         )  # fmt: skip
     return Unforeseen(
         f"{doing} failed for a reason that was not foreseen ({type(error).__name__}).",
-        advice="Retry; if it fails again, the log of the worker says more.",
+        advice="Retry; if it fails again, the log of the worker says more"
+        + (f", under {current_request()}." if current_request() else "."),
     )

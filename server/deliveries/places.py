@@ -49,8 +49,8 @@ def target_of(delivery: Delivery) -> Target:
 
 
 def shown_folder(delivery: Delivery) -> str:
-    """The folder for people to read: from the var folder on, whatever machine that lies on."""
-    return f"var/{target_of(delivery).path.parent.relative_to(settings.VAR).as_posix()}"
+    """The folder for people to read: from the media folder on, whatever machine that lies on."""
+    return f"{settings.MEDIA.name}/{target_of(delivery).path.parent.relative_to(settings.MEDIA).as_posix()}"
 
 
 def format_of_delivery(delivery: Delivery) -> DeliveryFormat:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from config.engine import decoder, evaluator
 from config.errors import NotThere
-from config.tasks import RETRY
+from config.tasks import queued_task
 from procrastinate.contrib.django import app
 
 from .actions import library as libraries
@@ -12,7 +12,7 @@ from .actions.look_at import look_at
 from .actions.look_closer import look_closer
 
 
-@app.task(queue="arrivals", retry=RETRY, priority=10)
+@queued_task(queue="arrivals", priority=10)
 def look_at_element(element_id: int) -> None:
     """Find the facts of an element that has arrived."""
     try:
@@ -21,7 +21,7 @@ def look_at_element(element_id: int) -> None:
         return
 
 
-@app.task(queue="arrivals", retry=RETRY)
+@queued_task(queue="arrivals")
 def look_closer_at_element(element_id: int) -> None:
     """Find how its channels are used and which reading fits."""
     look_closer(element_id, decoder(), evaluator())

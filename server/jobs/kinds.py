@@ -45,5 +45,9 @@ def register(kind: JobKind) -> None:
     _KINDS[kind.name] = kind
 
 
+def every() -> list[JobKind]:
+    return list(_KINDS.values())
+
+
 def kind_of(job: Job) -> JobKind:
     return _KINDS[job.kind]

@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from config.tasks import RETRY
+from config.tasks import queued_task
 from procrastinate.contrib.django import app
 
 from .actions import find_lost, run_job
 
 
-@app.task(name="jobs.tasks.run_piece", queue="jobs", retry=RETRY)
+@queued_task(queue="jobs")
 def run_piece(piece_id: int, job_id: int = 0, project_id: int = 0) -> None:
     """Do one piece of a job."""
     run_job.run_piece(piece_id)
 
 
-@app.task(name="jobs.tasks.finish_job", queue="jobs", retry=RETRY)
+@queued_task(queue="jobs")
 def finish_job(job_id: int, project_id: int = 0) -> None:
     """Do what comes after the last frame of a job."""
     run_job.finish_job(job_id)

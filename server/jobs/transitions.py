@@ -6,6 +6,7 @@ Only `begin_again` leads out of an ended state. A late worker therefore never ov
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
 from config.events import announce
@@ -13,6 +14,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from .models import ACTIVE, Job
+
+log = logging.getLogger("neatveil.jobs")
 
 S = Job.State
 #: The states from which each may be reached.
@@ -37,6 +40,8 @@ def move(job: Job, to: str, **values: Any) -> bool:
         moved = rows.update(state=to, **values) == 1
         if moved:
             announce_job(job)
+    if moved:
+        log.info("job %d, %s: %s", job.pk, job.kind, to, extra={"project": job.project_id})
     return moved
 
 

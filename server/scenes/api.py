@@ -149,7 +149,7 @@ class DraftShown(Shown):
 def scene_picture(request: HttpRequest, scene_id: int, body: DraftShown) -> HttpResponse:
     """The pass as JPEG, or as raw RGBA bytes where exact."""
     row = _scene(request, scene_id)
-    with drawing(body.viewer, body.turn) as outdated:
+    with drawing(body.viewer, body.sequence) as outdated:
         picture = drafted(row, body.asked(), region=body.box(), as_stored=body.as_stored, cancelled=outdated)
         return shown_response(body, picture)
 
@@ -167,7 +167,7 @@ class PassValues(Schema):
 def scene_values(request: HttpRequest, scene_id: int, body: DraftPoint) -> PassValues:
     """Every channel of the pass at one pixel of the full size."""
     row = _scene(request, scene_id)
-    with drawing(body.viewer and f"{body.viewer}-values", body.turn) as outdated:
+    with drawing(body.viewer and f"{body.viewer}-values", body.sequence) as outdated:
         return PassValues(channels=values_at(row, body.asked(), body.x, body.y, outdated))
 
 

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from config.errors import NotThere
-from config.tasks import RETRY
-from procrastinate.contrib.django import app
+from config.tasks import queued_task
 
 from .actions import bring_scene
 
 
-@app.task(queue="arrivals", retry=RETRY)
+@queued_task(queue="arrivals")
 def read_scene(scene_id: int) -> None:
     """Read a scene that has arrived."""
     try:

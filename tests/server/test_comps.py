@@ -165,9 +165,9 @@ def test_jpeg_while_things_move(ada, comp):
 
 
 def test_an_outdated_request_is_dropped(ada, comp):
-    ask = {"frame": 1, "viewer": "me", "turn": 7}
+    ask = {"frame": 1, "viewer": "me", "sequence": 7}
     assert ada("POST", f"comps/{comp['id']}/picture", ask).status_code == 200
-    answer = ada("POST", f"comps/{comp['id']}/picture", {**ask, "turn": 6})
+    answer = ada("POST", f"comps/{comp['id']}/picture", {**ask, "sequence": 6})
     assert answer.json()["code"] == "cancelled"
 
 

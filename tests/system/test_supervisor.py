@@ -21,7 +21,8 @@ import sys
 sys.path.insert(0, sys.argv[1])
 import supervisor
 wait = [sys.executable, "-c", "import time; time.sleep(600)"]
-supervisor.commands = lambda port, workers: {"web": wait, "worker-1": wait}
+supervisor.roles = lambda workers: {"web": "web", "worker-1": "worker"}
+supervisor.command = lambda role: wait
 supervisor.Supervisor(1, 1).run()
 """
 

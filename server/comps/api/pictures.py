@@ -135,7 +135,7 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
     """
     document = _drawable(request, comp_id, body, body.frame)
     body.area(frame_box(document, body.level))  # refused before it is drawn
-    with drawing(body.viewer, body.turn) as outdated:
+    with drawing(body.viewer, body.sequence) as outdated:
         start = time.perf_counter()
         failed: list[NeatVeilError] = []
         part: dict[str, Any] = {
@@ -185,7 +185,7 @@ def comp_values(request: HttpRequest, comp_id: int, body: PointIn) -> SampleOut:
     document = _drawable(request, comp_id, body, body.frame)
     if not (0 <= body.x < document.width and 0 <= body.y < document.height):
         raise ValueRefused(f"({body.x}, {body.y}) lies outside {document.width} x {document.height}.")
-    with drawing(body.viewer and f"{body.viewer}-values", body.turn):
+    with drawing(body.viewer and f"{body.viewer}-values", body.sequence):
         got = sample(
             evaluator(), document, body.frame, body.x, body.y, body.layer, extent=body.extent, failed=[]
         )

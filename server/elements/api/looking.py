@@ -129,7 +129,7 @@ def element_view(request: HttpRequest, row: Element, body: ElementShown) -> Prem
 def element_picture(request: HttpRequest, element_id: int, body: ElementShown) -> HttpResponse:
     """The element by itself: JPEG, or raw RGBA bytes where exact."""
     row = element_for(request, element_id)
-    with drawing(body.viewer, body.turn):
+    with drawing(body.viewer, body.sequence):
         picture = element_view(request, row, body)
         if body.against is not None:
             body.look = body.look.model_copy(update={"channel": "rgb"})
@@ -140,7 +140,7 @@ def element_picture(request: HttpRequest, element_id: int, body: ElementShown) -
 def element_values(request: HttpRequest, element_id: int, body: ElementPoint) -> SampleOut:
     """Values at one pixel of the element, full size: as stored and as read."""
     row = element_for(request, element_id)
-    with drawing(body.viewer and f"{body.viewer}-values", body.turn):
+    with drawing(body.viewer and f"{body.viewer}-values", body.sequence):
         if body.planes:
             return SampleOut.of(_plane_sample(row, body))
         return SampleOut.of(sample_element(evaluator(), _core(row, body), body.frame, body.x, body.y))

@@ -21,7 +21,7 @@ export interface Drawn {
 
 /** This page among all that look: a newer request of it ends an older one on the server. */
 export const VIEWER = crypto.randomUUID();
-let turns = 0;
+let sequence = 0;
 
 export async function fetchPicture(
   address: string,
@@ -30,13 +30,13 @@ export async function fetchPicture(
   purpose: string,
 ): Promise<Drawn> {
   const begun = performance.now();
-  turns += 1;
+  sequence += 1;
   const response = await fetch(address, {
     method: "POST",
     signal,
     credentials: "same-origin",
     headers: { "Content-Type": "application/json", "X-CSRFToken": csrfToken() },
-    body: JSON.stringify({ ...ask, viewer: purpose ? `${VIEWER}-${purpose}` : "", turn: turns }),
+    body: JSON.stringify({ ...ask, viewer: purpose ? `${VIEWER}-${purpose}` : "", sequence }),
   });
   if (!response.ok) throw problemOf(response.status, await response.json().catch(() => null));
   const numbers = (name: string) => (response.headers.get(name) ?? "").split(",").map(Number);

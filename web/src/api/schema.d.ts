@@ -1767,13 +1767,14 @@ export interface components {
                 number,
                 number
             ] | null;
-            /** Stage */
-            stage?: number | null;
             /**
-             * Turn
+             * Sequence
+             * @description Number of the viewer's request: a larger one ends what was asked before it.
              * @default 0
              */
-            turn?: number;
+            sequence?: number;
+            /** Stage */
+            stage?: number | null;
             /**
              * Uncut
              * @description The layer without its own matte, as while that is made.
@@ -1782,7 +1783,7 @@ export interface components {
             uncut?: boolean;
             /**
              * Viewer
-             * @description Who looks; a newer turn ends what is older.
+             * @description Who looks.
              * @default
              */
             viewer?: string;
@@ -2469,13 +2470,14 @@ export interface components {
                 number,
                 number
             ] | null;
-            /** Stage */
-            stage?: number | null;
             /**
-             * Turn
+             * Sequence
+             * @description Number of the viewer's request: a larger one ends what was asked before it.
              * @default 0
              */
-            turn?: number;
+            sequence?: number;
+            /** Stage */
+            stage?: number | null;
             /**
              * Uncut
              * @description The layer without its own matte, as while that is made.
@@ -2484,7 +2486,7 @@ export interface components {
             uncut?: boolean;
             /**
              * Viewer
-             * @description Who looks; a newer turn ends what is older.
+             * @description Who looks.
              * @default
              */
             viewer?: string;
@@ -2962,13 +2964,14 @@ export interface components {
                 number
             ] | null;
             /**
-             * Turn
+             * Sequence
+             * @description Number of the viewer's request: a larger one ends what was asked before it.
              * @default 0
              */
-            turn?: number;
+            sequence?: number;
             /**
              * Viewer
-             * @description Who looks; a newer turn ends what is older.
+             * @description Who looks.
              * @default
              */
             viewer?: string;
@@ -3032,13 +3035,14 @@ export interface components {
                 number
             ] | null;
             /**
-             * Turn
+             * Sequence
+             * @description Number of the viewer's request: a larger one ends what was asked before it.
              * @default 0
              */
-            turn?: number;
+            sequence?: number;
             /**
              * Viewer
-             * @description Who looks; a newer turn ends what is older.
+             * @description Who looks.
              * @default
              */
             viewer?: string;
@@ -3152,19 +3156,20 @@ export interface components {
                 number
             ] | null;
             /**
+             * Sequence
+             * @description Number of the viewer's request: a larger one ends what was asked before it.
+             * @default 0
+             */
+            sequence?: number;
+            /**
              * Stretch
              * @default false
              */
             stretch?: boolean;
-            /**
-             * Turn
-             * @default 0
-             */
-            turn?: number;
             under?: components["schemas"]["OtherLook"] | null;
             /**
              * Viewer
-             * @description Who looks; a newer turn ends what is older.
+             * @description Who looks.
              * @default
              */
             viewer?: string;
@@ -3227,19 +3232,20 @@ export interface components {
                 number
             ] | null;
             /**
+             * Sequence
+             * @description Number of the viewer's request: a larger one ends what was asked before it.
+             * @default 0
+             */
+            sequence?: number;
+            /**
              * Stretch
              * @default false
              */
             stretch?: boolean;
-            /**
-             * Turn
-             * @default 0
-             */
-            turn?: number;
             under?: components["schemas"]["OtherLook"] | null;
             /**
              * Viewer
-             * @description Who looks; a newer turn ends what is older.
+             * @description Who looks.
              * @default
              */
             viewer?: string;
@@ -3337,19 +3343,20 @@ export interface components {
                 number
             ] | null;
             /**
+             * Sequence
+             * @description Number of the viewer's request: a larger one ends what was asked before it.
+             * @default 0
+             */
+            sequence?: number;
+            /**
              * Stretch
              * @default false
              */
             stretch?: boolean;
-            /**
-             * Turn
-             * @default 0
-             */
-            turn?: number;
             under?: components["schemas"]["OtherLook"] | null;
             /**
              * Viewer
-             * @description Who looks; a newer turn ends what is older.
+             * @description Who looks.
              * @default
              */
             viewer?: string;
@@ -3402,19 +3409,20 @@ export interface components {
                 number
             ] | null;
             /**
+             * Sequence
+             * @description Number of the viewer's request: a larger one ends what was asked before it.
+             * @default 0
+             */
+            sequence?: number;
+            /**
              * Stretch
              * @default false
              */
             stretch?: boolean;
-            /**
-             * Turn
-             * @default 0
-             */
-            turn?: number;
             under?: components["schemas"]["OtherLook"] | null;
             /**
              * Viewer
-             * @description Who looks; a newer turn ends what is older.
+             * @description Who looks.
              * @default
              */
             viewer?: string;
@@ -4948,13 +4956,14 @@ export interface components {
                 number,
                 number
             ] | null;
-            /** Stage */
-            stage?: number | null;
             /**
-             * Turn
+             * Sequence
+             * @description Number of the viewer's request: a larger one ends what was asked before it.
              * @default 0
              */
-            turn?: number;
+            sequence?: number;
+            /** Stage */
+            stage?: number | null;
             /**
              * Uncut
              * @description The layer without its own matte, as while that is made.
@@ -4963,7 +4972,7 @@ export interface components {
             uncut?: boolean;
             /**
              * Viewer
-             * @description Who looks; a newer turn ends what is older.
+             * @description Who looks.
              * @default
              */
             viewer?: string;
@@ -5745,13 +5754,14 @@ export interface components {
                 number,
                 number
             ] | null;
-            /** Stage */
-            stage?: number | null;
             /**
-             * Turn
+             * Sequence
+             * @description Number of the viewer's request: a larger one ends what was asked before it.
              * @default 0
              */
-            turn?: number;
+            sequence?: number;
+            /** Stage */
+            stage?: number | null;
             /**
              * Uncut
              * @description The layer without its own matte, as while that is made.
@@ -5760,7 +5770,7 @@ export interface components {
             uncut?: boolean;
             /**
              * Viewer
-             * @description Who looks; a newer turn ends what is older.
+             * @description Who looks.
              * @default
              */
             viewer?: string;

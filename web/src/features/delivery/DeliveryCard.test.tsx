@@ -54,7 +54,7 @@ function card(job: Partial<JobOut>, row: Partial<DeliveryOut> = {}) {
     rate: "25",
     folder: "dusk/v1",
     file: "dusk.####.png",
-    path: "var/media/deliveries/1/dusk/v1",
+    path: "media/deliveries/1/dusk/v1",
     encoding: "srgb",
     proof: null,
     good: null,
