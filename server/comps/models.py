@@ -23,11 +23,20 @@ class Comp(models.Model):
 
 
 class CompRevision(models.Model):
-    """One accepted state. Undo and redo are new revisions, which tell what they took back or did again."""
+    """One accepted state, kept and read by `revisions.py`.
+
+    Undo and redo are new revisions, which tell what they took back or did again.
+    """
 
     comp = models.ForeignKey(Comp, on_delete=models.CASCADE, related_name="revisions")
     revision = models.PositiveIntegerField()
-    document = CompDocumentField()
+    version = models.PositiveIntegerField(default=1, help_text="Version of the document, as it was written.")
+    document = models.JSONField(
+        null=True, help_text="The whole state, as it was written; empty where `patch` leads to it."
+    )
+    patch = models.JSONField(
+        null=True, help_text="What changed since the revision before, as JSON Patch (RFC 6902)."
+    )
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     what = models.CharField(max_length=200, blank=True, help_text="The change, in words.")
     name = models.CharField(max_length=200, blank=True, help_text="Given to states worth going back to.")
@@ -36,7 +45,14 @@ class CompRevision(models.Model):
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["comp", "revision"], name="revision_once")]
+        constraints = [
+            models.UniqueConstraint(fields=["comp", "revision"], name="revision_once"),
+            models.CheckConstraint(
+                condition=models.Q(document__isnull=False, patch__isnull=True)
+                | models.Q(document__isnull=True, patch__isnull=False),
+                name="whole_or_difference",
+            ),
+        ]
 
     def __str__(self) -> str:
         return f"revision {self.revision} of comp {self.comp_id}"

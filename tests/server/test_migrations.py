@@ -90,3 +90,24 @@ def test_what_was_kept_is_there_in_todays_words_and_with_a_job(old):
     made = Transcode.objects.get()
     assert (made.format, made.job.state, made.taken_over) == ("ffv1", "done", True)
     assert list(made.job.pieces.values_list("first", "last")) == [(3, 7)]
+
+
+def test_states_of_comps_become_differences_and_read_as_before(old):
+    project = old.get_model("projects", "Project").objects.create(name="marsh")
+    comp = old.get_model("comps", "Comp").objects.create(project_id=project.pk, name="c", document={})
+    base = {"neatveil": 1, "layers": [{"id": f"l{n}", "name": "x" * 40} for n in range(30)]}
+    states = {n: {**base, "name": f"state {n}"} for n in range(1, 61)} | {61: {**base, "neatveil": 2}}
+    for n, document in states.items():
+        old.get_model("comps", "CompRevision").objects.create(comp=comp, revision=n, document=document)
+
+    executor = MigrationExecutor(connection)
+    executor.migrate(executor.loader.graph.leaf_nodes())
+
+    from comps.models import Comp
+    from comps.revisions import document_at, kept_at
+
+    row = Comp.objects.get()
+    assert all(kept_at(row, n) == document for n, document in states.items())
+    assert document_at(row, 7)["neatveil"] == 2, "read in today's version"
+    whole = row.revisions.filter(document__isnull=False).order_by("revision")
+    assert list(whole.values_list("revision", "version")) == [(1, 1), (51, 1), (61, 2)]

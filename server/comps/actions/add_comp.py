@@ -9,7 +9,8 @@ from django.db import transaction
 from neatveil.comp import Comp as Document
 from projects.models import Project
 
-from comps.models import Comp, CompRevision
+from comps.models import Comp
+from comps.revisions import keep_revision
 
 from .change_comp import check_elements
 
@@ -20,6 +21,6 @@ def add_comp(project: Project, document: Document, person: Any) -> Comp:
     data = document.model_dump(mode="json", exclude={"elements"})
     with transaction.atomic():
         comp = Comp.objects.create(project=project, name=document.name, document=data)
-        CompRevision.objects.create(comp=comp, revision=1, document=data, person=person, what="made")
+        keep_revision(comp, data, None, person=person, what="made")
         announce(project.pk, "comps", comp.pk)
     return comp

@@ -17,6 +17,7 @@ from neatveil.errors import DocumentRefused
 
 from comps.actions.history import reach_of
 from comps.models import Comp, CompRevision
+from comps.revisions import document_at, keep_revision
 
 
 def change_comp(comp_id: int, document: Document, base: int, person: Any, what: str = "") -> Comp:
@@ -26,7 +27,7 @@ def change_comp(comp_id: int, document: Document, base: int, person: Any, what: 
     `DocumentRefused` where a layer names an element that the project has not.
     """
     with transaction.atomic():
-        comp = _held(comp_id, base, what)
+        comp = _locked(comp_id, base, what)
         check_elements(comp.project_id, document)
         data = document.model_dump(mode="json", exclude={"elements"})
         return _accept(comp, data, person, what[:200])
@@ -38,15 +39,15 @@ def undo(comp_id: int, base: int, person: Any) -> Comp:
     `Conflict` where there is none, or where somebody has changed the same since.
     """
     with transaction.atomic():
-        comp = _held(comp_id, base, "undo")
+        comp = _locked(comp_id, base, "undo")
         change = reach_of(comp, person).back
         if change is None:
             raise Conflict("There is nothing of yours to undo.")
         if isinstance(change, ReadingChange):
             take_back(change, Element.objects.select_for_update().get(pk=change.element_id))
             return comp
-        before = comp.revisions.get(revision=change.revision - 1)
-        data = _put_together(comp, change, change.document, before.document)
+        before, after = (document_at(comp, r) for r in (change.revision - 1, change.revision))
+        data = _with_turned(comp, change, after, before)
         what = f"undo: {change.what}"[:200]
         return _accept(comp, data, person, what, takes_back=change.revision)
 
@@ -54,25 +55,25 @@ def undo(comp_id: int, base: int, person: Any) -> Comp:
 def redo(comp_id: int, base: int, person: Any) -> Comp:
     """Does again what the person took back last; `Conflict` as for `undo`."""
     with transaction.atomic():
-        comp = _held(comp_id, base, "redo")
+        comp = _locked(comp_id, base, "redo")
         change = reach_of(comp, person).again
         if change is None:
             raise Conflict("There is nothing of yours to redo.")
         if isinstance(change, ReadingChange):
             do_again(change)
             return comp
-        before = comp.revisions.get(revision=change.revision - 1)
-        data = _put_together(comp, change, before.document, change.document)
+        before, after = (document_at(comp, r) for r in (change.revision - 1, change.revision))
+        data = _with_turned(comp, change, before, after)
         return _accept(comp, data, person, change.what, does_again=change.revision)
 
 
-def _held(comp_id: int, base: int, what: str) -> Comp:
+def _locked(comp_id: int, base: int, what: str) -> Comp:
     comp = Comp.objects.select_for_update().get(pk=comp_id)
     _check_base(comp, _newest(comp), base, what)
     return comp
 
 
-def _put_together(
+def _with_turned(
     comp: Comp, change: CompRevision, old: dict[str, Any], wanted: dict[str, Any]
 ) -> dict[str, Any]:
     """The newest document with one change turned round."""
@@ -124,11 +125,9 @@ def check_elements(project_id: int, document: Document) -> None:
 def _accept(comp: Comp, data: dict[str, Any], person: Any, what: str, **turns: int) -> Comp:
     """``turns``: the revision that it takes back or does again."""
     comp.revision += 1
+    keep_revision(comp, data, comp.document, person=person, what=what, **turns)
     comp.document = data
     comp.name = data["name"]
     comp.save(update_fields=["revision", "document", "name"])
-    CompRevision.objects.create(
-        comp=comp, revision=comp.revision, document=data, person=person, what=what, **turns
-    )
     announce(comp.project_id, "comps", comp.pk)
     return comp

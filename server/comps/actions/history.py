@@ -11,10 +11,7 @@ from elements.resolve import numbers_used
 from neatveil.comp.document import parse_comp
 
 from comps.models import Comp, CompRevision
-
-#: So many of the newest revisions are looked at.
-REACH = 2000
-
+from comps.revisions import REACH
 
 Change: TypeAlias = CompRevision | ReadingChange
 

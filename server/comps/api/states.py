@@ -11,7 +11,8 @@ from neatveil.comp import Comp as Document
 from ninja import Field, Router, Schema, Status
 from projects.access import row_for
 
-from comps.models import Comp
+from comps.models import Comp, CompRevision
+from comps.revisions import document_at
 
 router = Router()
 
@@ -27,14 +28,16 @@ class StateOut(Schema):
     document: Document
 
 
+def _out(row: CompRevision) -> StateOut:
+    document = Document.model_validate(document_at(row.comp, row.revision))
+    return StateOut(revision=row.revision, name=row.name, at=row.at, document=document)
+
+
 @router.get("comps/{comp_id}/states", response={200: list[StateOut], 404: Problem})
 def list_states(request: HttpRequest, comp_id: int) -> list[StateOut]:
     """Named states, the newest first."""
     rows = row_for(request.user, Comp, comp_id, "comp").revisions.exclude(name="").order_by("-revision")
-    return [
-        StateOut(revision=r.revision, name=r.name, at=r.at, document=Document.model_validate(r.document))
-        for r in rows
-    ]
+    return [_out(row) for row in rows]
 
 
 @router.post("comps/{comp_id}/states", response={200: StateOut, 404: Problem, 422: Problem})
@@ -47,9 +50,7 @@ def name_state(request: HttpRequest, comp_id: int, body: StateIn) -> StateOut:
     row.name = name
     row.save(update_fields=["name"])
     announce(comp.project_id, "comps", comp.pk)
-    return StateOut(
-        revision=row.revision, name=row.name, at=row.at, document=Document.model_validate(row.document)
-    )
+    return _out(row)
 
 
 @router.delete("comps/{comp_id}/states/{revision}", response={204: None, 404: Problem})
