@@ -57,7 +57,7 @@ def main() -> None:
     warm_rendering()
     warm_movies()
     for channel in CHANNELS:
-        display(picture, Look(channel=channel))  # type: ignore[arg-type]
+        display(picture, Look(channel=channel))
 
 
 def warm_steps(picture: PremultipliedPicture) -> None:
@@ -81,9 +81,9 @@ def warm_mattes(picture: PremultipliedPicture) -> None:
     """Parts of every kind, put together in every way."""
     grey, rows = picture["A"], Rows(picture.planes, picture.planes, 0, 2)
     for shape, passes in (("ramp", 1), ("ramp", 2), ("range", 1)):
-        ChannelPart(shape=shape, passes=passes).kept(grey)  # type: ignore[arg-type]
+        ChannelPart(shape=shape, passes=passes).kept(grey)
     for how in COMBINE:
-        parts = (ChannelPart(), ChannelPart(combine=how), PaintPart())  # type: ignore[arg-type]
+        parts = (ChannelPart(), ChannelPart(combine=how), PaintPart())
         shares = [Drawn(grey), Drawn(grey), Drawn(grey, grey)]
         Matte(parts=parts, specks=9).refined(Matte(parts=parts).joined(shares), 0)
     Matte().steadied([grey] * 3)

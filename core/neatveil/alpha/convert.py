@@ -62,9 +62,27 @@ def _each(c: Plane, a: Plane, function, *numbers: Any) -> Plane:  # type: ignore
 
 
 def unpremultiply(picture: PremultipliedPicture) -> StraightPicture:
-    """Straight colour ``C / a``. Where alpha is 0 there is no surface: the light there is kept as is.
+    """Divide the colour by the alpha: ``F = C / a``.
 
+    Where alpha is 0 there is no surface: the light there is kept as it is.
+
+    Parameters
+    ----------
+    picture : scene-linear, premultiplied over black.
+
+    Returns
+    -------
+    Scene-linear, straight.
+
+    Notes
+    -----
     Source: Porter & Duff 1984, section 3 [PorterDuff1984].
+
+    Examples
+    --------
+    >>> light = PremultipliedPicture.from_rgba(np.array([[[0.5, 0.25, 0, 0.5]]], np.float32))
+    >>> unpremultiply(light).rgba().ravel().tolist()
+    [1.0, 0.5, 0.0, 0.5]
     """
     planes = dict(picture.planes)
     for n in RGB:
@@ -75,9 +93,27 @@ def unpremultiply(picture: PremultipliedPicture) -> StraightPicture:
 
 
 def premultiply(picture: StraightPicture) -> PremultipliedPicture:
-    """``C = F * a``; light where alpha is 0 is lost, as in any straight picture.
+    """Multiply the colour by the alpha: ``C = F * a``.
 
+    Light where alpha is 0 is lost, as in any straight picture.
+
+    Parameters
+    ----------
+    picture : scene-linear, straight.
+
+    Returns
+    -------
+    Scene-linear, premultiplied over black.
+
+    Notes
+    -----
     Source: Porter & Duff 1984, section 3 [PorterDuff1984].
+
+    Examples
+    --------
+    >>> straight = StraightPicture.from_rgba(np.array([[[1, 0.5, 0, 0.5]]], np.float32))
+    >>> premultiply(straight).rgba().ravel().tolist()
+    [0.5, 0.25, 0.0, 0.5]
     """
     planes = dict(picture.planes)
     for n in RGB:
@@ -90,10 +126,32 @@ def premultiply(picture: StraightPicture) -> PremultipliedPicture:
 def store(picture: PremultipliedPicture, target: Reading, encoding: str) -> StoredPicture:
     """The code values a file should hold so that ``read(result, target, encoding)`` is ``picture``.
 
-    Straight: RGB is unpremultiplied, and 0 where alpha is 0 (light there cannot be held).
-    Premultiplied: multiplied over the target's matte colour, in linear light or in encoded values as it says.
-    ``none``: the premultiplied colour, encoded, without alpha. Values are not clamped. Channels that are data
-    are stored as they are.
+    Parameters
+    ----------
+    picture : scene-linear, premultiplied over black. Channels that are data are stored as they are.
+    target : straight: RGB is unpremultiplied, and 0 where alpha is 0 (light there cannot be held);
+        premultiplied: multiplied over the target's matte colour, in linear light or in encoded values as it
+        says; none: the premultiplied colour, encoded, without alpha.
+    encoding : name as in `neatveil.colour.encodings`.
+
+    Returns
+    -------
+    Code values, not clamped, in the alpha state that ``target`` states.
+
+    Raises
+    ------
+    NameUnknown
+        There is no such encoding.
+
+    Notes
+    -----
+    Source: Porter & Duff 1984 [PorterDuff1984]; ISO 32000-1:2008, 11.6.5.3 [ISO32000].
+
+    Examples
+    --------
+    >>> light = PremultipliedPicture.from_rgba(np.array([[[0.5, 0.25, 0, 0.5]]], np.float32))
+    >>> store(light, Reading(alpha="straight"), "linear").rgba().ravel().tolist()
+    [1.0, 0.5, 0.0, 0.5]
     """
     e = encoding_named(encoding)
     name = e.name

@@ -54,12 +54,28 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
 
     Returns
     -------
-    PremultipliedPicture with R, G, B in BT.709's primaries, A, and every extra plane as it was
-    stored, and so are R, G and B where they are data: never decoded, never multiplied. A is coverage and is
-    brought within 0..1, since filters of renderers overshoot; RGB stays as it is. RGB above 0 where
-    alpha is 0 is kept, except in the straight reading, where it has no meaning.
+    R, G, B in BT.709's primaries, A, and every extra plane as it was stored; so are R, G and B where they
+    are data: never decoded, never multiplied. A is coverage and is brought within 0..1, since filters of
+    renderers overshoot; RGB stays as it is. RGB above 0 where alpha is 0 is kept, except in the straight
+    reading, where it has no meaning.
 
+    Raises
+    ------
+    ValueRefused
+        There is neither colour nor alpha.
+    NameUnknown
+        There is no such encoding.
+
+    Notes
+    -----
     Source: Porter & Duff 1984 [PorterDuff1984]; ISO 32000-1:2008, 11.6.5.3 [ISO32000].
+
+    Examples
+    --------
+    >>> from neatveil.alpha import Reading
+    >>> stored = StoredPicture.from_rgba(np.array([[[1, 0.5, 0, 0.5]]], np.float32))
+    >>> read(stored, Reading(alpha="straight"), "linear").rgba().ravel().tolist()
+    [0.5, 0.25, 0.0, 0.5]
     """
     e = encoding_named(encoding)
     plain = e.name == "linear" and e.primaries == "bt709"
@@ -118,8 +134,22 @@ def _is_light_already(stored: StoredPicture, reading: Reading) -> bool:
 def light_planes(stored: StoredPicture, reading: Reading) -> tuple[str, ...] | None:
     """Stored planes that tell where a picture is empty: no light is read where all of them are 0.
 
-    None where 0 does not mean empty: without alpha, inverted, over another matte colour than
+    Parameters
+    ----------
+    stored : code values.
+    reading : what the stored alpha means.
+
+    Returns
+    -------
+    Names of planes. None where 0 does not mean empty: without alpha, inverted, over another matte colour than
     black, or with extra planes, which may hold data anywhere.
+
+    Examples
+    --------
+    >>> from neatveil.alpha import Reading
+    >>> stored = StoredPicture.from_rgba(np.ones((1, 1, 4), np.float32))
+    >>> light_planes(stored, Reading(alpha="straight"))
+    ('A',)
     """
     names = set(stored.planes)
     if reading.inverted or reading.alpha == "none" or names != set(RGBA) or stored.data_planes:
@@ -131,12 +161,12 @@ def light_planes(stored: StoredPicture, reading: Reading) -> tuple[str, ...] | N
 
 def _colour_planes(stored: StoredPicture) -> dict[str, np.ndarray[tuple[int, int], np.dtype[np.float32]]]:
     if all(n in stored.planes for n in RGB):
-        return {n: stored.planes[n] for n in RGB}  # type: ignore[return-value]
+        return {n: stored.planes[n] for n in RGB}
     if "Y" in stored.planes:
-        return dict.fromkeys(RGB, stored.planes["Y"])  # type: ignore[return-value]
+        return dict.fromkeys(RGB, stored.planes["Y"])
     if stored.has_alpha:  # a matte by itself: shown as white under its alpha
         white = np.ones_like(stored.planes["A"])
-        return dict.fromkeys(RGB, white)  # type: ignore[return-value]
+        return dict.fromkeys(RGB, white)
     raise ValueRefused(
         f"The picture has the planes {', '.join(stored.planes)} and none of R, G, B, Y or A.",
         advice="Choose which planes are its colour.",

@@ -88,7 +88,27 @@ def gamma_name(gamma: float) -> str:
 
 @lru_cache(maxsize=64)
 def encoding_named(name: str) -> Encoding:
-    """The encoding of that name; `NameUnknown` with the valid names otherwise."""
+    """The encoding of that name.
+
+    Parameters
+    ----------
+    name : of its transfer, with ``@`` and primaries where these are not of BT.709; ``gamma`` and a
+        number is one.
+
+    Returns
+    -------
+    Its numbers and its source.
+
+    Raises
+    ------
+    NameUnknown
+        There is none; the error lists the names.
+
+    Examples
+    --------
+    >>> encoding_named("srgb").title
+    'sRGB'
+    """
     if not re.fullmatch(NAME_PATTERN, name):
         valid = [*ENCODINGS, "gamma2.2 or another gamma"]
         raise unknown_name("colour encoding", name, [*valid, "one of these with @p3-d65 or other primaries"])
@@ -104,6 +124,17 @@ def encoding_named(name: str) -> Encoding:
 def encoding_name(transfer: str, primaries: str = "bt709") -> str:
     """The name of an encoding from those of its two parts.
 
+    Parameters
+    ----------
+    transfer : a name as in `ENCODINGS`.
+    primaries : a name as in `neatveil.colour.primaries`.
+
+    Returns
+    -------
+    ``transfer``, with ``@`` and the primaries where these are not of BT.709.
+
+    Examples
+    --------
     >>> encoding_name("srgb"), encoding_name("linear", "ap1")
     ('srgb', 'linear@ap1')
     """
@@ -147,8 +178,24 @@ def encode_flat(x, out, slope, offset, exponent, b_lin, b_enc):  # type: ignore[
 
 
 def decode(plane: Plane, encoding: str) -> Plane:
-    """Code values ``(H, W)`` to scene-linear light; the input is unchanged.
+    """Code values to scene-linear light; the input is unchanged.
 
+    Parameters
+    ----------
+    plane : ``(H, W)`` code values, of which 1 is white.
+    encoding : a name as in `ENCODINGS`; what follows an ``@`` names primaries and is not looked at.
+
+    Returns
+    -------
+    ``(H, W)`` light, not clamped.
+
+    Raises
+    ------
+    NameUnknown
+        There is no such encoding.
+
+    Examples
+    --------
     >>> float(decode(np.full((1, 1), 0.5, np.float32), "srgb")[0, 0])  # doctest: +ELLIPSIS
     0.21404...
     """
@@ -156,8 +203,24 @@ def decode(plane: Plane, encoding: str) -> Plane:
 
 
 def encode(plane: Plane, encoding: str) -> Plane:
-    """Scene-linear light ``(H, W)`` to code values; the input is unchanged.
+    """Scene-linear light to code values; the input is unchanged.
 
+    Parameters
+    ----------
+    plane : ``(H, W)`` light, of which 1 is white.
+    encoding : as for `decode`.
+
+    Returns
+    -------
+    ``(H, W)`` code values, not clamped.
+
+    Raises
+    ------
+    NameUnknown
+        There is no such encoding.
+
+    Examples
+    --------
     >>> float(encode(np.full((1, 1), 0.18, np.float32), "srgb")[0, 0])  # doctest: +ELLIPSIS
     0.46135...
     """

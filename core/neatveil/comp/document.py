@@ -308,7 +308,32 @@ def read_json(path: Path) -> Any:
 
 
 def load_comp(path: Path) -> Comp:
-    """A comp from a JSON file; files of its elements become absolute, seen from the document."""
+    """A comp from a JSON file.
+
+    Parameters
+    ----------
+    path : of the document; files of its elements become absolute, seen from there.
+
+    Returns
+    -------
+    The document in today's version.
+
+    Raises
+    ------
+    DocumentRefused
+        It is no comp, or something in it is wrong; the error names what.
+    FileMissing
+        It is not there.
+
+    Examples
+    --------
+    >>> import tempfile
+    >>> with tempfile.TemporaryDirectory() as folder:
+    ...     path = Path(folder, "dusk.json")
+    ...     _ = path.write_text('{"neatveil": 2, "name": "dusk", "layers": []}')
+    ...     load_comp(path).name
+    'dusk'
+    """
     comp = parse_comp(read_json(path), str(path))
     elements = {
         k: e.model_copy(update={"file": str((path.parent / e.file).resolve())})
@@ -324,6 +349,16 @@ def load_comp(path: Path) -> Comp:
 
 
 def document_schema() -> dict[str, Any]:
-    """The JSON schema of the document."""
+    """The JSON schema of the comp document.
+
+    Returns
+    -------
+    As JSON Schema 2020-12 has it.
+
+    Examples
+    --------
+    >>> "layers" in document_schema()["properties"]
+    True
+    """
     schema = Comp.model_json_schema()
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema}

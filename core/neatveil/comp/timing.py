@@ -9,19 +9,45 @@ from .document import Comp, Element, Layer
 
 
 def layer_shows(comp: Comp, layer: Layer, frame: int) -> bool:
-    """Whether the layer is switched on and within its in and out frames."""
+    """Whether a layer is switched on and within its in and out frames.
+
+    Parameters
+    ----------
+    comp, layer : as of the document; the layer is one of the comp's.
+    frame : of the comp.
+
+    Returns
+    -------
+    Yes or no.
+
+    Examples
+    --------
+    >>> layer_shows(Comp(first=1, last=10), Layer(id="a", name="a", element="a", first=4), 3)
+    False
+    """
     first = comp.first if layer.first is None else layer.first
     last = comp.last if layer.last is None else layer.last
     return layer.shown and first <= frame <= last
 
 
 def element_frame(comp: Comp, layer: Layer, element: Element, frame: int) -> int | None:
-    """Frame number in the element's file, or None where the layer ends blank.
+    """The frame number in an element's file that a layer shows.
 
     The element's first frame stands at the comp's first frame plus the layer's offset. Rates are
     conformed by time and speed: the frame shown is the last one that has begun. Backwards, the element's last
     frame stands where its first would.
 
+    Parameters
+    ----------
+    comp, layer, element : as of the document; the layer is one of the comp's, and shows the element.
+    frame : of the comp.
+
+    Returns
+    -------
+    The number, or None where the layer ends blank.
+
+    Examples
+    --------
     >>> comp = Comp(rate="25", first=1, last=10)
     >>> e = Element(file="a.####.png", first=101, last=200, rate="50")
     >>> element_frame(comp, Layer(id="a", name="a", element="a"), e, 3)

@@ -40,7 +40,27 @@ class Losses(BaseModel):
 
 
 def lost_in(picture: PremultipliedPicture, wanted: StoredPicture, form: DeliveryFormat) -> tuple[int, int]:
-    """Pixels of lost light, and pixels that are clipped; ``wanted``: as of `meant`."""
+    """What a format loses of one picture.
+
+    Parameters
+    ----------
+    picture : scene-linear, premultiplied over black.
+    wanted : the code values that the file should hold of it.
+    form : of the delivery.
+
+    Returns
+    -------
+    Pixels of lost light, and pixels that are clipped.
+
+    Examples
+    --------
+    >>> from neatveil.delivery.formats import format_named
+    >>> from neatveil.alpha import store
+    >>> form = format_named("png16-straight")
+    >>> light = PremultipliedPicture.from_rgba(np.full((1, 1, 4), (0.5, 0, 0, 0), np.float32))
+    >>> lost_in(light, store(light, form.reading, form.encoding), form)
+    (1, 0)
+    """
     lost = 0
     if form.reading.alpha == "straight":
         whole = whole_frame(picture)
@@ -58,7 +78,25 @@ def lost_in(picture: PremultipliedPicture, wanted: StoredPicture, form: Delivery
 
 
 def count_losses(source: FrameSource, form: DeliveryFormat, frames: Sequence[int]) -> Losses:
-    """What is lost of a range's first, middle and last frame."""
+    """What a format would lose of a range's first, middle and last frame.
+
+    Parameters
+    ----------
+    source : gives the picture of a frame number, scene-linear, premultiplied over black.
+    form : of the delivery.
+    frames : the range.
+
+    Returns
+    -------
+    Pixels of lost light and pixels that are clipped, of the worst frame.
+
+    Examples
+    --------
+    >>> from neatveil.delivery.formats import format_named
+    >>> bright = PremultipliedPicture.from_rgba(np.full((1, 1, 4), (2, 0, 0, 1), np.float32))
+    >>> count_losses(lambda frame: bright, format_named("png16-straight"), [1]).clipped
+    1
+    """
     looked = sorted({frames[0], frames[len(frames) // 2], frames[-1]})
     lost = clipped = 0
     for frame in looked:

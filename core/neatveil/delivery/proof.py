@@ -68,11 +68,43 @@ def prove(
     rate: Fraction, *, loss_accepted: bool = False, progress: Callable[[int], None] | None = None,
     cancelled: Callable[[], bool] | None = None,
 ) -> Proof:  # fmt: skip
-    """Read every written frame back and compare it with ``source(frame)``.
+    """Read every written frame back and compare it with what was meant.
 
-    Problems are sentences: a missing or damaged file, a wrong rate or size, an error larger than
-    the format's arithmetic allows, light that the format cannot hold unless ``loss_accepted``. Clipped
-    values are counted.
+    Parameters
+    ----------
+    source : gives the picture of a frame number, scene-linear, premultiplied over black.
+    decoder : reads the files.
+    form, target : of the delivery.
+    frames : those that were written.
+    rate : frames per second that a movie should have.
+    loss_accepted : light that the format cannot hold is no problem.
+    progress : called with each frame number once it is compared.
+    cancelled : asked between frames.
+
+    Returns
+    -------
+    Errors, hashes and problems. These are sentences: a missing or damaged file, a wrong rate or size, an
+    error larger than the format's arithmetic allows, lost light. Clipped values are counted.
+
+    Raises
+    ------
+    Cancelled
+        ``cancelled`` said yes.
+
+    Examples
+    --------
+    >>> import tempfile
+    >>> from fractions import Fraction
+    >>> from pathlib import Path
+    >>> from neatveil.delivery import Target, format_named, write_frames
+    >>> from neatveil.io import LocalDecoder
+    >>> form = format_named("png16-straight")
+    >>> grey = PremultipliedPicture.from_rgba(np.ones((4, 4, 4), np.float32))
+    >>> with tempfile.TemporaryDirectory() as folder:
+    ...     target = Target(Path(folder, "grey.####.png"))
+    ...     write_frames(lambda n: grey, form, target, [1, 2])
+    ...     prove(lambda n: grey, LocalDecoder(), form, target, [1, 2], Fraction(25)).problems
+    []
     """
     proof = Proof(form=form.name, frames_meant=len(frames), frames_found=0)
     _facts(proof, decoder, form, target, rate)

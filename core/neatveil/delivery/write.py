@@ -55,7 +55,18 @@ class Target:
 
 
 def remove_parts(target: Target) -> None:
-    """Remove what a writer that was killed left behind; only while nothing writes to the target."""
+    """Remove what a writer that was killed left behind; only while nothing writes to the target.
+
+    Parameters
+    ----------
+    target : of the delivery.
+
+    Examples
+    --------
+    >>> import tempfile
+    >>> with tempfile.TemporaryDirectory() as folder:
+    ...     remove_parts(Target(Path(folder, "dusk.####.png")))
+    """
     head = target.path.name.split("#")[0].removesuffix(target.path.suffix)
     remove_parts_in(target.path.parent, head, target.path.suffix)
 
@@ -82,10 +93,33 @@ def write_frames(
     source: FrameSource, form: DeliveryFormat, target: Target, frames: Iterable[int],
     *, progress: Progress | None = None, cancelled: Asked | None = None,
 ) -> None:  # fmt: skip
-    """Frames in parallel, each evaluated and encoded on a thread of its own.
+    """Write frames in parallel, each evaluated and encoded on a thread of its own.
 
-    ``progress`` is called with each frame number when its file is whole. `Cancelled` is raised
-    once ``cancelled`` says yes; files that are whole stay.
+    Parameters
+    ----------
+    source : gives the picture of a frame number, scene-linear, premultiplied over black; called on threads.
+    form, target : of the delivery.
+    frames : those to be written.
+    progress : called with each frame number when its file is whole.
+    cancelled : asked between frames; files that are whole stay.
+
+    Raises
+    ------
+    Cancelled
+        ``cancelled`` said yes.
+    DiskFull, WriteFailed
+        A file cannot be written; nothing half is left.
+
+    Examples
+    --------
+    >>> import tempfile
+    >>> from neatveil.delivery import format_named
+    >>> grey = PremultipliedPicture.from_rgba(np.ones((4, 4, 4), np.float32))
+    >>> with tempfile.TemporaryDirectory() as folder:
+    ...     target = Target(Path(folder, "grey.####.png"))
+    ...     write_frames(lambda n: grey, format_named("png16-straight"), target, [1, 2])
+    ...     sorted(path.name for path in Path(folder).iterdir())
+    ['grey.0001.png', 'grey.0002.png']
     """
     target.checked(form)
 
@@ -103,9 +137,34 @@ def write_movie(
     source: FrameSource, form: DeliveryFormat, target: Target, frames: Iterable[int], rate: Fraction,
     *, progress: Progress | None = None, cancelled: Asked | None = None,
 ) -> None:  # fmt: skip
-    """One movie; the frames are evaluated ahead on threads while the encoder works.
+    """Write one movie; the frames are evaluated ahead on threads while the encoder works.
 
-    The movie appears under its name only when it is whole.
+    Parameters
+    ----------
+    source : gives the picture of a frame number, scene-linear, premultiplied over black; called on threads.
+    form, target : of the delivery. The movie appears under its name only when it is whole.
+    frames : those to be written, in order.
+    rate : frames per second.
+    progress : called with each frame number when it is encoded.
+    cancelled : asked between frames.
+
+    Raises
+    ------
+    Cancelled
+        ``cancelled`` said yes; nothing is left.
+    DiskFull, WriteFailed
+        The movie cannot be written; nothing is left.
+
+    Examples
+    --------
+    >>> import tempfile
+    >>> from neatveil.delivery import format_named
+    >>> grey = PremultipliedPicture.from_rgba(np.ones((16, 16, 4), np.float32))
+    >>> with tempfile.TemporaryDirectory() as folder:
+    ...     target = Target(Path(folder, "grey.mov"))
+    ...     write_movie(lambda n: grey, format_named("prores4444-straight"), target, [1, 2], Fraction(25))
+    ...     target.path.stat().st_size > 0
+    True
     """
     path, numbers = target.checked(form).path, list(frames)
     stored = ahead(lambda f: meant(source(f), form), unless(cancelled, numbers, CANCELLED), workers())

@@ -95,7 +95,22 @@ def _layer_frame(sources: Sources, comp: Comp, layer: Layer, frame: int) -> Laye
 
 
 def frame_box(comp: Comp, level: int) -> Box:
-    """The comp's whole frame in pixels of a level."""
+    """The comp's whole frame in pixels of a level.
+
+    Parameters
+    ----------
+    comp : the document.
+    level : times that the size is halved.
+
+    Returns
+    -------
+    A box from 0, 0 on; odd sizes are rounded up.
+
+    Examples
+    --------
+    >>> frame_box(Comp(width=101, height=50), 1).width
+    51
+    """
     return Box.sized(comp.width, comp.height).halved(level)
 
 

@@ -106,6 +106,16 @@ def find_sequences(names: Iterable[str]) -> tuple[dict[Pattern, list[int]], list
     A number at the very end of the name counts. Names of one pattern must agree in padding, or be
     unpadded throughout.
 
+    Parameters
+    ----------
+    names : of files, without folders.
+
+    Returns
+    -------
+    Frame numbers by pattern, and the names that belong to none.
+
+    Examples
+    --------
     >>> find_sequences(["a.1.png", "a.2.png", "b.png"])[1]
     ['b.png']
     """

@@ -44,7 +44,26 @@ OPERATORS: dict[str, Operator] = {
 
 
 def operator_named(name: str) -> Operator:
-    """The operator of that name; `NameUnknown` with the valid names otherwise."""
+    """The operator of that name.
+
+    Parameters
+    ----------
+    name : as in `OPERATORS`.
+
+    Returns
+    -------
+    Its function, family and a line on what it does.
+
+    Raises
+    ------
+    NameUnknown
+        There is none; the error lists the names.
+
+    Examples
+    --------
+    >>> operator_named("over").family
+    'coverage'
+    """
     try:
         return OPERATORS[name]
     except KeyError:
@@ -52,11 +71,32 @@ def operator_named(name: str) -> Operator:
 
 
 def merge_planes(name: str, front: Planes, back: Planes, out: Planes, mix: float, x0: int = 0) -> None:
-    """Merge R, G, B, A planes into ``out`` (which may be ``back``).
+    """Merge R, G, B, A planes.
 
-    Planes are C-contiguous ``(H, W)`` float32, premultiplied over black. ``mix`` 0 leaves the back
-    as it was, 1 is the operator in full, between them linear. For ``over`` the front may be
-    narrower: it lies on the columns from ``x0`` on, and the others of ``out`` are not written.
+    Parameters
+    ----------
+    name : of an operator in `OPERATORS`.
+    front, back : C-contiguous ``(H, W)`` float32, premultiplied over black. For ``over`` the front may be
+        narrower: it lies on the columns from ``x0`` on, and the others of ``out`` are not written.
+    out : takes the result; may be ``back``.
+    mix : 0 leaves the back as it was, 1 is the operator in full, between them linear.
+    x0 : first column of a narrower front.
+
+    Raises
+    ------
+    NameUnknown
+        There is no such operator.
+
+    Notes
+    -----
+    Source: Porter & Duff 1984 [PorterDuff1984]; W3C Compositing and Blending Level 1 [W3CCompositing].
+
+    Examples
+    --------
+    >>> half, one = ({n: np.full((1, 1), v, np.float32) for n in "RGBA"} for v in (0.5, 1.0))
+    >>> out = {n: np.empty((1, 1), np.float32) for n in "RGBA"}
+    >>> merge_planes("over", half, one, out, 1.0); out["A"].tolist()
+    [[1.0]]
     """
     if name == "over":
         for n in RGBA:

@@ -17,7 +17,23 @@ _APART = 13 * 16
 
 
 def new_planes(names: Iterable[str], height: int, width: int, *, zero: bool = False) -> dict[str, Plane]:
-    """Uninitialised (or zero) C-contiguous float32 planes ``(height, width)`` by name."""
+    """New planes by name.
+
+    Parameters
+    ----------
+    names : such as R, G, B, A.
+    height, width : in pixels.
+    zero : whether they hold 0; else whatever the memory held.
+
+    Returns
+    -------
+    C-contiguous float32 planes ``(height, width)``.
+
+    Examples
+    --------
+    >>> new_planes(["A"], 1, 2, zero=True)["A"].tolist()
+    [[0.0, 0.0]]
+    """
     names = tuple(names)
     stride = -(-height * width // 16) * 16 + _APART
     block = new_array((len(names) * stride,), zero=zero)

@@ -15,7 +15,24 @@ P = TypeVar("P", bound=Picture)
 
 
 def cut(picture: P, area: Box) -> P:
-    """R, G, B, A over ``area``; the display window stays. Pixels outside the data window are 0."""
+    """R, G, B, A over another area; the display window stays.
+
+    Parameters
+    ----------
+    picture : of any alpha state.
+    area : what the result covers, in pixels of the frame. Outside the data window it is 0.
+
+    Returns
+    -------
+    A picture of the same state whose data window is ``area``.
+
+    Examples
+    --------
+    >>> from neatveil.picture import Box, PremultipliedPicture
+    >>> one = PremultipliedPicture.from_rgba(np.ones((1, 1, 4), np.float32))
+    >>> cut(one, Box(-1, 0, 1, 1))["A"].tolist()
+    [[0.0, 1.0]]
+    """
     if picture.data_window == area:
         return picture.with_planes({n: picture[n] for n in RGBA})
     planes = new_planes(RGBA, area.height, area.width)
@@ -24,12 +41,45 @@ def cut(picture: P, area: Box) -> P:
 
 
 def whole_frame(picture: P) -> P:
-    """R, G, B, A over the display window."""
+    """R, G, B, A over the display window.
+
+    Parameters
+    ----------
+    picture : of any alpha state.
+
+    Returns
+    -------
+    A picture of the same state whose data window is its display window.
+
+    Examples
+    --------
+    >>> from neatveil.picture import Box, PremultipliedPicture
+    >>> rgba = np.ones((1, 1, 4), np.float32)
+    >>> whole_frame(PremultipliedPicture.from_rgba(rgba, Box(0, 0, 3, 1)))["A"].tolist()
+    [[1.0, 0.0, 0.0]]
+    """
     return cut(picture, picture.display_window)
 
 
 def plane_over(plane: Plane, own: Box, area: Box) -> Plane:
-    """A plane of the window ``own`` over another area, in an array of its own unless they are the same."""
+    """A plane of one window over another area.
+
+    Parameters
+    ----------
+    plane : ``(H, W)`` over the window ``own``, of any meaning.
+    own : where ``plane`` lies.
+    area : what the result covers.
+
+    Returns
+    -------
+    ``(area.height, area.width)``, 0 beyond ``own``; an array of its own unless both are the same.
+
+    Examples
+    --------
+    >>> from neatveil.picture import Box
+    >>> plane_over(np.ones((1, 2), np.float32), Box(0, 0, 2, 1), Box(1, 0, 3, 1)).tolist()
+    [[1.0, 0.0]]
+    """
     if own == area:
         return plane
     out = np.empty((area.height, area.width), np.float32)
@@ -38,7 +88,22 @@ def plane_over(plane: Plane, own: Box, area: Box) -> Plane:
 
 
 def lay_over(plane: Plane, own: Box, out: Plane, area: Box) -> None:
-    """Fill all of ``out``, a plane of ``area``: with the plane of the window ``own``, with 0 beyond it."""
+    """Fill all of a plane: with what another one holds, and with 0 beyond that.
+
+    Parameters
+    ----------
+    plane : ``(H, W)`` over the window ``own``, of any meaning.
+    own : where ``plane`` lies.
+    out : ``(H, W)`` over ``area``; all of it is written.
+    area : where ``out`` lies.
+
+    Examples
+    --------
+    >>> from neatveil.picture import Box
+    >>> out = np.empty((1, 3), np.float32)
+    >>> lay_over(np.ones((1, 1), np.float32), Box(1, 0, 2, 1), out, Box(0, 0, 3, 1)); out.tolist()
+    [[0.0, 1.0, 0.0]]
+    """
     both = own.intersect(area)
     if both.empty:
         out[:] = 0

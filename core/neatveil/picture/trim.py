@@ -52,8 +52,21 @@ def _used(planes: Sequence[Plane]) -> tuple[NDArray[np.uint32], NDArray[np.uint3
 def trimmed(picture: P, names: Iterable[str] | None = None) -> P:
     """The same picture with a data window that leaves out borders of 0 in every plane.
 
-    ``names``: the planes that are looked at, where others do not matter. The display window
-    stays. The picture itself comes back where little would be left out.
+    Parameters
+    ----------
+    picture : of any alpha state.
+    names : the planes that are looked at, where others do not matter; all where it is left out.
+
+    Returns
+    -------
+    A picture of the same state and display window; the given one where little would be left out.
+
+    Examples
+    --------
+    >>> from neatveil.picture import PremultipliedPicture
+    >>> rgba = np.zeros((64, 64, 4), np.float32); rgba[8:12, 8:12] = 1
+    >>> trimmed(PremultipliedPicture.from_rgba(rgba)).display_window.width
+    64
     """
     window = picture.data_window
     planes = [picture[n] for n in names or picture.planes]

@@ -20,7 +20,7 @@ Point = tuple[Coordinate, Coordinate]
 
 
 def _corner(title: str) -> Point:
-    return Field(  # type: ignore[no-any-return]
+    return Field(
         (0.0, 0.0), title=title, description="How far this corner is moved, right and down.",
         json_schema_extra={"unit": "point", "slider": [-500, 500]},
     )  # fmt: skip
@@ -63,7 +63,7 @@ class CornerPinStep(FieldStep):
         return f"{sum(any(p) for p in self.corners)} corners moved"
 
 
-def _convex(points: np.ndarray) -> bool:  # type: ignore[type-arg]
+def _convex(points: np.ndarray) -> bool:
     edges = np.roll(points, -1, 0) - points
     after = np.roll(edges, -1, 0)
     turn = edges[:, 0] * after[:, 1] - edges[:, 1] * after[:, 0]

@@ -12,9 +12,7 @@ from .base import Family, FieldStep, scaled
 
 
 def _side(title: str) -> float:
-    return Field(  # type: ignore[no-any-return]
-        0.0, ge=0, le=1e5, title=title, json_schema_extra={"unit": "px", "slider": [0, 1000]}
-    )
+    return Field(0.0, ge=0, le=1e5, title=title, json_schema_extra={"unit": "px", "slider": [0, 1000]})
 
 
 class CropStep(FieldStep):
@@ -48,6 +46,6 @@ class CropStep(FieldStep):
         return ", ".join(f"{n} {v:g}" for n, v in sides.items() if v) or "whole"
 
 
-def _share(first: np.ndarray, low: float, high: float) -> np.ndarray:  # type: ignore[type-arg]
+def _share(first: np.ndarray, low: float, high: float) -> np.ndarray:
     """How much of each pixel lies between two places."""
     return np.asarray(np.clip(np.minimum(first + 1, high) - np.maximum(first, low), 0, 1), np.float32)

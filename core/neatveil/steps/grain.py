@@ -83,7 +83,7 @@ class GrainStep(FieldStep):
             # a pixel of a draft is the mean of many; about so much of their spread is left
             share /= 1 + (4.0**level - 1) / (24 * max(self.size, 0.3) ** 2)
         noise = _rows(seed, top - reach, top + window.height + reach, area.width)
-        amount = np.float32(share * self.amount[RGB.index(name)])  # type: ignore[arg-type]
+        amount = np.float32(share * self.amount[RGB.index(name)])
 
         def strip(y0: int, y1: int) -> None:
             part = noise[y0 : y1 + 2 * reach]

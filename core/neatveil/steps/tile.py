@@ -41,7 +41,7 @@ class TileStep(FieldStep):
         done = PremultipliedPicture(planes, f, f, data_planes=picture.data_planes)
         return only_channels(full, done, self.channels)
 
-    def _turned(self, cell: np.ndarray, number: int, axis: int) -> np.ndarray:  # type: ignore[type-arg]
+    def _turned(self, cell: np.ndarray, number: int, axis: int) -> np.ndarray:
         return np.flip(cell, axis) if self.mirrored and number % 2 else cell
 
     def words(self) -> str:

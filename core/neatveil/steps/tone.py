@@ -18,7 +18,7 @@ from .value import LinearStep
 
 
 def _rgb(value: float, title: str, words: str) -> Triple:
-    return Field(  # type: ignore[no-any-return]
+    return Field(
         (value,) * 3, title=title, description=words,
         json_schema_extra={"unit": "rgb", "slider": [0, 2] if value else [-0.5, 0.5]},
     )  # fmt: skip

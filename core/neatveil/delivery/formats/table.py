@@ -24,7 +24,26 @@ DELIVERY_FORMATS: dict[str, DeliveryFormat] = _find()
 
 
 def format_named(name: str) -> DeliveryFormat:
-    """The format of that name; `NameUnknown` with the valid names otherwise."""
+    """The format of that name.
+
+    Parameters
+    ----------
+    name : as in `DELIVERY_FORMATS`.
+
+    Returns
+    -------
+    The format.
+
+    Raises
+    ------
+    NameUnknown
+        There is none; the error lists the names.
+
+    Examples
+    --------
+    >>> format_named("png16-straight").ending
+    '.png'
+    """
     try:
         return DELIVERY_FORMATS[name]
     except KeyError:
@@ -32,7 +51,26 @@ def format_named(name: str) -> DeliveryFormat:
 
 
 def format_for_file(path: str | PurePath) -> DeliveryFormat:
-    """The format that a file's ending stands for; `NameUnknown` with the endings otherwise."""
+    """The format that a file's ending stands for.
+
+    Parameters
+    ----------
+    path : of the file to be written.
+
+    Returns
+    -------
+    The format.
+
+    Raises
+    ------
+    NameUnknown
+        There is none; the error lists the endings.
+
+    Examples
+    --------
+    >>> format_for_file("dusk.####.png").name
+    'png16-straight'
+    """
     ending = PurePath(path).suffix.lower()
     for one in DELIVERY_FORMATS.values():
         if one.ending == ending:

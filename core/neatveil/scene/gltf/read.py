@@ -25,11 +25,36 @@ _PATHS = {"translation": 3, "rotation": 4, "scale": 3}
 
 
 def read_scene(path: Path | str) -> Scene:
-    """The scene of a `.glb` or `.gltf` file.
+    """The scene of a ``.glb`` or ``.gltf`` file.
 
-    Raises `SceneRefused` (naming file, node or mesh), `FileMissing`, `FileEmpty`.
+    Parameters
+    ----------
+    path : of the file; what it names lies beside it.
 
+    Returns
+    -------
+    Meshes, materials, cameras, lights and animations; lengths in metres.
+
+    Raises
+    ------
+    SceneRefused
+        Something in it is wrong; the error names file, node or mesh.
+    FileMissing, FileEmpty
+        It is not there, or holds nothing.
+
+    Notes
+    -----
     Source: glTF 2.0 [glTF2]; KHR_lights_punctual.
+
+    Examples
+    --------
+    >>> import tempfile
+    >>> with tempfile.TemporaryDirectory() as folder:
+    ...     path = Path(folder, "empty.gltf")
+    ...     _ = path.write_text('{"asset": {"version": "2.0"}, "scenes": [{"nodes": []}], "scene": 0}')
+    ...     read_scene(path)
+    Traceback (most recent call last):
+    neatveil.errors.SceneRefused: empty.gltf shows no mesh.
     """
     container = open_container(Path(path))
     try:
