@@ -28,6 +28,13 @@ export default tseslint.config(
       "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true }],
       "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
       "@typescript-eslint/no-non-null-assertion": "off",
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "CallExpression[callee.name='useDesk'][arguments.length=0]",
+          message: "Take what is shown from the store: useDesk(selector) or useDeskFields(names).",
+        },
+      ],
     },
   },
   {

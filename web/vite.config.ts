@@ -6,5 +6,21 @@ export default defineConfig({
   plugins: [react(), tailwindcss()],
   build: { target: "es2022", assetsInlineLimit: 0 },
   server: { proxy: { "/api": "http://127.0.0.1:8760" } },
-  test: { environment: "jsdom", include: ["src/**/*.test.{ts,tsx}"], setupFiles: ["src/test-setup.ts"] },
+  test: {
+    environment: "jsdom",
+    include: ["src/**/*.test.{ts,tsx}"],
+    setupFiles: ["src/test-setup.ts"],
+    coverage: {
+      provider: "v8",
+      include: ["src/**/*.{ts,tsx}"],
+      exclude: [
+        "src/api/schema.d.ts",
+        "src/main.tsx",
+        "src/**/*.test*.{ts,tsx}",
+        "src/**/*.testing.{ts,tsx}",
+      ],
+      reporter: ["text-summary"],
+      reportsDirectory: "../var/coverage-web",
+    },
+  },
 });

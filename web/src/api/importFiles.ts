@@ -132,7 +132,7 @@ async function sendWhole(
 }
 
 function dropped(error: unknown): boolean {
-  return error instanceof ApiProblem && (error.status === 0 || error.status >= 502);
+  return error instanceof ApiProblem && [0, 502, 503, 504].includes(error.status);
 }
 
 async function came(arrival: number, name: string): Promise<{ bytes: number; whole: boolean } | null> {

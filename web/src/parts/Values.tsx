@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 import { client, take, type SampleOut } from "../api/client";
 import type { CompAsk, ElementAsk } from "../api/pictures";
+import { useSame } from "../ui/useSame";
 
 type Numbers = readonly number[] | null | undefined;
 
@@ -90,15 +91,16 @@ export function useSample(
 ): SampleOut | null {
   const [sample, setSample] = useState<SampleOut | null>(null);
   const busy = useRef(false);
-  const next = useRef<string | null>(null);
-  const text = ask && point ? JSON.stringify({ ...ask, region: null, x: point[0], y: point[1] }) : null;
+  type Wish = (CompAsk | ElementAsk) & { x: number; y: number };
+  const next = useRef<Wish | null>(null);
+  const wish = useSame<Wish | null>(ask && point && { ...ask, region: null, x: point[0], y: point[1] });
   useEffect(() => {
-    next.current = text;
-    if (text === null || busy.current) return;
+    next.current = wish;
+    if (wish === null || busy.current) return;
     const run = async () => {
       busy.current = true;
       while (next.current !== null) {
-        const body = JSON.parse(next.current) as never;
+        const body = next.current as never;
         next.current = null;
         try {
           setSample(
@@ -118,6 +120,6 @@ export function useSample(
       busy.current = false;
     };
     void run();
-  }, [text, kind, id]);
+  }, [wish, kind, id]);
   return sample;
 }

@@ -1,4 +1,5 @@
 /** The newest wanted picture: at most one request under way and one waiting; older ones are dropped. */
+import { deepEqual } from "fast-equals";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { asProblem, type Problem } from "../api/client";
@@ -33,9 +34,9 @@ export function usePicture(asked: Asked | null, purpose: string): Pictures {
     problem: null,
     busy: false,
   });
-  const waiting = useRef<string | null>(null);
+  const waiting = useRef<Asked | null>(null);
   const working = useRef(false);
-  const last = useRef<string | null>(null);
+  const last = useRef<Asked | null>(null);
   const alive = useRef(true);
 
   useEffect(() => {
@@ -52,9 +53,8 @@ export function usePicture(asked: Asked | null, purpose: string): Pictures {
     const more = () => waiting.current !== null;
     setState((s) => (s.busy ? s : { ...s, busy: true }));
     while (waiting.current !== null && here()) {
-      const text = waiting.current;
+      const shown = waiting.current;
       waiting.current = null;
-      const shown = JSON.parse(text) as Asked;
       const { address, ask } = shown;
       try {
         const drawn = await fetchPicture(address, ask, AbortSignal.timeout(120_000), purpose);
@@ -70,19 +70,19 @@ export function usePicture(asked: Asked | null, purpose: string): Pictures {
     if (here()) setState((s) => (s.busy ? { ...s, busy: false } : s));
   }, [purpose]);
 
-  const wantText = useCallback(
-    (text: string | null) => {
-      if (text === last.current) return;
-      last.current = text;
-      waiting.current = text;
-      if (text !== null) void work();
+  const wantOrRest = useCallback(
+    (wish: Asked | null) => {
+      // layers that both documents have in common are passed over at once
+      if (deepEqual(wish, last.current)) return;
+      last.current = wish;
+      waiting.current = wish;
+      if (wish !== null) void work();
     },
     [work],
   );
-  const want = useCallback((wish: Asked) => wantText(JSON.stringify(wish)), [wantText]);
+  const want = useCallback((wish: Asked) => wantOrRest(wish), [wantOrRest]);
 
-  const text = asked ? JSON.stringify(asked) : null;
-  useEffect(() => wantText(text), [text, wantText]);
+  useEffect(() => wantOrRest(asked));
 
   return { ...state, want };
 }

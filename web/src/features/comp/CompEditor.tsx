@@ -96,15 +96,26 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
 /** The address holds what is looked at: written a moment after it rests. */
 function useAddress(comp: number): void {
   const [, setParams] = useSearchParams();
-  const desk = useDesk();
-  const text = toParams(desk).toString();
   useEffect(() => {
-    if (desk.playing) return;
-    const timer = setTimeout(() => {
-      // another comp may have been chosen meanwhile: its address is not ours to write
-      if (!window.location.pathname.endsWith(`/comp/${comp}`)) return;
-      setParams(new URLSearchParams(text), { replace: true });
-    }, 250);
-    return () => clearTimeout(timer);
-  }, [text, desk.playing, setParams, comp]);
+    let timer = 0;
+    let written = "";
+    const later = () => {
+      window.clearTimeout(timer);
+      if (useDesk.getState().playing) return;
+      timer = window.setTimeout(() => {
+        // another comp may have been chosen meanwhile: its address is not ours to write
+        if (!window.location.pathname.endsWith(`/comp/${comp}`)) return;
+        const params = toParams(useDesk.getState());
+        if (params.toString() === written) return;
+        written = params.toString();
+        setParams(params, { replace: true });
+      }, 250);
+    };
+    later();
+    const stop = useDesk.subscribe(later);
+    return () => {
+      window.clearTimeout(timer);
+      stop();
+    };
+  }, [setParams, comp]);
 }

@@ -13,7 +13,7 @@ import { Choose } from "../../ui/Choose";
 import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
 import { choicesOf, type Against, type Comparison } from "./comparing";
-import { useDesk } from "./deskState";
+import { useDesk, useDeskFields } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 
 interface Props {
@@ -45,7 +45,7 @@ export function useAgainst(store: DocumentStore, comp: number, project: number) 
 }
 
 export function CompareBar({ store, comp, project }: Props) {
-  const { compare, set, frame, layer, extent } = useDesk();
+  const { compare, set, frame, layer, extent } = useDeskFields("compare", "set", "frame", "layer", "extent");
   const { all, chosen, states } = useAgainst(store, comp, project);
   const change = (part: Partial<Comparison>) => set({ compare: { ...compare, ...part } });
   const state = states.find((s) => `state${s.revision}` === chosen?.option.value);

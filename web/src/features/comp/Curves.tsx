@@ -8,7 +8,7 @@ import { trimmed } from "../../domain/words";
 import { Button, SignButton } from "../../ui/basics";
 import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
-import { useDesk } from "./deskState";
+import { useDesk, useDeskFields } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 
 const PLACES: Record<string, string> = { "0": "red", "1": "green", "2": "blue" };
@@ -86,7 +86,7 @@ interface DeskProps {
 
 function CurveDesk({ store, document, layer, row }: DeskProps) {
   const { sketch, commit } = store.getState();
-  const { frame, set, copiedCurve } = useDesk();
+  const { frame, set, copiedCurve } = useDeskFields("frame", "set", "copiedCurve");
   const [chosen, setChosen] = useState(0);
   const { curve } = row;
   const at = Math.min(chosen, curve.keys.length - 1);

@@ -13,7 +13,7 @@ import { WaveformPlot } from "../../parts/WaveformPlot";
 import { ProblemNote, SignButton } from "../../ui/basics";
 import { boxOfMark, lineOfMark, type Mark } from "../../ui/marks";
 import { Segments } from "../../ui/Segments";
-import { useDesk, type Instrument } from "./deskState";
+import { useDeskFields, type Instrument } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { MatteInstrument } from "./mattes/MatteInstrument";
 import { usePoint } from "./pointState";
@@ -31,7 +31,7 @@ const CHOICES: { value: Instrument; label: string; tip: string }[] = [
 ];
 
 export function Instruments({ comp, store }: { comp: number; store: DocumentStore }) {
-  const { instrument, drawing, mark, set } = useDesk();
+  const { instrument, drawing, mark, set } = useDeskFields("instrument", "drawing", "mark", "set");
   const ask = usePoint((p) => p.ask);
   const tool = (kind: Mark["kind"] | null, name: string, sign: ReactNode) => (
     <SignButton

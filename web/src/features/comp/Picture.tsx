@@ -12,7 +12,7 @@ import { usePicture } from "../../ui/usePicture";
 import { Viewer, type Wanted } from "../../ui/Viewer";
 import { CompareBar, useAgainst } from "./CompareBar";
 import { sidesOf, type Against } from "./comparing";
-import { useDesk, type DeskState } from "./deskState";
+import { useDesk, useDeskFields, type DeskState } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { paced, RESTING, setPace } from "./draftPace";
 import { useDrawTime } from "./drawTime";
@@ -30,8 +30,22 @@ interface Props {
   elements: ElementOut[];
 }
 
+/** What of the desk the picture depends on. */
+const ASKED = [
+  "frame",
+  "layer",
+  "look",
+  "extent",
+  "extra_channel",
+  "before",
+  "playing",
+  "tool",
+  "matteShown",
+] as const;
+type Looked = Pick<DeskState, (typeof ASKED)[number]>;
+
 /** What to ask the server for, from what is looked at and the document as it stands. */
-function askFor(desk: DeskState, wanted: Wanted, document: CompDocument, drafting: boolean): CompAsk {
+function askFor(desk: Looked, wanted: Wanted, document: CompDocument, drafting: boolean): CompAsk {
   const chosen = layerOf(document, desk.layer);
   const extraChannel =
     desk.extent === "layer" && desk.extra_channel?.element === chosen?.element ? desk.extra_channel : null;
@@ -51,7 +65,7 @@ function askFor(desk: DeskState, wanted: Wanted, document: CompDocument, draftin
 }
 
 /** A matte alone over its layer; or the layer without its own, while that is made on it. */
-function matteAsk(desk: DeskState, chosen: Layer | undefined): Partial<CompAsk> {
+function matteAsk(desk: Looked, chosen: Layer | undefined): Partial<CompAsk> {
   const { matteShown: shown, tool } = desk;
   if (shown && chosen?.id === shown.owner.layer)
     return { extent: "layer", before: false, matte: { step: shown.owner.step, part: shown.part } };
@@ -67,7 +81,8 @@ function useCompPicture(
   readings: string,
   against: Against | undefined,
 ) {
-  const desk = useDesk();
+  const desk = useDeskFields(...ASKED);
+  const compare = useDesk((d) => d.compare);
   const document = store(shownDocument);
   const drafting = store((s) => s.draft !== null);
   const address = `/api/comps/${comp}/picture`;
@@ -75,7 +90,7 @@ function useCompPicture(
     () => wanted && askFor(desk, wanted, document, drafting),
     [desk, wanted, document, drafting],
   );
-  const sides = ask && sidesOf(ask, desk.compare, against);
+  const sides = ask && sidesOf(ask, compare, against);
   // what is ready is not asked for again while it plays
   const held = useReady((r) => desk.playing && r.frames.has(desk.frame));
   const picture = usePicture(sides && !held ? { address, ask: sides.first, stamp: readings } : null, "comp");
@@ -128,7 +143,29 @@ export function Picture({ store, comp, project, elements }: Props) {
     () => ({ width: document.width, height: document.height }),
     [document.width, document.height],
   );
-  const { view, frame: number, playing, layer, compare, drawing, mark, tool, board, set } = useDesk();
+  const {
+    view,
+    frame: number,
+    playing,
+    layer,
+    compare,
+    drawing,
+    mark,
+    tool,
+    board,
+    set,
+  } = useDeskFields(
+    "view",
+    "frame",
+    "playing",
+    "layer",
+    "compare",
+    "drawing",
+    "mark",
+    "tool",
+    "board",
+    "set",
+  );
   const chosen = layerOf(document, layer);
   const onView = useCallback((next: View | null) => set({ view: next }), [set]);
   const pick = usePick(project, chosen && elements.find((e) => e.key === chosen.element));

@@ -15,7 +15,7 @@ import { clampFrame, type Loop } from "../../domain/time";
 import { rateInWords } from "../../domain/words";
 import { Button, SignButton } from "../../ui/basics";
 import { FrameField } from "../../ui/FrameField";
-import { useDesk } from "./deskState";
+import { useDesk, useDeskFields } from "./deskState";
 import { useReady } from "./readyFrames";
 
 const LOOPS: Record<Loop, { label: string; help: string; next: Loop; sign: ReactNode }> = {
@@ -40,7 +40,7 @@ const LOOPS: Record<Loop, { label: string; help: string; next: Loop; sign: React
 };
 
 export const TimeBar = memo(function TimeBar({ document }: { document: CompDocument }) {
-  const desk = useDesk();
+  const desk = useDeskFields("playing", "loop", "curves", "set");
   const go = (frame: number) =>
     desk.set({ frame: clampFrame(frame, document.first, document.last), playing: false });
   return (
@@ -53,10 +53,10 @@ export const TimeBar = memo(function TimeBar({ document }: { document: CompDocum
       >
         {desk.playing ? <Pause className="size-4" /> : <Play className="size-4 fill-current" />}
       </Button>
-      <SignButton name="One frame back" onClick={() => go(desk.frame - 1)}>
+      <SignButton name="One frame back" onClick={() => go(useDesk.getState().frame - 1)}>
         <StepBack className="size-4" />
       </SignButton>
-      <SignButton name="One frame on" onClick={() => go(desk.frame + 1)}>
+      <SignButton name="One frame on" onClick={() => go(useDesk.getState().frame + 1)}>
         <StepForward className="size-4" />
       </SignButton>
       <FrameNumber document={document} onGo={go} />

@@ -5,7 +5,7 @@ import { LookBar } from "../../parts/LookBar";
 import { Button, SignButton } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
 import { Choose } from "../../ui/Choose";
-import { useDesk } from "./deskState";
+import { useDeskFields } from "./deskState";
 import { useExtraChannels } from "./steps/useExtraChannels";
 
 const PICTURE = "picture";
@@ -18,7 +18,17 @@ export const ViewBar = memo(function ViewBar({
   element: string | null;
   hasSteps: boolean;
 }) {
-  const desk = useDesk();
+  const desk = useDeskFields(
+    "look",
+    "extent",
+    "extra_channel",
+    "before",
+    "matteShown",
+    "compare",
+    "drawing",
+    "mark",
+    "set",
+  );
   const extraChannels = useExtraChannels(element ?? undefined);
   return (
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">

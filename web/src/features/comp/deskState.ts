@@ -1,5 +1,6 @@
 /** What is looked at on the comp desk; the address bar holds it, so that a link shows the same. */
 import { create } from "zustand";
+import { useShallow } from "zustand/react/shallow";
 import type { Look } from "../../api/pictures";
 import type { CompDocument, Step } from "../../domain/comp";
 import type { Curve } from "../../domain/curve";
@@ -101,6 +102,15 @@ export const useDesk = create<DeskState>((set) => ({
   matteShown: null,
   set: (part) => set(part),
 }));
+
+/** Some fields of the desk: what shows them is rendered again when one of these changes, and not else. */
+export function useDeskFields<K extends keyof DeskState>(...fields: K[]): Pick<DeskState, K> {
+  return useDesk(
+    useShallow(
+      (desk) => Object.fromEntries(fields.map((field) => [field, desk[field]])) as Pick<DeskState, K>,
+    ),
+  );
+}
 
 useDesk.subscribe((now, before) => {
   if (now.eightBit !== before.eightBit) remember("eightBit", now.eightBit ? "yes" : "no");

@@ -9,8 +9,8 @@ import { fetchPicture, type CompAsk, type Drawn } from "../../api/pictures";
 export const LIMIT = 768 * 1024 * 1024;
 
 interface Ready {
-  /** What the frames are of; another is another set. */
-  stamp: string;
+  /** What the frames are of. */
+  set: FrameSet | null;
   frames: ReadonlyMap<number, Drawn>;
   bytes: number;
   /** Whether no more fit in. */
@@ -19,16 +19,22 @@ interface Ready {
   dropped: number;
 }
 
-const NOTHING: Omit<Ready, "stamp" | "dropped"> = { frames: new Map(), bytes: 0, full: false };
+const NOTHING: Omit<Ready, "set" | "dropped"> = { frames: new Map(), bytes: 0, full: false };
 
-export const useReady = create<Ready>(() => ({ stamp: "", ...NOTHING, dropped: 0 }));
+export const useReady = create<Ready>(() => ({ set: null, ...NOTHING, dropped: 0 }));
 
 const sizeOf = (drawn: Drawn): number => drawn.image.width * drawn.image.height * 4;
 
-/** Everything a frame depends on but its number. */
-export function stampOf(ask: CompAsk, readings: string): string {
-  return JSON.stringify([{ ...ask, frame: 0, quality: "", passing: false }, readings]);
+/** Everything a frame depends on but its number; an equal one is the same set. */
+export interface FrameSet {
+  ask: CompAsk;
+  readings: string;
 }
+
+export const setOf = (ask: CompAsk, readings: string): FrameSet => ({
+  ask: { ...ask, frame: 0, quality: "fast", passing: false },
+  readings,
+});
 
 /** The next frame that is not ready: from the one that is shown on, then from the first. */
 export function nextToFill(
@@ -54,14 +60,14 @@ export function stopFilling(): void {
 export function fill(
   address: string,
   ask: CompAsk,
-  stamp: string,
+  set: FrameSet,
   range: readonly [number, number],
   from: () => number,
 ): void {
   stopFilling();
   const stop = new AbortController();
   filling = stop;
-  if (useReady.getState().stamp !== stamp) useReady.setState({ stamp, ...NOTHING });
+  if (useReady.getState().set !== set) useReady.setState({ set, ...NOTHING });
   void work(address, ask, range, from, stop.signal);
 }
 

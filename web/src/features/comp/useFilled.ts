@@ -1,8 +1,9 @@
 import { useEffect, useRef } from "react";
 import type { CompAsk, Drawn } from "../../api/pictures";
-import { rangeOfDesk, useDesk } from "./deskState";
+import { rangeOfDesk, useDesk, useDeskFields } from "./deskState";
+import { useSame } from "../../ui/useSame";
 import type { DocumentStore } from "./documentStore";
-import { fill, stampOf, stopFilling, useReady } from "./readyFrames";
+import { fill, setOf, stopFilling, useReady } from "./readyFrames";
 
 /** How long nothing may have changed before frames are filled in. */
 const REST = 700;
@@ -14,25 +15,25 @@ export function useFilled(
   ask: CompAsk | null,
   readings: string,
 ): Drawn | null {
-  const { playing, frame, range, compare } = useDesk();
+  const { playing, frame, range, compare } = useDeskFields("playing", "frame", "range", "compare");
   const document = store((s) => s.document);
   const drafting = store((s) => s.draft !== null);
-  const whole = ask && !drafting && compare.how === "off" ? { ...ask, passing: false } : null;
-  const stamp = whole ? stampOf(whole, readings) : "";
-  const known = useReady((r) => r.stamp === stamp);
+  const whole = ask && !drafting && compare.how === "off" ? ask : null;
+  const set = useSame(whole && setOf(whole, readings));
+  const known = useReady((r) => r.set === set);
   const ready = useReady((r) => r.frames.get(frame));
   const wish = useRef(whole);
   useEffect(() => {
     wish.current = whole;
   });
   useEffect(() => {
-    if (!stamp) return stopFilling;
+    if (!set) return stopFilling;
     const begin = () =>
       wish.current &&
       fill(
         `/api/comps/${comp}/picture`,
         wish.current,
-        stamp,
+        set,
         rangeOfDesk(range, document),
         () => useDesk.getState().frame,
       );
@@ -45,6 +46,6 @@ export function useFilled(
       clearTimeout(timer);
       stopFilling();
     };
-  }, [stamp, playing, comp, range, document]);
-  return playing && known ? (ready ?? null) : null;
+  }, [set, playing, comp, range, document]);
+  return playing && set && known ? (ready ?? null) : null;
 }

@@ -2,6 +2,7 @@
 import type { ElementOut } from "../../api/client";
 import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { FileName } from "../../ui/FileName";
+import { LongList } from "../../ui/LongList";
 
 interface Props {
   rows: ElementOut[];
@@ -14,6 +15,7 @@ interface Props {
 export function ElementList({ rows, chosen, marked, onMark, onChoose }: Props) {
   const toggle = (id: number) =>
     onMark(marked.includes(id) ? marked.filter((m) => m !== id) : [...marked, id]);
+  const carriers = new Map(rows.flatMap((row) => row.parts.map((part) => [part.element, row] as const)));
   return (
     <>
       {marked.length > 0 && (
@@ -29,23 +31,31 @@ export function ElementList({ rows, chosen, marked, onMark, onChoose }: Props) {
           </span>
         </div>
       )}
-      <ul aria-label="Elements" className="min-h-0 flex-1 space-y-1.5 overflow-auto p-2">
-        {rows.map((element) => (
-          <li key={element.id} className="relative">
+      <LongList
+        name="Elements"
+        rows={rows}
+        keyOf={(e) => e.id}
+        height={70}
+        gap={6}
+        className="m-2"
+        at={chosen}
+      >
+        {(element) => (
+          <>
             <button
               type="button"
               aria-current={element.id === chosen}
               onClick={(event) =>
                 event.ctrlKey || event.metaKey || event.shiftKey ? toggle(element.id) : onChoose(element.id)
               }
-              className="flex w-full gap-2 rounded-lg border border-line bg-card p-1.5 text-left hover:border-soft aria-[current=true]:border-accent aria-[current=true]:ring-1 aria-[current=true]:ring-accent"
+              className="flex w-full gap-2 rounded-lg border border-line bg-card p-1.5 text-left hover:border-soft aria-[current=true]:border-accent aria-[current=true]:ring-1 aria-[current=true]:ring-accent aria-[current=true]:ring-inset"
             >
               <ElementPicture element={element} className="h-14 w-22 shrink-0 rounded" />
               <span className="min-w-0 flex-1 pr-4">
                 <span className="line-clamp-2 font-medium [overflow-wrap:anywhere]" title={element.name}>
                   <FileName name={element.name} />
                 </span>
-                <ElementWords element={element} rows={rows} />
+                <ElementWords element={element} carrier={carriers.get(element.id)} />
               </span>
             </button>
             <input
@@ -55,20 +65,19 @@ export function ElementList({ rows, chosen, marked, onMark, onChoose }: Props) {
               onChange={() => toggle(element.id)}
               className="absolute top-2 right-2 size-3.5 accent-[var(--accent)]"
             />
-          </li>
-        ))}
-      </ul>
+          </>
+        )}
+      </LongList>
     </>
   );
 }
 
-function ElementWords({ element, rows }: { element: ElementOut; rows: ElementOut[] }) {
+function ElementWords({ element, carrier }: { element: ElementOut; carrier: ElementOut | undefined }) {
   if (element.state === "arriving") return <span className="text-soft">looking at it …</span>;
   if (element.state === "refused") return <span className="text-error">refused: see why</span>;
   if (element.replaced) return <span className="text-warn">replaced on disk: say yes or no</span>;
   const missing = element.facts?.missing.length ?? 0;
   const text = element.has_alpha ? element.reading_words : "no alpha";
-  const carrier = rows.find((r) => r.parts.some((p) => p.element === element.id));
   const doubt = doubted(element);
   return (
     <span className="block text-soft">

@@ -25,9 +25,26 @@ type Grip =
   | { of: "rotation" }
   | { of: "point" | "before" | "after"; index: number };
 
+const ARROWS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+/** By how far a key moves a grip, in the layer's pixels: 10 with Shift, a tenth with Alt. */
+function stepOf(event: KeyboardEvent): [number, number] | null {
+  const arrow = ARROWS[event.key];
+  if (!arrow) return null;
+  const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
+  return [arrow[0] * size, arrow[1] * size];
+}
+
 export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool }) {
   const number = useDesk((d) => d.frame);
   const grip = useRef<Grip | null>(null);
+  /** What arrow keys move, and where they have brought it by now; accepted when the key is let go. */
+  const nudged = useRef<{ grip: Grip; at: [number, number] } | null>(null);
   const [chosen, setChosen] = useState<number | null>(null);
   const { store, layer } = ground;
   const path = { of: "matte", step: tool.owner.step, part: tool.part } as const;
@@ -61,6 +78,26 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
     const change = (now: Part) => moved(now, held, at(event), number);
     edit(change, done, held.of === "whole" ? "place" : held.of);
   };
+  const nudge = (event: KeyboardEvent, next: Grip, from: [number, number]) => {
+    const by = stepOf(event);
+    if (!by) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const [x, y] = nudged.current?.at ?? from;
+    nudged.current = { grip: nudged.current?.grip ?? next, at: [x + by[0], y + by[1]] };
+    const { grip: moving, at: to } = nudged.current;
+    edit((now) => moved(now, moving, to, number), false, moving.of);
+  };
+  const letGo = () => {
+    const done = nudged.current;
+    if (!done) return;
+    nudged.current = null;
+    edit(
+      (now) => moved(now, done.grip, done.at, number),
+      true,
+      done.grip.of === "whole" ? "place" : done.grip.of,
+    );
+  };
   const place = (x: number, y: number) =>
     ground.toScreen(...outOfLayer(ground.transform, ground.frame, [x, y]));
   const free = part.shape === "free";
@@ -72,7 +109,11 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
       event.stopPropagation();
       edit((now) => withoutPoint(now, chosen), true, "a point");
       setChosen(null);
+      return;
     }
+    if (free || event.target !== event.currentTarget) return;
+    const from: [number, number] = [numberAt(own, "x", number), numberAt(own, "y", number)];
+    nudge(event, { of: "whole", from, x: from[0], y: from[1] }, from);
   };
   return (
     <div
@@ -82,6 +123,8 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
       tabIndex={0}
       className="absolute inset-0 cursor-crosshair touch-none outline-none"
       onKeyDown={onKey}
+      onKeyUp={letGo}
+      onBlur={letGo}
       onPointerDown={(event) => {
         if (!free) {
           const [x, y] = at(event);
@@ -122,6 +165,8 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
                 setChosen(i);
                 begin(event, next);
               }}
+              onFocus={() => setChosen(i)}
+              onNudge={nudge}
               onTurn={() =>
                 edit(
                   (now) => {
@@ -138,7 +183,7 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
             />
           ))
         ) : (
-          <PlainGrips own={own} number={number} place={place} onGrip={begin} />
+          <PlainGrips own={own} number={number} place={place} onGrip={begin} onNudge={nudge} />
         )}
       </svg>
     </div>
@@ -202,29 +247,36 @@ function plainOutline(
   return `M ${rim.map(([u, v]) => place(x + c * u - s * v, y + s * u + c * v).join(" ")).join(" L ")} Z`;
 }
 
+/** Moves a grip by an arrow key, from where it is in the layer's pixels. */
+type Nudge = (event: KeyboardEvent, grip: Grip, from: [number, number]) => void;
+
 interface GripProps {
   own: Part;
   number: number;
   place: (x: number, y: number) => [number, number];
   onGrip: (event: PointerEvent, grip: Grip) => void;
+  onNudge: Nudge;
 }
 
 /** The width on the right, the height below, the rotation above. */
-function PlainGrips({ own, number, place, onGrip }: GripProps) {
+function PlainGrips({ own, number, place, onGrip, onNudge }: GripProps) {
   const at = (name: string) => numberAt(own, name, number);
   const angle = (at("rotation") * Math.PI) / 180;
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
   const [a, b] = [at("width") / 2, at("height") / 2];
-  const on = (u: number, v: number) => place(at("x") + c * u - s * v, at("y") + s * u + c * v);
-  const [tx, ty] = on(0, -b);
-  const [mx, my] = on(0, 0);
+  const inLayer = (u: number, v: number): [number, number] => [
+    at("x") + c * u - s * v,
+    at("y") + s * u + c * v,
+  ];
+  const [tx, ty] = place(...inLayer(0, -b));
+  const [mx, my] = place(...inLayer(0, 0));
   const far = Math.hypot(tx - mx, ty - my) || 1;
   // a little beyond the outline, however it is zoomed
   const rotation: [number, number] = [tx + ((tx - mx) / far) * 22, ty + ((ty - my) / far) * 22];
   const rows = [
-    { of: "width", at: on(a, 0), name: "Width of the shape" },
-    { of: "height", at: on(0, b), name: "Height of the shape" },
-    { of: "rotation", at: rotation, name: "Turn of the shape" },
+    { of: "width", from: inLayer(a, 0), at: place(...inLayer(a, 0)), name: "Width of the shape" },
+    { of: "height", from: inLayer(0, b), at: place(...inLayer(0, b)), name: "Height of the shape" },
+    { of: "rotation", from: inLayer(0, -b - 20), at: rotation, name: "Rotation of the shape" },
   ] as const;
   return (
     <>
@@ -236,6 +288,7 @@ function PlainGrips({ own, number, place, onGrip }: GripProps) {
           name={row.name}
           round={row.of === "rotation"}
           onPress={(e) => onGrip(e, { of: row.of })}
+          onKey={(e) => onNudge(e, { of: row.of }, row.from)}
         />
       ))}
     </>
@@ -249,9 +302,11 @@ interface PointProps {
   place: (x: number, y: number) => [number, number];
   onGrip: (event: PointerEvent, grip: Grip) => void;
   onTurn: () => void;
+  onFocus: () => void;
+  onNudge: Nudge;
 }
 
-function PointSigns({ point, index, chosen, place, onGrip, onTurn }: PointProps) {
+function PointSigns({ point, index, chosen, place, onGrip, onTurn, onFocus, onNudge }: PointProps) {
   const here = place(point.x, point.y);
   const ends = (["before", "after"] as const).filter((side) => point[side].some((v) => v !== 0));
   return (
@@ -267,6 +322,9 @@ function PointSigns({ point, index, chosen, place, onGrip, onTurn }: PointProps)
                 round
                 name={`Handle ${side} point ${index + 1}`}
                 onPress={(e) => onGrip(e, { of: side, index })}
+                onKey={(e) =>
+                  onNudge(e, { of: side, index }, [point.x + point[side][0], point.y + point[side][1]])
+                }
               />
             </g>
           );
@@ -277,6 +335,8 @@ function PointSigns({ point, index, chosen, place, onGrip, onTurn }: PointProps)
         chosen={chosen}
         onPress={(e) => onGrip(e, { of: "point", index })}
         onTurn={onTurn}
+        onFocus={onFocus}
+        onKey={(e) => onNudge(e, { of: "point", index }, [point.x, point.y])}
       />
     </>
   );
@@ -288,24 +348,52 @@ interface SignProps {
   round?: boolean;
   chosen?: boolean;
   onPress: (event: PointerEvent) => void;
+  onKey: (event: KeyboardEvent) => void;
   onTurn?: () => void;
+  onFocus?: () => void;
 }
 
-/** A square or a dot to drag, with a larger place to meet it. */
-function Sign({ at: [x, y], name, round = false, chosen = false, onPress, onTurn }: SignProps) {
+/** A square or a dot to drag, or to move by arrow keys, with a larger place to meet it. */
+function Sign({
+  at: [x, y],
+  name,
+  round = false,
+  chosen = false,
+  onPress,
+  onKey,
+  onTurn,
+  onFocus,
+}: SignProps) {
   const fill = chosen ? "var(--accent)" : "#fff";
   return (
     <g
       data-grip={name}
-      className="cursor-grab"
+      role="button"
+      aria-label={name}
+      tabIndex={0}
+      className="group cursor-grab outline-none"
       onPointerDown={onPress}
+      onFocus={onFocus}
+      onKeyDown={(event) => {
+        if (event.key === "Enter" && onTurn) {
+          event.stopPropagation();
+          onTurn();
+        } else onKey(event);
+      }}
       onDoubleClick={(event) => {
         event.stopPropagation();
         onTurn?.();
       }}
     >
       <title>{name}</title>
-      <circle cx={x} cy={y} r={11} fill="transparent" />
+      <circle
+        cx={x}
+        cy={y}
+        r={11}
+        fill="transparent"
+        className="stroke-transparent group-focus-visible:stroke-[var(--accent)]"
+        strokeWidth={2}
+      />
       {round ? (
         <circle cx={x} cy={y} r={4.5} fill={fill} stroke="#000" strokeWidth={1.2} />
       ) : (

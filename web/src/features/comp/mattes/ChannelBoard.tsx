@@ -9,7 +9,7 @@ import { addPart, newChannel, withMatte, withPart } from "../../../domain/mattes
 import { trimmed } from "../../../domain/words";
 import { ProblemNote, SignButton } from "../../../ui/basics";
 import { Segments } from "../../../ui/Segments";
-import { useDesk, type BoardAsked } from "../deskState";
+import { useDesk, useDeskFields, type BoardAsked } from "../deskState";
 import type { DocumentStore } from "../documentStore";
 import { useExtraChannels } from "../steps/useExtraChannels";
 import { showMatte } from "./showing";
@@ -27,7 +27,7 @@ export function ChannelBoard({ store, comp, asked }: Props) {
 }
 
 function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
-  const { regions, tool, frame, matteShown } = useDesk();
+  const { regions, tool, frame, matteShown } = useDeskFields("regions", "tool", "frame", "matteShown");
   const revision = store((s) => s.comp.revision);
   const layers = store((s) => s.document.layers);
   const taken = asked.source.startsWith("layer:")

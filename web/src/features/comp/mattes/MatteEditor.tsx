@@ -25,7 +25,7 @@ import { Choose, type Option } from "../../../ui/Choose";
 import { Segments } from "../../../ui/Segments";
 import { Tick } from "../../../ui/Tick";
 import { AnimatedNumber } from "../AnimatedNumber";
-import { useDesk } from "../deskState";
+import { useDesk, useDeskFields } from "../deskState";
 import type { DocumentStore } from "../documentStore";
 import { useSources } from "../steps/SourceField";
 import { useObjects } from "./kinds/ObjectFields";
@@ -290,7 +290,7 @@ const SEEN = [
 
 /** How the whole matte is looked at. */
 function Shown({ owner }: { owner: Owner }) {
-  const { matteShown: shown, look } = useDesk();
+  const { matteShown: shown, look } = useDeskFields("matteShown", "look");
   const here = shown?.part === null && shown.owner.layer === owner.layer && shown.owner.step === owner.step;
   const value = here ? (SEEN.find((s) => s.value === look.channel)?.value ?? "alpha") : "picture";
   return (

@@ -8,7 +8,7 @@ import type { Owner } from "../../../domain/mattes";
 import { trimmed } from "../../../domain/words";
 import { pointsOf } from "../../../parts/plots";
 import { Button, ProblemNote, ProgressBar } from "../../../ui/basics";
-import { useDesk } from "../deskState";
+import { useDeskFields } from "../deskState";
 import type { DocumentStore } from "../documentStore";
 
 interface Props {
@@ -17,7 +17,7 @@ interface Props {
 }
 
 export function MatteInstrument({ store, comp }: Props) {
-  const { layer: id, frame, matteShown } = useDesk();
+  const { layer: id, frame, matteShown } = useDeskFields("layer", "frame", "matteShown");
   const document = store((s) => s.document);
   const layer = layerOf(document, id);
   const shown = matteShown?.owner.layer === id ? matteShown : null;
@@ -92,7 +92,7 @@ function Shares({ figures }: { figures: MatteFigures }) {
 
 /** The change from each frame to the next over what is played; it can be ended at any time. */
 function Flicker({ store, comp, owner }: Props & { owner: Owner }) {
-  const { range, frame, set } = useDesk();
+  const { range, frame, set } = useDeskFields("range", "frame", "set");
   const { first, last } = store.getState().document;
   const [from, to] = range ?? [first, last];
   const [rows, setRows] = useState<{ frame: number; change: number }[]>([]);

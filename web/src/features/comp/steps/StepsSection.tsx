@@ -7,7 +7,7 @@ import { changeSteps, layerOf, type Layer, type Step } from "../../../domain/com
 import { Button, SignButton } from "../../../ui/basics";
 import { Tick } from "../../../ui/Tick";
 import { moved, useReorder } from "../../../ui/useReorder";
-import { useDesk } from "../deskState";
+import { useDeskFields } from "../deskState";
 import type { DocumentStore } from "../documentStore";
 import { AddStep } from "./AddStep";
 import { StepPresets } from "./StepPresets";
@@ -120,7 +120,7 @@ interface FootProps {
 
 /** Adding, keeping and copying; not drawn again while a number is dragged. */
 const StepsFoot = memo(function StepsFoot({ store, project, id, tables, any, onAdded }: FootProps) {
-  const { eightBit, copied, set } = useDesk();
+  const { eightBit, copied, set } = useDeskFields("eightBit", "copied", "set");
   const steps = () => layerOf(store.getState().document, id)?.steps ?? [];
   const add = (more: Step[], what: string) => {
     const { commit, document } = store.getState();

@@ -6,7 +6,7 @@ import { Button, SignButton } from "../../../../ui/basics";
 import { FrameField } from "../../../../ui/FrameField";
 import { NumberField } from "../../../../ui/NumberField";
 import { Segments } from "../../../../ui/Segments";
-import { useDesk, type Brush } from "../../deskState";
+import { useDesk, useDeskFields, type Brush } from "../../deskState";
 import { Line, type FieldsProps } from "./fields";
 
 /** Strokes that are listed at most: the newest ones. */
@@ -23,7 +23,7 @@ const framesOf = (s: Stroke) =>
       : `frames ${s.first ?? "start"} to ${s.last ?? "end"}`;
 
 export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
-  const { tool, brush, frame } = useDesk();
+  const { tool, brush, frame } = useDeskFields("tool", "brush", "frame");
   const on = tool?.kind === "paint" && tool.part === index && tool.owner.step === owner.step;
   const change = (next: Partial<Brush>) => useDesk.setState({ brush: { ...brush, ...next } });
   const strokes = part.strokes
