@@ -21,7 +21,7 @@ class Server {
 
   arrival(): ArrivalOut {
     const files = [...this.kept].map(([name, row]) => ({ name, ...row }));
-    return { id: 5, files, expected: [] } as unknown as ArrivalOut;
+    return { id: 5, files, expected: [] };
   }
 
   install() {
@@ -174,7 +174,7 @@ describe("importing files", () => {
       {
         ...server.arrival(),
         expected: left.map((f) => ({ name: f.name, bytes: f.file.size })),
-      } as unknown as ArrivalOut,
+      },
     ];
     const { error } = await run(left);
     expect(error).toBeNull();

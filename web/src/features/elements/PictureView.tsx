@@ -111,11 +111,11 @@ export function PictureView({ element, project, rows }: Props) {
 
   return (
     <>
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
+      <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
         <LookBar look={look} onLook={setLook} />
         <span className="flex items-center gap-1.5">
           <span className="text-soft">of</span>
-          <span className="flex w-32">
+          <span className="flex w-24">
             <Choose
               name="Channel or pass"
               value={shown.value || "picture"}
