@@ -34,6 +34,15 @@ export default tseslint.config(
           selector: "CallExpression[callee.name='useDesk'][arguments.length=0]",
           message: "Take what is shown from the store: useDesk(selector) or useDeskFields(names).",
         },
+        {
+          selector: "JSXText[value=/[A-Za-z]{3}/]",
+          message: "Text stands in the desk's strings.ts, where it is read as a list.",
+        },
+        {
+          selector:
+            "JSXAttribute[name.name=/^(title|aria-label|label|placeholder|tip|help)$/] > Literal[value=/[A-Za-z]{3}/]",
+          message: "Text stands in the desk's strings.ts, where it is read as a list.",
+        },
       ],
     },
   },
@@ -64,5 +73,6 @@ export default tseslint.config(
     files: ["src/domain/**"],
     rules: { "no-restricted-imports": ["error", { patterns: ["react"] }] },
   },
+  { files: ["src/**/*.test.tsx"], rules: { "no-restricted-syntax": "off" } },
   { files: ["*.js"], ...tseslint.configs.disableTypeChecked },
 );

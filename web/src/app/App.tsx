@@ -9,6 +9,9 @@ import { Projects } from "../features/projects/Projects";
 import { SignIn } from "../features/signin/SignIn";
 import { Button, ProblemNote, Waiting } from "../ui/basics";
 import { Desk } from "./Desk";
+import { text } from "./strings";
+
+const t = text.App;
 
 const SceneDesk = lazy(async () => ({ default: (await import("../features/scene/SceneDesk")).SceneDesk }));
 const ElementsDesk = lazy(async () => ({
@@ -31,12 +34,12 @@ const cache = new QueryClient({
 
 function Inside() {
   const session = useQuery(queries.session());
-  if (session.isPending) return <Waiting what="Opening" />;
+  if (session.isPending) return <Waiting what={t.opening} />;
   if (session.error) {
     return (
       <div className="p-6">
         <ProblemNote problem={asProblem(session.error)}>
-          <Button onClick={() => void session.refetch()}>Try again</Button>
+          <Button onClick={() => void session.refetch()}>{t.tryAgain}</Button>
         </ProblemNote>
       </div>
     );
@@ -48,7 +51,7 @@ function Inside() {
       <Route
         path="/projects/:project/scene/:scene?"
         element={
-          <Desk name="Scene">
+          <Desk name={t.scene}>
             <SceneDesk />
           </Desk>
         }
@@ -56,7 +59,7 @@ function Inside() {
       <Route
         path="/projects/:project/elements"
         element={
-          <Desk name="Elements">
+          <Desk name={t.elements}>
             <ElementsDesk />
           </Desk>
         }
@@ -64,7 +67,7 @@ function Inside() {
       <Route
         path="/projects/:project/comp/:comp?"
         element={
-          <Desk name="Comp">
+          <Desk name={t.comp}>
             <CompDesk />
           </Desk>
         }
@@ -72,7 +75,7 @@ function Inside() {
       <Route
         path="/projects/:project/delivery"
         element={
-          <Desk name="Delivery">
+          <Desk name={t.delivery}>
             <DeliveryDesk />
           </Desk>
         }

@@ -4,6 +4,9 @@ import { ErrorBoundary, type FallbackProps } from "react-error-boundary";
 import { useLocation, useParams } from "react-router";
 import { Shell } from "../parts/Shell";
 import { Button, ProblemNote, Waiting } from "../ui/basics";
+import { text } from "./strings";
+
+const t = text.Desk;
 
 export function Desk({ name, children }: { name: string; children: ReactNode }) {
   const { pathname } = useLocation();
@@ -17,7 +20,7 @@ export function Desk({ name, children }: { name: string; children: ReactNode }) 
       <Suspense
         fallback={
           <Shell>
-            <Waiting what={`Opening the ${name} desk`} />
+            <Waiting what={t.openingTheDesk(name)} />
           </Shell>
         }
       >
@@ -36,20 +39,20 @@ function Stopped({ name, error, resetErrorBoundary }: FallbackProps & { name: st
       <ProblemNote
         problem={{
           code: "page-stopped",
-          message: `The ${name} desk stopped: ${error instanceof Error ? error.message : String(error)}`,
-          advice: "What was saved is kept. Open the desk again; the other desks work as before.",
+          message: t.theDeskStopped(name, error instanceof Error ? error.message : String(error)),
+          advice: t.whatWasSavedIsKept,
           where: "",
         }}
       />
-      <nav aria-label="Desks" className="flex items-center gap-3">
-        <Button onClick={resetErrorBoundary}>Open it again</Button>
+      <nav aria-label={t.desks} className="flex items-center gap-3">
+        <Button onClick={resetErrorBoundary}>{t.openItAgain}</Button>
         {others.map((n) => (
           <a key={n} className="underline" href={`/projects/${project}/${n.toLowerCase()}`}>
             {n}
           </a>
         ))}
         <a className="underline" href="/">
-          All projects
+          {t.allProjects}
         </a>
       </nav>
     </main>

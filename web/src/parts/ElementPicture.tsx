@@ -1,12 +1,15 @@
 /** An element at a glance: its picture and its alpha at once, parted by a slanted cut. */
 import type { ElementOut } from "../api/client";
 import { restingFrame } from "../domain/time";
+import { text } from "./strings";
+
+const t = text.ElementPicture;
 
 export function ElementPicture({ element, className = "" }: { element: ElementOut; className?: string }) {
   if (element.state !== "ready" || element.replaced) {
     return (
       <div className={`grid place-items-center bg-well text-soft ${className}`}>
-        {element.state === "arriving" ? "looking …" : element.replaced ? "replaced" : "refused"}
+        {element.state === "arriving" ? t.looking : element.replaced ? t.replaced : t.refused}
       </div>
     );
   }

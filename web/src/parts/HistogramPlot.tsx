@@ -1,6 +1,9 @@
 /** How often each value occurs from 0 to 1, by channel; heights by square root, so that few still show. */
 import { CURVES, pointsOf } from "./plots";
 import type { Spreads } from "./SpreadTable";
+import { text } from "./strings";
+
+const t = text.HistogramPlot;
 
 export function HistogramPlot({ rows }: { rows: Spreads }) {
   const shown = CURVES.filter((c) => c.name !== "luma").map((c) => ({
@@ -12,7 +15,7 @@ export function HistogramPlot({ rows }: { rows: Spreads }) {
   return (
     <svg
       role="img"
-      aria-label="Histogram"
+      aria-label={t.histogram}
       viewBox="0 0 1000 100"
       preserveAspectRatio="none"
       className="h-full w-full rounded border border-line bg-panel"

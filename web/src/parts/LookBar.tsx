@@ -2,27 +2,30 @@
 import type { Look } from "../api/pictures";
 import { colourOf, hexOf } from "../domain/words";
 import { Segments } from "../ui/Segments";
+import { text } from "./strings";
+
+const t = text.LookBar;
 
 const CHANNELS = [
-  { value: "colour", label: "Colour", tip: "Over the background (1)" },
-  { value: "rgb", label: "RGB", tip: "Ignoring alpha (2)" },
-  { value: "alpha", label: "Alpha", tip: "Alpha alone, as grey (3)" },
-  { value: "red", label: <span className="text-red">R</span>, tip: "Red alone (4)" },
-  { value: "green", label: <span className="text-green">G</span>, tip: "Green alone (5)" },
-  { value: "blue", label: <span className="text-blue">B</span>, tip: "Blue alone (6)" },
-  { value: "straight", label: "Straight", tip: "Surface colour: C / a (7)" },
-  { value: "luma", label: "Luma", tip: "Luma, BT.709 weights (8)" },
-  { value: "band", label: "Edge band", tip: "Only where the alpha lies between 0 and 1 (9)" },
-  { value: "tint", label: "Matte tint", tip: "A colour over what the alpha removes (0)" },
+  { value: "colour", label: t.colour, tip: t.overTheBackground1 },
+  { value: "rgb", label: t.rgb, tip: t.ignoringAlpha2 },
+  { value: "alpha", label: t.alpha, tip: t.alphaAloneAsGrey3 },
+  { value: "red", label: <span className="text-red">R</span>, tip: t.redAlone4 },
+  { value: "green", label: <span className="text-green">G</span>, tip: t.greenAlone5 },
+  { value: "blue", label: <span className="text-blue">B</span>, tip: t.blueAlone6 },
+  { value: "straight", label: t.straight, tip: t.surfaceColourCA7 },
+  { value: "luma", label: t.luma, tip: t.lumaBt709Weights8 },
+  { value: "band", label: t.edgeBand, tip: t.onlyWhereTheAlphaLies },
+  { value: "tint", label: t.matteTint, tip: t.aColourOverWhatThe },
 ] as const;
 
 export const CHANNEL_KEYS = CHANNELS.map((c) => c.value);
 
 const BACKGROUNDS = [
-  { value: "checks", label: "Checks" },
-  { value: "black", label: "Black" },
-  { value: "white", label: "White" },
-  { value: "colour", label: "Colour" },
+  { value: "checks", label: t.checks },
+  { value: "black", label: t.black },
+  { value: "white", label: t.white },
+  { value: "colour", label: t.colour },
 ] as const;
 
 export const FIRST_LOOK: Look = { channel: "colour", background: "checks", colour: [0, 0.6, 0.3] };
@@ -31,16 +34,16 @@ export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => 
   return (
     <>
       <Segments
-        name="Show"
+        name={t.show}
         tight
         value={look.channel}
         choices={[...CHANNELS]}
         onChange={(channel) => onLook({ ...look, channel })}
       />
       <span className="flex items-center gap-1.5">
-        <span className="text-soft">over</span>
+        <span className="text-soft">{t.over}</span>
         <Segments
-          name="Background"
+          name={t.background}
           tight
           value={look.background}
           choices={[...BACKGROUNDS]}
@@ -49,7 +52,7 @@ export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => 
         {look.background === "colour" && (
           <input
             type="color"
-            aria-label="Background colour"
+            aria-label={t.backgroundColour}
             value={hexOf(look.colour)}
             onChange={(event) => onLook({ ...look, colour: colourOf(event.target.value) ?? look.colour })}
             className="h-7 w-8 rounded border border-line bg-card p-0.5"

@@ -1,6 +1,9 @@
 /** R, G, B, A and luma along a line: fringes show as humps. */
 import { useState } from "react";
 import { boundsOf, CURVES, pointsOf } from "./plots";
+import { text } from "./strings";
+
+const t = text.ProfilePlot;
 
 export function ProfilePlot({ rows, narrow }: { rows: Record<string, number[]>; narrow?: boolean }) {
   const [at, setAt] = useState<number | null>(null);
@@ -20,7 +23,7 @@ export function ProfilePlot({ rows, narrow }: { rows: Record<string, number[]>; 
       >
         <svg
           role="img"
-          aria-label="Profile along the line"
+          aria-label={t.profileAlongTheLine}
           viewBox="0 0 1000 100"
           preserveAspectRatio="none"
           className="h-full w-full rounded border border-line bg-panel"
@@ -86,7 +89,7 @@ function Legend({ shown, distance, index, narrow }: LegendProps) {
         </div>
       ))}
       <div className="flex items-center gap-1 text-soft">
-        <dt>px</dt>
+        <dt>{t.px}</dt>
         <dd className="num ml-auto">
           {(index === null ? (distance.at(-1) ?? 0) : (distance[index] ?? 0)).toFixed(1)}
         </dd>

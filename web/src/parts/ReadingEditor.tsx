@@ -7,6 +7,9 @@ import { colourOf, hexOf } from "../domain/words";
 import { Button } from "../ui/basics";
 import { Choose } from "../ui/Choose";
 import { Segments } from "../ui/Segments";
+import { text } from "./strings";
+
+const t = text.ReadingEditor;
 
 interface Props {
   reading: Reading;
@@ -54,34 +57,34 @@ export function ReadingEditor({
     <div className="space-y-1.5">
       {hasAlpha ? (
         <>
-          <Line label="alpha">
+          <Line label={t.alpha}>
             <Segments
-              name="Alpha is read as"
+              name={t.alphaIsReadAs}
               small
               value={reading.alpha}
               choices={[
-                { value: "straight", label: "Straight", tip: "RGB is the surface colour" },
+                { value: "straight", label: t.straight, tip: t.rgbIsTheSurfaceColour },
                 {
                   value: "premultiplied",
-                  label: "Premultiplied",
-                  tip: "RGB was multiplied by alpha over a colour",
+                  label: t.premultiplied,
+                  tip: t.rgbWasMultipliedByAlpha,
                 },
-                { value: "none", label: "Ignored", tip: "The picture is opaque" },
+                { value: "none", label: t.ignored, tip: t.thePictureIsOpaque },
               ]}
               onChange={(alpha) => change({ alpha })}
             />
           </Line>
           {reading.alpha === "premultiplied" && (
             <>
-              <Line label="over">
+              <Line label={t.over}>
                 <Segments<Over>
-                  name="Matte colour"
+                  name={t.matteColour}
                   small
                   value={over}
                   choices={[
-                    { value: "black", label: "Black" },
-                    { value: "white", label: "White" },
-                    { value: "colour", label: "Colour" },
+                    { value: "black", label: t.black },
+                    { value: "white", label: t.white },
+                    { value: "colour", label: t.colour },
                   ]}
                   onChange={(next) => {
                     setColour(next === "colour");
@@ -98,25 +101,25 @@ export function ReadingEditor({
                     onClick={() => onPicking(!picking)}
                     className={picking ? "border-accent text-accent" : ""}
                   >
-                    <Pipette className="size-3.5" /> {picking ? "Click in the picture" : "Pick"}
+                    <Pipette className="size-3.5" /> {picking ? t.clickInThePicture : t.pick}
                   </Button>
                 )}
               </Line>
-              <Line label="multiplied">
+              <Line label={t.multiplied}>
                 <Segments
-                  name="Multiplied"
+                  name={t.multiplied2}
                   small
                   value={reading.multiplied}
                   choices={[
                     {
                       value: "linear",
-                      label: "In linear light",
-                      tip: "Multiplied before the colour was encoded, as renderers do",
+                      label: t.inLinearLight,
+                      tip: t.multipliedBeforeTheColourWas,
                     },
                     {
                       value: "encoded",
-                      label: "In encoded values",
-                      tip: "Multiplied after the colour was encoded, as graphics programs do",
+                      label: t.inEncodedValues,
+                      tip: t.multipliedAfterTheColourWas,
                     },
                   ]}
                   onChange={(multiplied) => change({ multiplied })}
@@ -125,7 +128,7 @@ export function ReadingEditor({
             </>
           )}
           {reading.alpha !== "none" && (
-            <Line label="inverted">
+            <Line label={t.inverted}>
               <label className="flex items-center gap-1.5">
                 <input
                   type="checkbox"
@@ -133,25 +136,25 @@ export function ReadingEditor({
                   onChange={(event) => change({ inverted: event.target.checked })}
                   className="size-4 accent-[var(--accent)]"
                 />
-                alpha is 1 where it is clear
+                {t.alphaIs1WhereIt}
               </label>
             </Line>
           )}
         </>
       ) : (
-        <p className="text-soft">It has no alpha; it is opaque everywhere.</p>
+        <p className="text-soft">{t.itHasNoAlphaIt}</p>
       )}
-      <Line label="encoding">
+      <Line label={t.encoding}>
         <Choose
-          name="Colour encoding"
+          name={t.colourEncoding}
           value={parts.transfer}
           options={transfers}
           onChange={(transfer) => onEncoding(encodingOf({ ...parts, transfer }))}
         />
       </Line>
-      <Line label="primaries">
+      <Line label={t.primaries}>
         <Choose
-          name="Primaries"
+          name={t.primaries2}
           value={parts.primaries}
           options={PRIMARIES}
           onChange={(primaries) => onEncoding(encodingOf({ ...parts, primaries }))}
@@ -178,7 +181,7 @@ function MatteColour({
     <span className="flex items-center gap-1">
       <span aria-hidden className="size-5 rounded border border-line" style={{ background: hexOf(matte) }} />
       <input
-        aria-label="Matte colour, hexadecimal code values"
+        aria-label={t.matteColourHexadecimalCodeValues}
         value={typed ?? hexOf(matte)}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={(event) => commit(event.target.value)}

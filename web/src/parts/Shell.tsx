@@ -11,6 +11,9 @@ import { bytesInWords } from "../domain/words";
 import { Button, ProblemNote, ProgressBar, SignButton } from "../ui/basics";
 import { useImporting } from "./importing";
 import { useScheme } from "./scheme";
+import { text } from "./strings";
+
+const t = text.Shell;
 
 export function Mark() {
   return (
@@ -44,15 +47,16 @@ export function TopBar({ children, desks }: { children?: ReactNode; desks?: Reac
   return (
     <header className="flex h-11 shrink-0 items-center gap-3 border-b border-line bg-card px-3">
       <Link to="/" className="flex shrink-0 items-center gap-2 font-semibold">
-        <Mark /> Neat Veil
+        <Mark />
+        {t.neatVeil}
       </Link>
       <div className="flex min-w-0 flex-1 items-center gap-1.5 text-soft">{children}</div>
       {desks}
-      <SignButton name={scheme === "light" ? "Dark scheme" : "Light scheme"} onClick={toggle}>
+      <SignButton name={scheme === "light" ? t.darkScheme : t.lightScheme} onClick={toggle}>
         {scheme === "light" ? <Moon className="size-4" /> : <Sun className="size-4" />}
       </SignButton>
       {session.data?.person && (
-        <SignButton name={`Sign out ${session.data.person.name}`} onClick={() => leave.mutate()}>
+        <SignButton name={t.signOut(session.data.person.name)} onClick={() => leave.mutate()}>
           <LogOut className="size-4" />
         </SignButton>
       )}
@@ -105,11 +109,11 @@ export function Shell({ children, title }: { children: ReactNode; title?: ReactN
     >
       <TopBar
         desks={
-          <nav aria-label="Desks" className="flex">
-            <Desk to={`/projects/${project}/scene`} label="Scene" />
-            <Desk to={`/projects/${project}/elements`} label="Elements" />
-            <Desk to={`/projects/${project}/comp`} label="Comp" />
-            <Desk to={`/projects/${project}/delivery`} label="Delivery" />
+          <nav aria-label={t.desks} className="flex">
+            <Desk to={`/projects/${project}/scene`} label={t.scene} />
+            <Desk to={`/projects/${project}/elements`} label={t.elements} />
+            <Desk to={`/projects/${project}/comp`} label={t.comp} />
+            <Desk to={`/projects/${project}/delivery`} label={t.delivery} />
           </nav>
         }
       >
@@ -119,7 +123,8 @@ export function Shell({ children, title }: { children: ReactNode; title?: ReactN
       <OnTheWay />
       {over && (
         <div className="border-b border-accent bg-accent-soft px-3 py-1.5 font-medium text-accent">
-          Let go to import the files into {info.data?.name ?? "the project"}.
+          {t.letGoToImportThe}
+          {info.data?.name ?? t.theProject}.
         </div>
       )}
       <div className="min-h-0 flex-1">{info.error ? <Gone /> : children}</div>
@@ -133,13 +138,13 @@ function Gone() {
       <ProblemNote
         problem={{
           code: "not-there",
-          message: "This project is not there.",
-          advice: "Check the address, or ask to be added to it.",
+          message: t.thisProjectIsNotThere,
+          advice: t.checkTheAddressOrAsk,
           where: "",
         }}
       >
         <Link to="/" className="underline">
-          All projects
+          {t.allProjects}
         </Link>
       </ProblemNote>
     </div>
@@ -152,7 +157,7 @@ function OnTheWay() {
     return (
       <div className="border-b border-line p-2">
         <ProblemNote problem={problem}>
-          <Button onClick={dismiss}>Close</Button>
+          <Button onClick={dismiss}>{t.close}</Button>
         </ProblemNote>
       </div>
     );
@@ -161,12 +166,11 @@ function OnTheWay() {
   return (
     <div role="status" className="flex items-center gap-3 border-b border-line bg-card px-3 py-1.5">
       <span className="num shrink-0">
-        Importing {state.filesDone} of {state.files} files, {bytesInWords(state.bytesDone)} of{" "}
-        {bytesInWords(state.bytes)}
-        {state.waiting && <span className="text-warn"> · the line dropped, trying again …</span>}
+        {t.importing(state.filesDone, state.files, bytesInWords(state.bytesDone), bytesInWords(state.bytes))}
+        {state.waiting && <span className="text-warn">{t.theLineDroppedTryingAgain}</span>}
       </span>
-      <ProgressBar done={state.bytesDone} total={state.bytes} name="Files on their way in" />
-      <Button onClick={() => cancel?.()}>Cancel</Button>
+      <ProgressBar done={state.bytesDone} total={state.bytes} name={t.filesOnTheirWayIn} />
+      <Button onClick={() => cancel?.()}>{t.cancel}</Button>
     </div>
   );
 }

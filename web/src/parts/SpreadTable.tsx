@@ -1,3 +1,6 @@
+import { text } from "./strings";
+
+const t = text.SpreadTable;
 /** Mean, spread, least and most of each channel. */
 
 /** One channel over a box, as the server measures it. */
@@ -47,7 +50,7 @@ export function SpreadTable({ rows }: { rows: Spreads }) {
         {bad > 0 && (
           <tr>
             <td colSpan={5} className="text-warn">
-              {bad} values are not numbers
+              {t.valuesAreNotNumbers(bad)}
             </td>
           </tr>
         )}

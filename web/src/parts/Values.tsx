@@ -3,6 +3,9 @@ import { useEffect, useRef, useState } from "react";
 import { client, take, type SampleOut } from "../api/client";
 import type { CompAsk, ElementAsk } from "../api/pictures";
 import { useSame } from "../ui/useSame";
+import { text } from "./strings";
+
+const t = text.Values;
 
 type Numbers = readonly number[] | null | undefined;
 
@@ -34,12 +37,10 @@ function Row({
 export function Values({ point, sample }: { point: [number, number] | null; sample: SampleOut | null }) {
   const shown = point ? sample : null;
   return (
-    <section aria-label="Values under the pointer" className="px-3 py-2">
+    <section aria-label={t.valuesUnderThePointer} className="px-3 py-2">
       <div className="flex items-baseline justify-between">
-        <h2 className="font-semibold">Values</h2>
-        <span className="num text-soft">
-          {point ? `x ${point[0]}  y ${point[1]}` : "point at the picture"}
-        </span>
+        <h2 className="font-semibold">{t.values}</h2>
+        <span className="num text-soft">{point ? `x ${point[0]}  y ${point[1]}` : t.pointAtThePicture}</span>
       </div>
       <table className="mt-1 w-full">
         <thead>
@@ -52,30 +53,15 @@ export function Values({ point, sample }: { point: [number, number] | null; samp
           </tr>
         </thead>
         <tbody>
+          <Row label={t.stored} values={shown?.stored} digits={4} help={t.whatTheFileHoldsHere} />
+          <Row label={t.straight} values={shown?.straight} digits={4} help={t.surfaceColourCALinear} />
           <Row
-            label="stored"
-            values={shown?.stored}
-            digits={4}
-            help="What the file holds here, code values"
-          />
-          <Row
-            label="straight"
-            values={shown?.straight}
-            digits={4}
-            help="Surface colour C / a, linear light"
-          />
-          <Row
-            label="premult."
+            label={t.premult}
             values={shown?.result}
             digits={4}
-            help="Premultiplied over black, linear light"
+            help={t.premultipliedOverBlackLinearLight}
           />
-          <Row
-            label="8-bit"
-            values={shown?.code}
-            digits={0}
-            help="Straight colour as sRGB code values, and alpha"
-          />
+          <Row label="8-bit" values={shown?.code} digits={0} help={t.straightColourAsSrgbCode} />
         </tbody>
       </table>
     </section>

@@ -1,5 +1,8 @@
 /** Codes by place: across is the picture's width, up is the sRGB code; the three channels side by side. */
 import { useEffect, useRef } from "react";
+import { text } from "./strings";
+
+const t = text.WaveformPlot;
 
 const SHOWN: [string, [number, number, number]][] = [
   ["R", [230, 80, 70]],
@@ -47,7 +50,7 @@ export function WaveformPlot({ rows }: { rows: Record<string, number[][]> }) {
         <canvas
           ref={canvas}
           role="img"
-          aria-label="Waveform of R, G and B"
+          aria-label={t.waveformOfRGAnd}
           className="h-full w-full rounded border border-line [image-rendering:auto]"
         />
         <span className="num absolute top-0.5 left-1 text-[12px] text-white">255</span>

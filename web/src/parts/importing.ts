@@ -3,6 +3,9 @@ import { create } from "zustand";
 import { asProblem, type Problem } from "../api/client";
 import { importFiles, type Importing, type Dropped } from "../api/importFiles";
 import { importScene, isScene } from "../api/scenes";
+import { text } from "./strings";
+
+const t = text.importing;
 
 interface Store {
   state: Importing | null;
@@ -23,8 +26,8 @@ export const useImporting = create<Store>((set, get) => ({
       set({
         problem: {
           code: "busy",
-          message: "An import is running already.",
-          advice: "Wait until it has ended, then import the next files.",
+          message: t.anImportIsRunningAlready,
+          advice: t.waitUntilItHasEnded,
           where: "",
         },
       });

@@ -4,6 +4,9 @@ import { asProblem, type Problem } from "../api/client";
 import { isActive, jobCalls, type JobOut } from "../api/jobs";
 import { secondsInWords } from "../domain/words";
 import { Button, ProgressBar } from "../ui/basics";
+import { text } from "./strings";
+
+const t = text.job;
 
 /** Cancel, go on and remove from the list, with the problem of the last of them that was refused. */
 export function useSteer(job: JobOut, project: number) {
@@ -24,7 +27,7 @@ export function JobButtons({ job, stays, steer, busy }: Steer & { job: JobOut; s
   if (isActive(job)) {
     return (
       <Button disabled={job.cancelling || busy} onClick={() => steer("cancel")}>
-        {job.cancelling ? "Stopping …" : "Cancel"}
+        {job.cancelling ? t.stopping : t.cancel}
       </Button>
     );
   }
@@ -32,11 +35,11 @@ export function JobButtons({ job, stays, steer, busy }: Steer & { job: JobOut; s
     <>
       {job.state !== "done" && (
         <Button disabled={busy} onClick={() => steer("retry")}>
-          Go on
+          {t.goOn}
         </Button>
       )}
       <Button kind="quiet" title={stays} disabled={busy} onClick={() => steer("forget")}>
-        Remove from list
+        {t.removeFromList}
       </Button>
     </>
   );
@@ -62,9 +65,9 @@ export function JobProgress({ job, name, written, checked }: ProgressProps) {
       />
       <span className="num shrink-0 text-soft">
         {job.state === "queued"
-          ? "waiting its turn"
-          : `${checking ? checked : written} ${checking ? job.checked : job.written} of ${job.count}`}
-        {job.seconds_left !== null && `, ${secondsInWords(job.seconds_left)} left`}
+          ? t.waitingItsTurn
+          : t.stage(checking ? checked : written, checking ? job.checked : job.written, job.count)}
+        {job.seconds_left !== null && t.left(secondsInWords(job.seconds_left))}
       </span>
     </div>
   );

@@ -2,6 +2,9 @@
 import { Slider } from "radix-ui";
 import { useId, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { trimmed } from "../domain/words";
+import { text } from "./strings";
+
+const t = text.NumberField;
 
 export interface NumberProps {
   name: string;
@@ -102,7 +105,7 @@ export function NumberField(props: NumberProps) {
               <Slider.Range className="absolute h-full rounded-full bg-accent" />
             </Slider.Track>
             <Slider.Thumb
-              aria-label={`${name}, slider`}
+              aria-label={t.slider(name)}
               className="block size-3.5 rounded-full border-2 border-accent bg-card"
             />
           </Slider.Root>

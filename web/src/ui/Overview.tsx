@@ -1,5 +1,8 @@
 /** Where in the frame one is, when only part of it is seen. */
 import { toComp, type Size, type View } from "../domain/geometry";
+import { text } from "./strings";
+
+const t = text.Overview;
 
 const WIDE = 88;
 
@@ -13,7 +16,7 @@ export function Overview({ view, room, frame }: { view: View; room: Size; frame:
   return (
     <svg
       role="img"
-      aria-label={`Seen: ${Math.round(x0)}, ${Math.round(y0)} to ${Math.round(x1)}, ${Math.round(y1)}`}
+      aria-label={t.seenTo(Math.round(x0), Math.round(y0), Math.round(x1), Math.round(y1))}
       viewBox={`0 0 ${frame.width} ${frame.height}`}
       className="pointer-events-none absolute top-2 right-2 rounded-[2px] bg-black/60"
       style={{ width: WIDE, height: (WIDE * frame.height) / frame.width }}

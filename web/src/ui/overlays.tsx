@@ -2,6 +2,9 @@
 import type { Drawn } from "../api/pictures";
 import { toComp, toScreen, type Size, type View } from "../domain/geometry";
 import type { Mark } from "./marks";
+import { text } from "./strings";
+
+const t = text.overlays;
 
 /** A second picture shown right of a line, at a share of the frame's width. */
 export interface Wipe {
@@ -52,7 +55,7 @@ export function WipeLine({ wipe, view, room, frame }: { wipe: Wipe; view: View; 
   return (
     <div
       role="slider"
-      aria-label="Wipe"
+      aria-label={t.wipe}
       aria-valuemin={0}
       aria-valuemax={100}
       aria-valuenow={Math.round(wipe.at * 100)}

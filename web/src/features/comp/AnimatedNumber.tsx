@@ -8,6 +8,9 @@ import { NumberField, type NumberProps } from "../../ui/NumberField";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { numberEdit } from "./numberEdit";
+import { text } from "./strings";
+
+const t = text.AnimatedNumber;
 
 export interface AnimatedNumberProps extends Omit<
   NumberProps,
@@ -87,7 +90,7 @@ function KeySign({ store, layer, path, field, what, name }: SignProps) {
             return target
               ? changePart(d, layer.id, path, toggledKey(target, field, useDesk.getState().frame))
               : d;
-          }, `key of ${what}`)
+          }, t.keyOf(what))
         }
       >
         <KeyRound className="size-3.5" />

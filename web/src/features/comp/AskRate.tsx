@@ -5,6 +5,9 @@ import { asProblem, client, take, type ElementOut } from "../../api/client";
 import { rateInWords } from "../../domain/words";
 import { Button, ProblemNote } from "../../ui/basics";
 import { Ask, TextField } from "../../ui/Ask";
+import { text } from "./strings";
+
+const t = text.AskRate;
 
 interface Props {
   element: ElementOut;
@@ -22,10 +25,10 @@ export function AskRate({ element, rate, onClose, onSaid }: Props) {
     onSuccess: onSaid,
   });
   return (
-    <Ask title={`At which rate was ${element.name} meant?`} open onClose={onClose}>
-      <p className="mb-3">Its files give none.</p>
+    <Ask title={t.atWhichRateWasMeant(element.name)} open onClose={onClose}>
+      <p className="mb-3">{t.itsFilesGiveNone}</p>
       <Button kind="main" disabled={say.isPending} onClick={() => say.mutate(rate)}>
-        {rateInWords(rate)}, as this comp
+        {t.asThisComp(rateInWords(rate))}
       </Button>
       <form
         className="mt-3 flex items-end gap-2"
@@ -34,9 +37,9 @@ export function AskRate({ element, rate, onClose, onSaid }: Props) {
           if (text.trim()) say.mutate(text.trim());
         }}
       >
-        <TextField label="or another one" value={text} onChange={setText} placeholder="30 or 24000/1001" />
+        <TextField label={t.orAnotherOne} value={text} onChange={setText} placeholder={t.anotherRate} />
         <Button type="submit" disabled={!text.trim() || say.isPending}>
-          This one
+          {t.thisOne}
         </Button>
       </form>
       {say.error && (

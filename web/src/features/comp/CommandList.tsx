@@ -5,6 +5,9 @@ import { Ask } from "../../ui/Ask";
 import { SignButton } from "../../ui/basics";
 import { found, keyShown, type Command } from "./commands";
 import type { DocumentStore } from "./documentStore";
+import { text } from "./strings";
+
+const t = text.CommandList;
 
 export function CommandList({ store }: { store: DocumentStore }) {
   const [open, setOpen] = useState(false);
@@ -20,10 +23,10 @@ export function CommandList({ store }: { store: DocumentStore }) {
   }, []);
   return (
     <>
-      <SignButton name="Commands and keys (?)" onClick={() => setOpen(true)} className="!min-h-5">
+      <SignButton name={t.commandsAndKeys} onClick={() => setOpen(true)} className="!min-h-5">
         <Keyboard className="size-4" />
       </SignButton>
-      <Ask title="Commands and keys" open={open} onClose={() => setOpen(false)}>
+      <Ask title={t.commandsAndKeys2} open={open} onClose={() => setOpen(false)}>
         <Found store={store} onDone={() => setOpen(false)} />
       </Ask>
     </>
@@ -58,8 +61,8 @@ function Found({ store, onDone }: { store: DocumentStore; onDone: () => void }) 
     <>
       <input
         autoFocus
-        aria-label="What do you want to do"
-        placeholder="Type a part of its name"
+        aria-label={t.whatDoYouWantTo}
+        placeholder={t.typeAPartOfIts}
         role="combobox"
         aria-expanded
         aria-controls={id}
@@ -72,8 +75,8 @@ function Found({ store, onDone }: { store: DocumentStore; onDone: () => void }) 
         onKeyDown={onKey}
         className="mb-2 w-full rounded-md border border-line bg-card px-2 py-1"
       />
-      <ul id={id} role="listbox" aria-label="Commands" className="h-[50vh] overflow-auto">
-        {commands.length === 0 && <li className="px-2 py-1 text-soft">Nothing is called that.</li>}
+      <ul id={id} role="listbox" aria-label={t.commands} className="h-[50vh] overflow-auto">
+        {commands.length === 0 && <li className="px-2 py-1 text-soft">{t.nothingIsCalledThat}</li>}
         {commands.map((command, i) => (
           <li
             key={command.name}
@@ -91,10 +94,7 @@ function Found({ store, onDone }: { store: DocumentStore; onDone: () => void }) 
           </li>
         ))}
       </ul>
-      <p className="mt-2 text-soft">
-        In the picture: the wheel zooms, dragging pans, a double click fits. In numbers: ↑ ↓ nudge, with Shift
-        ten times as far, with Alt a tenth; a double click on the name goes back to its rest.
-      </p>
+      <p className="mt-2 text-soft">{t.inThePictureTheWheel}</p>
     </>
   );
 }

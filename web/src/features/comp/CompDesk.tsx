@@ -12,6 +12,9 @@ import { remember, remembered } from "../../domain/remember";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { CompEditor } from "./CompEditor";
+import { text } from "./strings";
+
+const t = text.CompDesk;
 
 export function CompDesk() {
   const params = useParams();
@@ -37,7 +40,7 @@ export function CompDesk() {
     <Shell
       title={known && <CompMenu rows={rows} chosen={known} project={project} onNew={() => setAsking(true)} />}
     >
-      {comps.isPending && <Waiting what="Looking for the comps" />}
+      {comps.isPending && <Waiting what={t.lookingForTheComps} />}
       {comps.error && (
         <div className="p-4">
           <ProblemNote problem={asProblem(comps.error)} />
@@ -45,15 +48,15 @@ export function CompDesk() {
       )}
       {comps.data?.length === 0 && (
         <Empty
-          title="No comp yet"
+          title={t.noCompYet}
           action={
             <Button kind="main" onClick={() => setAsking(true)}>
-              <Plus className="size-4" /> New comp
+              <Plus className="size-4" />
+              {t.newComp}
             </Button>
           }
         >
-          A comp lays elements one over another: the plate on the left, what is nearest to the lens on the
-          right.
+          {t.aCompLaysElementsOne}
         </Empty>
       )}
       {known && <CompEditor key={known.id} comp={known.id} project={project} />}
@@ -93,10 +96,11 @@ function CompMenu({ rows, chosen, project, onNew }: MenuProps) {
           ))}
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
           <DropdownMenu.Item className={item} onSelect={onNew}>
-            <Plus className="size-3.5" /> New comp …
+            <Plus className="size-3.5" />
+            {t.newComp2}
           </DropdownMenu.Item>
           <DropdownMenu.Item asChild className={item}>
-            <a href={`/api/comps/${chosen.id}/document.json`}>Download this comp’s document</a>
+            <a href={`/api/comps/${chosen.id}/document.json`}>{t.downloadThisCompsDocument}</a>
           </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
@@ -132,7 +136,7 @@ function NewComp({ open, onClose, project }: { open: boolean; onClose: () => voi
     },
   });
   return (
-    <Ask title="New comp" open={open} onClose={onClose}>
+    <Ask title={t.newComp3} open={open} onClose={onClose}>
       <form
         className="space-y-3"
         onSubmit={(event) => {
@@ -140,18 +144,18 @@ function NewComp({ open, onClose, project }: { open: boolean; onClose: () => voi
           add.mutate();
         }}
       >
-        <TextField label="Name" {...field("name")} autoFocus />
+        <TextField label={t.name} {...field("name")} autoFocus />
         <div className="grid grid-cols-2 gap-3">
-          <TextField label="Width, pixels" {...field("width")} />
-          <TextField label="Height, pixels" {...field("height")} />
-          <TextField label="Frame rate (fps)" {...field("rate")} help="25, 24000/1001 or 29.97" />
-          <TextField label="Number of frames" {...field("last")} />
+          <TextField label={t.widthPixels} {...field("width")} />
+          <TextField label={t.heightPixels} {...field("height")} />
+          <TextField label={t.frameRateFps} {...field("rate")} help={t.rateExamples} />
+          <TextField label={t.numberOfFrames} {...field("last")} />
         </div>
         {add.error && <ProblemNote problem={asProblem(add.error)} />}
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t.cancel}</Button>
           <Button kind="main" type="submit" disabled={!form.name.trim() || add.isPending}>
-            Create
+            {t.create}
           </Button>
         </div>
       </form>

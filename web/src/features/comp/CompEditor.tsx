@@ -19,6 +19,9 @@ import { Refused } from "./Refused";
 import { TimeBar } from "./TimeBar";
 import { useKeys } from "./useKeys";
 import { usePlaying } from "./usePlaying";
+import { text } from "./strings";
+
+const t = text.CompEditor;
 
 // Each part takes from the store what it shows: while something is dragged, only what changes is rendered.
 
@@ -33,7 +36,7 @@ export function CompEditor({ comp, project }: { comp: number; project: number })
       </div>
     );
   }
-  if (!data.data) return <Waiting what="Opening the comp" />;
+  if (!data.data) return <Waiting what={t.openingTheComp} />;
   return <OpenComp first={data.data} newest={data.data} project={project} />;
 }
 

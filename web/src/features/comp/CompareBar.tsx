@@ -15,6 +15,9 @@ import { Segments } from "../../ui/Segments";
 import { choicesOf, type Against, type Comparison } from "./comparing";
 import { useDesk, useDeskFields } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { text } from "./strings";
+
+const t = text.CompareBar;
 
 interface Props {
   store: DocumentStore;
@@ -60,37 +63,37 @@ export function CompareBar({ store, comp, project }: Props) {
   return (
     <div
       role="group"
-      aria-label="Compare"
+      aria-label={t.compare}
       className="flex flex-wrap items-center gap-x-2.5 gap-y-1 border-b border-line bg-panel px-3 py-1"
     >
       <Segments<Comparison["how"]>
-        name="How two looks are compared"
+        name={t.howTwoLooksAreCompared}
         small
         value={compare.how}
         choices={[
-          { value: "wipe", label: "Wipe", tip: "Parted by a line that is dragged" },
-          { value: "beside", label: "Side by side" },
-          { value: "difference", label: "Difference" },
+          { value: "wipe", label: t.wipe, tip: t.partedByALineThat },
+          { value: "beside", label: t.sideBySide },
+          { value: "difference", label: t.difference },
         ]}
         onChange={(how) => change({ how })}
       />
-      <span className="text-soft">with</span>
+      <span className="text-soft">{t.withWord}</span>
       <span className="flex w-52">
         {all.length > 0 ? (
           <Choose
-            name="Compared with"
+            name={t.comparedWith}
             value={chosen!.option.value}
             options={all.map((a) => a.option)}
             onChange={(next) => change({ with: next })}
           />
         ) : (
-          <span className="text-soft">nothing yet: choose a layer, or name a state</span>
+          <span className="text-soft">{t.nothingYetChooseALayer}</span>
         )}
       </span>
       {compare.how === "wipe" && (
         <span className="flex w-36 [&>div]:w-full [&_label]:!w-10">
           <NumberField
-            name="lean"
+            name={t.lean}
             value={compare.angle}
             min={-180}
             max={180}
@@ -105,7 +108,7 @@ export function CompareBar({ store, comp, project }: Props) {
       {compare.how === "difference" && (
         <span className="flex w-32 [&>div]:w-full [&_label]:!w-10">
           <NumberField
-            name="times"
+            name={t.times}
             value={compare.gain}
             min={1}
             max={255}
@@ -119,35 +122,35 @@ export function CompareBar({ store, comp, project }: Props) {
       {state && (
         <>
           <SignButton
-            name={`Go back to ${state.name}`}
-            onClick={() => store.getState().commit(() => documentOf(state.document), `back to ${state.name}`)}
+            name={t.goBackTo(state.name)}
+            onClick={() => store.getState().commit(() => documentOf(state.document), t.backTo(state.name))}
           >
             <Undo2 className="size-3.5" />
           </SignButton>
-          <SignButton name={`Forget the name ${state.name}`} onClick={() => forget.mutate()}>
+          <SignButton name={t.forgetTheName(state.name)} onClick={() => forget.mutate()}>
             <X className="size-3.5" />
           </SignButton>
         </>
       )}
       {look !== null && (
-        <SignButton name={`Forget the look ${chosen!.option.label}`} onClick={() => forgetLook.mutate()}>
+        <SignButton name={t.forgetTheLook(chosen!.option.label)} onClick={() => forgetLook.mutate()}>
           <X className="size-3.5" />
         </SignButton>
       )}
       <span className="ml-auto flex gap-1.5">
         <NameIt
           button="Name this state"
-          help="The comp as it is now, to be compared with and gone back to."
+          help={t.theCompAsItIs}
           work={(name) => compCalls.nameState(comp, name)}
           onDone={again}
         />
         <NameIt
           button="Keep this look"
-          help="Which frame and what of the comp is shown, for the whole project."
+          help={t.whichFrameAndWhatOf}
           work={(name) => presetCalls.keep(project, "look", name, { frame, layer, extent })}
           onDone={again}
         />
-        <SignButton name="End comparing" onClick={() => change({ how: "off" })}>
+        <SignButton name={t.endComparing} onClick={() => change({ how: "off" })}>
           <X className="size-4" />
         </SignButton>
       </span>
@@ -187,12 +190,12 @@ function NameIt({ button, help, work, onDone }: NameProps) {
           }}
         >
           <p className="text-soft">{help}</p>
-          <TextField label="Name" value={name} onChange={setName} autoFocus />
+          <TextField label={t.name} value={name} onChange={setName} autoFocus />
           {save.error && <ProblemNote problem={asProblem(save.error)} />}
           <div className="flex justify-end gap-2">
-            <Button onClick={() => setOpen(false)}>Cancel</Button>
+            <Button onClick={() => setOpen(false)}>{t.cancel}</Button>
             <Button kind="main" type="submit" disabled={!name.trim() || save.isPending}>
-              Keep it
+              {t.keepIt}
             </Button>
           </div>
         </form>

@@ -10,6 +10,9 @@ import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
 import { useDesk, useDeskFields } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
+import { text } from "./strings";
+
+const t = text.Curves;
 
 const PLACES: Record<string, string> = { "0": "red", "1": "green", "2": "blue" };
 
@@ -36,11 +39,11 @@ export function Curves({ store }: { store: DocumentStore }) {
   const rows = layer ? animatedOf(layer) : [];
   const row = rows[Math.min(picked, rows.length - 1)];
   return (
-    <section aria-label="Curves" className="flex h-44 shrink-0 border-t border-line bg-panel">
+    <section aria-label={t.curves} className="flex h-44 shrink-0 border-t border-line bg-panel">
       <div className="flex w-48 shrink-0 flex-col border-r border-line">
         <div className="flex items-center justify-between px-2 pt-1">
-          <h2 className="font-semibold">Curves</h2>
-          <SignButton name="Close the curves" onClick={() => set({ curves: false })}>
+          <h2 className="font-semibold">{t.curves}</h2>
+          <SignButton name={t.closeTheCurves} onClick={() => set({ curves: false })}>
             <X className="size-3.5" />
           </SignButton>
         </div>
@@ -67,11 +70,7 @@ export function Curves({ store }: { store: DocumentStore }) {
           {...{ store, document, layer, row }}
         />
       ) : (
-        <p className="p-3 text-soft">
-          {layer
-            ? "Nothing of this layer changes yet. The key beside a number sets a first one at this frame."
-            : "Choose a layer to see its curves."}
-        </p>
+        <p className="p-3 text-soft">{layer ? t.nothingOfThisLayerChanges : t.chooseALayerToSee}</p>
       )}
     </section>
   );
@@ -114,59 +113,55 @@ function CurveDesk({ store, document, layer, row }: DeskProps) {
       />
       <div className="w-60 shrink-0 space-y-0.5 overflow-auto border-l border-line px-2 py-1">
         <NumberField
-          name="frame"
+          name={t.frame}
           value={key.frame}
           step={1}
           digits={0}
           onCommit={(v) => save(withMoved(curve, at, v, key.value))}
         />
-        <NumberField name="value" value={key.value} onCommit={(value) => change({ value })} />
+        <NumberField name={t.value} value={key.value} onCommit={(value) => change({ value })} />
         <Segments<Key["way"]>
-          name="From this key on"
+          name={t.fromThisKeyOn}
           small
           value={key.way}
           choices={[
-            { value: "smooth", label: "Smooth", tip: "Passes every key without overshooting" },
-            { value: "eased", label: "Eased", tip: "Rests at both keys: slow, fast, slow" },
-            { value: "linear", label: "Linear", tip: "A straight line to the next key" },
-            { value: "hold", label: "Hold", tip: "Keeps its value until the next key" },
+            { value: "smooth", label: t.smooth, tip: t.passesEveryKeyWithoutOvershooting },
+            { value: "eased", label: t.eased, tip: t.restsAtBothKeysSlow },
+            { value: "linear", label: t.linear, tip: t.aStraightLineToThe },
+            { value: "hold", label: t.hold, tip: t.keepsItsValueUntilThe },
           ]}
           onChange={(way) => change({ way })}
         />
         <div className="flex items-center gap-1.5 pt-0.5">
-          <span className="text-soft">beyond</span>
+          <span className="text-soft">{t.beyond}</span>
           <Segments<Curve["beyond"]>
-            name="Beyond the keys"
+            name={t.beyondTheKeys}
             small
             value={curve.beyond}
             choices={[
-              { value: "hold", label: "Hold" },
-              { value: "loop", label: "Loop" },
-              { value: "ping-pong", label: "Ping-pong" },
+              { value: "hold", label: t.hold },
+              { value: "loop", label: t.loop },
+              { value: "ping-pong", label: t.pingPong },
             ]}
             onChange={(beyond) => save({ ...curve, beyond })}
           />
         </div>
         <div className="flex items-center gap-1 pt-0.5">
-          <Button
-            className="!px-1.5"
-            title="All keys a frame earlier"
-            onClick={() => save(shifted(curve, -1))}
-          >
+          <Button className="!px-1.5" title={t.allKeysAFrameEarlier} onClick={() => save(shifted(curve, -1))}>
             −1
           </Button>
-          <Button className="!px-1.5" title="All keys a frame later" onClick={() => save(shifted(curve, 1))}>
+          <Button className="!px-1.5" title={t.allKeysAFrameLater} onClick={() => save(shifted(curve, 1))}>
             +1
           </Button>
-          <SignButton name="Copy this curve" onClick={() => set({ copiedCurve: curve })}>
+          <SignButton name={t.copyThisCurve} onClick={() => set({ copiedCurve: curve })}>
             <Copy className="size-3.5" />
           </SignButton>
           {copiedCurve && (
             <Button className="!px-1.5" onClick={() => save(copiedCurve, `copied curve for ${title}`)}>
-              Put copied
+              {t.putCopied}
             </Button>
           )}
-          <SignButton name="Take the whole curve off" onClick={() => save(undefined, `curve off ${title}`)}>
+          <SignButton name={t.takeTheWholeCurveOff} onClick={() => save(undefined, `curve off ${title}`)}>
             <Trash2 className="size-3.5" />
           </SignButton>
         </div>
@@ -242,7 +237,7 @@ function Graph(props: GraphProps) {
         viewBox={`0 0 ${WIDE} ${HIGH}`}
         preserveAspectRatio="none"
         role="group"
-        aria-label={`Curve of ${title}`}
+        aria-label={t.curveOf(title)}
         className="size-full touch-none rounded border border-line bg-card"
       >
         <path
@@ -265,7 +260,7 @@ function Graph(props: GraphProps) {
         <button
           key={k.frame}
           type="button"
-          aria-label={`Key at frame ${k.frame}, ${trimmed(k.value)}`}
+          aria-label={t.keyAtFrame(k.frame, trimmed(k.value))}
           aria-pressed={i === at}
           className={`absolute size-2.5 -translate-1/2 cursor-grab touch-none rounded-[2px] border border-ink ${i === at ? "bg-accent" : "bg-card"}`}
           style={{

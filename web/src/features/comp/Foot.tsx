@@ -7,6 +7,9 @@ import type { DocumentStore } from "./documentStore";
 import { useDrawTime } from "./drawTime";
 import { useReady } from "./readyFrames";
 import { CommandList } from "./CommandList";
+import { text } from "./strings";
+
+const t = text.Foot;
 
 export function Foot({ store }: { store: DocumentStore }) {
   const { undo, redo } = store.getState();
@@ -24,7 +27,7 @@ export function Foot({ store }: { store: DocumentStore }) {
       <ReadyCount document={document} />
       <span className="ml-auto flex items-center gap-1">
         <SignButton
-          name={comp.can_undo ? `Undo: ${comp.can_undo} (Ctrl Z)` : "Nothing to undo"}
+          name={comp.can_undo ? t.undoCtrlZ(comp.can_undo) : t.nothingToUndo}
           disabled={!comp.can_undo || saving}
           onClick={undo}
           className="min-h-5"
@@ -32,7 +35,7 @@ export function Foot({ store }: { store: DocumentStore }) {
           <Undo2 className="size-4" />
         </SignButton>
         <SignButton
-          name={comp.can_redo ? `Redo: ${comp.can_redo} (Ctrl Shift Z)` : "Nothing to redo"}
+          name={comp.can_redo ? t.redoCtrlShiftZ(comp.can_redo) : t.nothingToRedo}
           disabled={!comp.can_redo || saving}
           onClick={redo}
           className="min-h-5"
@@ -42,7 +45,7 @@ export function Foot({ store }: { store: DocumentStore }) {
       </span>
       <CommandList store={store} />
       <span role="status" className={problem ? "text-error" : ""}>
-        {problem ? "not saved" : saving ? "saving …" : `saved, revision ${comp.revision}`}
+        {problem ? t.notSaved : saving ? t.saving : t.savedRevision(comp.revision)}
       </span>
     </footer>
   );
@@ -53,16 +56,17 @@ function ReadyCount({ document }: { document: CompDocument }) {
   const playing = useDesk((d) => d.playing);
   const all = document.last - document.first + 1;
   return (
-    <span title="Frames that are ready to be played, and those that came too late since it plays">
-      {frames.size} of {all} ready{full ? ", memory full" : ""}
-      {(playing || dropped > 0) && <span className={dropped ? "text-warn" : ""}>, {dropped} dropped</span>}
+    <span title={t.framesThatAreReadyTo}>
+      {t.ready(frames.size, all)}
+      {full ? t.memoryFull : ""}
+      {(playing || dropped > 0) && <span className={dropped ? "text-warn" : ""}>{t.dropped(dropped)}</span>}
     </span>
   );
 }
 
 function DrawTime() {
   const { milliseconds } = useDrawTime();
-  return <span>{milliseconds === null ? "drawing …" : `drawn in ${Math.round(milliseconds)} ms`}</span>;
+  return <span>{milliseconds === null ? t.drawing : t.drawnInMs(Math.round(milliseconds))}</span>;
 }
 
 function Zoom({ document }: { document: CompDocument }) {
@@ -75,16 +79,16 @@ function Zoom({ document }: { document: CompDocument }) {
       <Button
         kind="quiet"
         className="!min-h-5 !py-0"
-        title="Fit (F)"
+        title={t.fitF}
         aria-pressed={!view}
         onClick={() => set({ view: null })}
       >
-        Fit
+        {t.fit}
       </Button>
       <Button kind="quiet" className="!min-h-5 !py-0" title="100 % (P)" onClick={() => set({ view: pixel })}>
         100 %
       </Button>
-      <span className="w-14 text-right">{percent ? `${percent} %` : "fitted"}</span>
+      <span className="w-14 text-right">{percent ? `${percent} %` : t.fitted}</span>
     </span>
   );
 }

@@ -1,5 +1,8 @@
 /** The frames on which a layer is there, or a matte or a part of it counts. */
 import { NumberField } from "../../ui/NumberField";
+import { text } from "./strings";
+
+const t = text.FrameLimits;
 
 interface Frames {
   first: number | null;
@@ -23,8 +26,8 @@ export function FrameLimits({ value, within, helped = false, onChange }: Props) 
   return (
     <>
       <NumberField
-        name="in frame"
-        help={helped ? "First frame on which it counts; a double click takes the limit off." : undefined}
+        name={t.inFrame}
+        help={helped ? t.firstFrameOnWhichIt : undefined}
         value={first}
         min={-1000000}
         max={last}
@@ -34,8 +37,8 @@ export function FrameLimits({ value, within, helped = false, onChange }: Props) 
         onCommit={(v) => onChange({ first: limited(v, within.first), last: value.last }, "in frame")}
       />
       <NumberField
-        name="out frame"
-        help={helped ? "Last frame on which it counts; a double click takes the limit off." : undefined}
+        name={t.outFrame}
+        help={helped ? t.lastFrameOnWhichIt : undefined}
         value={last}
         min={first}
         max={1000000}

@@ -17,16 +17,19 @@ import { useDeskFields, type Instrument } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { MatteInstrument } from "./mattes/MatteInstrument";
 import { usePoint } from "./pointState";
+import { text } from "./strings";
+
+const t = text.Instruments;
 
 const CHOICES: { value: Instrument; label: string; tip: string }[] = [
-  { value: "values", label: "Values", tip: "The numbers under the pointer" },
-  { value: "edge", label: "Edge", tip: "Along a line that is drawn across an edge" },
-  { value: "histogram", label: "Histogram", tip: "Of a box that is drawn, or of what is shown" },
-  { value: "waveform", label: "Wave", tip: "Codes by place across the picture" },
+  { value: "values", label: t.values, tip: t.theNumbersUnderThePointer },
+  { value: "edge", label: t.edge, tip: t.alongALineThatIs },
+  { value: "histogram", label: t.histogram, tip: t.ofABoxThatIs },
+  { value: "waveform", label: t.wave, tip: t.codesByPlaceAcrossThe },
   {
     value: "matte",
-    label: "Kept",
-    tip: "How much a matte keeps, removes and lets through in part; its flicker",
+    label: t.kept,
+    tip: t.howMuchAMatteKeeps,
   },
 ];
 
@@ -50,10 +53,10 @@ export function Instruments({ comp, store }: { comp: number; store: DocumentStor
     </SignButton>
   );
   return (
-    <section aria-label="Instruments" className="border-t border-line bg-card">
+    <section aria-label={t.instruments} className="border-t border-line bg-card">
       <div className="flex items-center gap-0.5 pt-1.5 pr-0.5 pl-1">
         <Segments
-          name="Instrument"
+          name={t.instrument}
           small
           value={instrument}
           choices={CHOICES}
@@ -70,7 +73,7 @@ export function Instruments({ comp, store }: { comp: number; store: DocumentStor
       ) : (
         <div className="flex h-50 flex-col px-2 pt-1 pb-2">
           {!ask ? (
-            <p className="text-soft">Measured when the picture rests.</p>
+            <p className="text-soft">{t.measuredWhenThePictureRests}</p>
           ) : instrument === "matte" ? (
             <MatteInstrument store={store} comp={comp} />
           ) : instrument === "edge" ? (
@@ -107,12 +110,12 @@ function Edge({ comp, ask, mark }: Props) {
     enabled: line !== null,
     placeholderData: (before) => before,
   });
-  if (!line) return <p className="text-soft">Take the line above and draw it across an edge.</p>;
+  if (!line) return <p className="text-soft">{t.takeTheLineAboveAnd}</p>;
   if (got.error) return <ProblemNote problem={asProblem(got.error)} />;
   return got.data ? (
     <ProfilePlot rows={got.data.straight} narrow />
   ) : (
-    <p className="text-soft">measuring …</p>
+    <p className="text-soft">{t.measuring}</p>
   );
 }
 
@@ -125,7 +128,7 @@ function Measured({ comp, ask, mark, wave }: Props & { wave: boolean }) {
     placeholderData: (before) => before,
   });
   if (got.error) return <ProblemNote problem={asProblem(got.error)} />;
-  if (!got.data) return <p className="text-soft">measuring …</p>;
+  if (!got.data) return <p className="text-soft">{t.measuring}</p>;
   if (wave) return <WaveformPlot rows={got.data.waveform} />;
   return (
     <>

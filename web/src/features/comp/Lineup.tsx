@@ -12,6 +12,9 @@ import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { PullLine, usePull } from "./mattes/pulling";
 import { ROOM, Threads } from "./mattes/Threads";
+import { text } from "./strings";
+
+const t = text.Lineup;
 
 interface Props {
   store: DocumentStore;
@@ -24,7 +27,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
   const { commit } = store.getState();
   const { drag, begin } = useReorder(row, "x", (from, to) => {
     const layer = document.layers[from];
-    if (layer) commit((d) => moveLayer(d, layer.id, to), `move ${layer.name}`);
+    if (layer) commit((d) => moveLayer(d, layer.id, to), t.move(layer.name));
   });
 
   const threads = threadsOf(document);
@@ -43,7 +46,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
             ),
           ),
         ),
-      `${source.name} cuts ${target.name}`,
+      t.cuts(source.name, target.name),
     );
     useDesk.setState({ layer: to });
   });
@@ -56,12 +59,12 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
         aria-hidden={threads.length > 0}
         className={`pointer-events-none absolute inset-x-0 flex justify-between px-3 pt-1.5 text-soft ${threads.length > 0 ? "opacity-0" : ""}`}
       >
-        <span>far ← the plate</span>
-        <span>the lens → near</span>
+        <span>{t.farThePlate}</span>
+        <span>{t.theLensNear}</span>
       </div>
       <ol
         ref={row}
-        aria-label="Lineup, far to near"
+        aria-label={t.lineupFarToNear}
         className="relative flex items-center overflow-x-auto px-3 pb-2.5"
         style={{ paddingTop: ROOM }}
       >
@@ -73,8 +76,8 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
             <span className="group relative">
               <button
                 type="button"
-                aria-label={`Matte from ${layer.name}: drag onto another card`}
-                title="Drag a thread from here onto the card that it is to cut"
+                aria-label={t.matteFromDragOntoAnother(layer.name)}
+                title={t.dragAThreadFromHere}
                 tabIndex={-1}
                 onPointerDown={(event) => beginPull(event, layer.id)}
                 className="absolute -top-1.5 left-1/2 z-10 size-3.5 -translate-x-1/2 cursor-crosshair touch-none rounded-full border-2 border-accent bg-card opacity-40 group-hover:opacity-100"
@@ -124,10 +127,7 @@ function GroupFrame({ layers, index }: { layers: Layer[]; index: number }) {
 
 function Meets({ layer }: { layer: Layer }) {
   return (
-    <span
-      className="w-14 px-1 text-center leading-tight"
-      title={`${layer.name}: blend mode ${layer.operator}`}
-    >
+    <span className="w-14 px-1 text-center leading-tight" title={t.blendMode(layer.name, layer.operator)}>
       <span className="block truncate font-semibold">{layer.operator}</span>
       <span className="num block text-[12px] text-soft">{Math.round(layer.opacity * 100)} %</span>
     </span>
@@ -154,7 +154,7 @@ const LayerCard = memo(function LayerCard(props: CardProps) {
   const move = (by: number) => {
     const { commit, document } = store.getState();
     const index = document.layers.findIndex((l) => l.id === layer.id);
-    commit((d) => moveLayer(d, layer.id, index + by), `move ${layer.name}`);
+    commit((d) => moveLayer(d, layer.id, index + by), t.move(layer.name));
   };
   return (
     <button
@@ -163,8 +163,8 @@ const LayerCard = memo(function LayerCard(props: CardProps) {
       data-row={layer.id}
       data-dragged={dragged}
       aria-pressed={chosen}
-      aria-label={`Layer ${layer.name}${layer.shown ? "" : ", hidden"}`}
-      title="Drag to reorder; Alt ← → from the keyboard"
+      aria-label={t.layer(layer.name, layer.shown ? "" : ", hidden")}
+      title={t.dragToReorderAltFrom}
       onClick={() => set({ layer: layer.id })}
       onKeyDown={(event) => {
         if (!event.altKey || (event.key !== "ArrowLeft" && event.key !== "ArrowRight")) return;
@@ -177,7 +177,7 @@ const LayerCard = memo(function LayerCard(props: CardProps) {
       {element ? (
         <ElementPicture element={element} className="h-14.5 w-full" />
       ) : (
-        <span className="block h-14.5 bg-well p-2 text-error">no element</span>
+        <span className="block h-14.5 bg-well p-2 text-error">{t.noElement}</span>
       )}
       <span className="block px-2 pt-0.5 pb-1.5">
         <span className="flex items-center gap-1">
@@ -187,22 +187,16 @@ const LayerCard = memo(function LayerCard(props: CardProps) {
           {element && (doubted(element) || needsConfirming(element)) && (
             <span
               role="img"
-              aria-label={
-                doubted(element) ? "The pixels speak for another reading" : "Its reading is to be confirmed"
-              }
+              aria-label={doubted(element) ? t.thePixelsSpeakForAnother : t.itsReadingIsToBe}
               className="size-2.5 shrink-0 rounded-[2px] bg-warn"
-              title={
-                doubted(element)
-                  ? "The pixels speak for another reading: see its recipe"
-                  : "Its reading is to be confirmed: the file says nothing of its alpha"
-              }
+              title={doubted(element) ? t.thePixelsSpeakForAnother2 : t.itsReadingIsToBe2}
             />
           )}
         </span>
         <span className="block truncate text-[12px] text-soft" title={element?.reading_words}>
-          {layer.shown ? (element?.has_alpha ? element.reading_words : "no alpha") : "hidden"}
+          {layer.shown ? (element?.has_alpha ? element.reading_words : t.noAlpha) : t.hidden}
         </span>
-        <span className="relative mt-1 block h-1 rounded bg-line" title={`Frames ${from} to ${to}`}>
+        <span className="relative mt-1 block h-1 rounded bg-line" title={t.framesTo(from, to)}>
           <span
             className={`absolute h-full rounded ${chosen ? "bg-accent" : "bg-soft"}`}
             style={{
@@ -227,7 +221,7 @@ function AddLayer({ store, elements }: { store: DocumentStore; elements: Element
   function add(element: ElementOut) {
     const name = element.name.replace(/[._-]*#*\.[a-z0-9]+$/i, "") || element.name;
     const [, id] = addLayer(store.getState().document, element.key, name);
-    store.getState().commit((d) => addLayer(d, element.key, name)[0], `add ${name}`);
+    store.getState().commit((d) => addLayer(d, element.key, name)[0], t.add(name));
     set({ layer: id });
   }
   return (
@@ -245,7 +239,7 @@ function AddLayer({ store, elements }: { store: DocumentStore; elements: Element
       )}
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
-          aria-label="Add a layer"
+          aria-label={t.addALayer}
           className="grid h-24 w-11 place-items-center rounded-lg border border-dashed border-soft text-soft hover:border-accent hover:text-accent"
         >
           <Plus className="size-5" />
@@ -256,9 +250,7 @@ function AddLayer({ store, elements }: { store: DocumentStore; elements: Element
             align="start"
             className="z-50 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
           >
-            {ready.length === 0 && (
-              <p className="p-2 text-soft">Import elements first: drop files anywhere on the page.</p>
-            )}
+            {ready.length === 0 && <p className="p-2 text-soft">{t.importElementsFirstDropFiles}</p>}
             {ready.map((element) => (
               <DropdownMenu.Item
                 key={element.id}

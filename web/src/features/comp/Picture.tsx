@@ -22,6 +22,9 @@ import { usePicking, usePoint } from "./pointState";
 import { useReady } from "./readyFrames";
 import { useFilled } from "./useFilled";
 import { ViewBar } from "./ViewBar";
+import { text } from "./strings";
+
+const t = text.Picture;
 
 interface Props {
   store: DocumentStore;
@@ -182,15 +185,13 @@ export function Picture({ store, comp, project, elements }: Props) {
       >
         {document.layers.length === 0 ? (
           <div className="h-full flex-1 bg-well">
-            <Empty title="Nothing lies here yet">
-              Add the plate with + in the lineup below; then what goes in front of it.
-            </Empty>
+            <Empty title={t.nothingLiesHereYet}>{t.addThePlateWithIn}</Empty>
           </div>
         ) : (
           <>
             <div className="h-full min-w-0 flex-1">
               <Viewer
-                name={`Picture of ${document.name}, frame ${number}`}
+                name={t.pictureOfFrame(document.name, number)}
                 frame={frame}
                 drawn={filled ?? picture.drawn}
                 drawnLevel={filled ? (ask?.level ?? 0) : picture.level}
@@ -226,7 +227,7 @@ export function Picture({ store, comp, project, elements }: Props) {
             {other && against && compare.how === "beside" && (
               <div className="relative h-full min-w-0 flex-1 border-l-2 border-ink">
                 <Viewer
-                  name={`Picture of ${document.name}, ${against.option.label}`}
+                  name={t.pictureOf(document.name, against.option.label)}
                   frame={frame}
                   drawn={other.drawn}
                   drawnLevel={other.level}
@@ -267,8 +268,7 @@ function Problems({
     <div className="max-h-40 space-y-1.5 overflow-auto border-t border-line p-2">
       {newer && (
         <p role="status" className="rounded-md border border-warn bg-card px-3 py-1.5">
-          A newer version of Neat Veil made this comp. It is shown as far as it is known here, and cannot be
-          changed here: nothing of it is lost.
+          {t.aNewerVersionOfNeat}
         </p>
       )}
       {told.map((problem) => (

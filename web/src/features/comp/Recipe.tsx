@@ -25,6 +25,9 @@ import { MatteEditor } from "./mattes/MatteEditor";
 import { usePicking } from "./pointState";
 import { TimingSection, BlendSection, TransformSection, transformInWords } from "./recipeSections";
 import { StepsSection, stepsInWords } from "./steps/StepsSection";
+import { text } from "./strings";
+
+const t = text.Recipe;
 
 interface Props {
   store: DocumentStore;
@@ -43,7 +46,7 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
   const [open, setOpen] = useState<SectionName | null>("steps");
   const names = useMemo(() => Object.fromEntries(elements.map((e) => [e.key, e.name])), [elements]);
   return (
-    <aside aria-label="Recipe" className="flex min-h-0 flex-col border-l border-line bg-panel">
+    <aside aria-label={t.recipe} className="flex min-h-0 flex-col border-l border-line bg-panel">
       <div className="min-h-0 flex-1 overflow-auto">
         {layer ? (
           <LayerRecipe
@@ -58,7 +61,7 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
             onOpen={setOpen}
           />
         ) : (
-          <Empty title="No layer chosen">Choose a card in the lineup: its recipe stands here.</Empty>
+          <Empty title={t.noLayerChosen}>{t.chooseACardInThe}</Empty>
         )}
       </div>
       <Instruments comp={comp} store={store} />
@@ -199,13 +202,13 @@ const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) 
     const next = name?.trim();
     setName(null);
     if (next && next !== layer.name)
-      commit((d) => changeLayer(d, layer.id, { name: next.slice(0, 200) }), `rename ${layer.name}`);
+      commit((d) => changeLayer(d, layer.id, { name: next.slice(0, 200) }), t.rename(layer.name));
   }
   return (
     <div className="pb-1">
       <div className="flex items-center gap-1">
         <input
-          aria-label="Layer's name"
+          aria-label={t.layersName}
           value={name ?? layer.name}
           onChange={(event) => setName(event.target.value)}
           onBlur={rename}
@@ -213,7 +216,7 @@ const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) 
           className="min-w-0 flex-1 rounded-md border border-transparent bg-transparent px-1.5 py-0.5 text-[15px] font-semibold text-ellipsis hover:border-line focus:border-line focus:bg-card"
         />
         <SignButton
-          name={layer.shown ? "Hide (H)" : "Show (H)"}
+          name={layer.shown ? t.hideH : t.showH}
           onClick={() =>
             commit(
               (d) => changeLayer(d, layer.id, { shown: !layer.shown }),
@@ -224,24 +227,24 @@ const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) 
           {layer.shown ? <Eye className="size-4" /> : <EyeOff className="size-4" />}
         </SignButton>
         <SignButton
-          name="Duplicate"
+          name={t.duplicate}
           onClick={() => {
             const [, id] = duplicateLayer(store.getState().document, layer.id);
-            commit((d) => duplicateLayer(d, layer.id)[0], `duplicate ${layer.name}`);
+            commit((d) => duplicateLayer(d, layer.id)[0], t.duplicate2(layer.name));
             set({ layer: id });
           }}
         >
           <Copy className="size-4" />
         </SignButton>
         <SignButton
-          name="Take it out (Delete)"
-          onClick={() => commit((d) => removeLayer(d, layer.id), `take out ${layer.name}`)}
+          name={t.takeItOutDelete}
+          onClick={() => commit((d) => removeLayer(d, layer.id), t.takeOut(layer.name))}
         >
           <Trash2 className="size-4" />
         </SignButton>
       </div>
       <p className="truncate px-1.5 text-soft" title={element?.name}>
-        {element?.name ?? "its element is not in the project any more"}
+        {element?.name ?? t.itsElementIsNotIn}
       </p>
     </div>
   );
@@ -262,21 +265,22 @@ function ReadingBody({ element, project }: { element: ElementOut; project: numbe
         picking={picking}
         onPicking={(on) => usePicking.setState({ picking: on })}
       />
-      <p className="text-soft">It holds for every use of {element.name}.</p>
+      <p className="text-soft">{t.itHoldsForEveryUse(element.name)}</p>
       {doubted(element) && (
         <p role="note" className="flex gap-1.5 rounded-md border border-warn px-2 py-1">
           <span aria-hidden className="mt-1 size-2.5 shrink-0 rounded-[2px] bg-warn" />
           <span>
-            Its pixels speak for {readingInWords(element.suggestion!.reading!)}.{" "}
+            {t.itsPixelsSpeakFor}
+            {readingInWords(element.suggestion!.reading!)}.{" "}
             <Link className="underline" to={`/projects/${project}/elements?element=${element.id}&view=trial`}>
-              Compare readings
+              {t.compareReadings}
             </Link>
           </span>
         </p>
       )}
       {element.changes > 0 && (
         <Button onClick={() => undo.mutate(element.id)} disabled={undo.isPending}>
-          Take back the last change
+          {t.takeBackTheLastChange}
         </Button>
       )}
       {problem && <ProblemNote problem={asProblem(problem)} />}

@@ -17,23 +17,26 @@ import { Button, SignButton } from "../../ui/basics";
 import { FrameField } from "../../ui/FrameField";
 import { useDesk, useDeskFields } from "./deskState";
 import { useReady } from "./readyFrames";
+import { text } from "./strings";
+
+const t = text.TimeBar;
 
 const LOOPS: Record<Loop, { label: string; help: string; next: Loop; sign: ReactNode }> = {
   loop: {
-    label: "Loop",
-    help: "Plays from the beginning again",
+    label: t.loop,
+    help: t.playsFromTheBeginningAgain,
     next: "ping-pong",
     sign: <Repeat className="size-3.5" />,
   },
   "ping-pong": {
-    label: "Swing",
-    help: "Plays forwards and backwards in turn",
+    label: t.swing,
+    help: t.playsForwardsAndBackwardsIn,
     next: "off",
     sign: <ArrowLeftRight className="size-3.5" />,
   },
   off: {
-    label: "Once",
-    help: "Stops at the end",
+    label: t.once,
+    help: t.stopsAtTheEnd,
     next: "loop",
     sign: <ArrowRightToLine className="size-3.5" />,
   },
@@ -47,23 +50,23 @@ export const TimeBar = memo(function TimeBar({ document }: { document: CompDocum
     <div className="flex h-12 shrink-0 items-center gap-2 border-t border-line bg-card px-3">
       <Button
         kind="main"
-        aria-label={desk.playing ? "Pause" : "Play"}
+        aria-label={desk.playing ? t.pause : t.play}
         className="size-8 !rounded-full !p-0"
         onClick={() => desk.set({ playing: !desk.playing })}
       >
         {desk.playing ? <Pause className="size-4" /> : <Play className="size-4 fill-current" />}
       </Button>
-      <SignButton name="One frame back" onClick={() => go(useDesk.getState().frame - 1)}>
+      <SignButton name={t.oneFrameBack} onClick={() => go(useDesk.getState().frame - 1)}>
         <StepBack className="size-4" />
       </SignButton>
-      <SignButton name="One frame on" onClick={() => go(useDesk.getState().frame + 1)}>
+      <SignButton name={t.oneFrameOn} onClick={() => go(useDesk.getState().frame + 1)}>
         <StepForward className="size-4" />
       </SignButton>
       <FrameNumber document={document} onGo={go} />
       <Track document={document} onGo={go} />
       <span className="num shrink-0 text-soft">{rateInWords(document.rate)}</span>
       <Button
-        title={`${LOOPS[desk.loop].help}; a click changes it`}
+        title={t.aClickChangesIt(LOOPS[desk.loop].help)}
         onClick={() => desk.set({ loop: LOOPS[desk.loop].next })}
         className={desk.loop !== "off" ? "border-accent bg-accent-soft text-accent" : ""}
       >
@@ -71,11 +74,12 @@ export const TimeBar = memo(function TimeBar({ document }: { document: CompDocum
       </Button>
       <Button
         aria-pressed={desk.curves}
-        title="The curves of what changes in the chosen layer"
+        title={t.theCurvesOfWhatChanges}
         onClick={() => desk.set({ curves: !desk.curves })}
         className={desk.curves ? "border-accent bg-accent-soft text-accent" : ""}
       >
-        <Spline className="size-3.5" /> Curves
+        <Spline className="size-3.5" />
+        {t.curves}
       </Button>
     </div>
   );
@@ -113,7 +117,7 @@ function Track({ document, onGo }: { document: CompDocument; onGo: (frame: numbe
       ref={track}
       role="slider"
       tabIndex={0}
-      aria-label="Time"
+      aria-label={t.time}
       aria-valuemin={first}
       aria-valuemax={last}
       aria-valuenow={frame}
@@ -136,7 +140,7 @@ function Track({ document, onGo }: { document: CompDocument; onGo: (frame: numbe
       <ReadyMarks first={first} count={count} />
       {range && (
         <div
-          title={`Played: frames ${range[0]} to ${range[1]}`}
+          title={t.playedFramesTo(range[0], range[1])}
           className="absolute top-[5px] h-6.5 border-x-2 border-accent bg-accent-soft/40"
           style={{
             left: `${((range[0] - first) / count) * 100}%`,
@@ -146,7 +150,7 @@ function Track({ document, onGo }: { document: CompDocument; onGo: (frame: numbe
       )}
       {life && (
         <div
-          title={`${layer.name}: frames ${life[0]} to ${life[1]}`}
+          title={t.framesTo(layer.name, life[0], life[1])}
           className="absolute top-[11px] h-[3px] rounded bg-accent"
           style={{
             left: `${((life[0] - first) / count) * 100}%`,

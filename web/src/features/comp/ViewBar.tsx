@@ -7,6 +7,9 @@ import { Segments } from "../../ui/Segments";
 import { Choose } from "../../ui/Choose";
 import { useDeskFields } from "./deskState";
 import { useExtraChannels } from "./steps/useExtraChannels";
+import { text } from "./strings";
+
+const t = text.ViewBar;
 
 const PICTURE = "picture";
 
@@ -36,34 +39,32 @@ export const ViewBar = memo(function ViewBar({
       {element !== null && (
         <>
           <Segments
-            name="How much of the comp"
+            name={t.howMuchOfTheComp}
             value={desk.matteShown ? "layer" : desk.extent}
             choices={[
-              { value: "comp", label: "Comp", tip: "The whole comp" },
-              { value: "upto", label: "Up to layer", tip: "All layers from the plate up to the chosen one" },
-              { value: "layer", label: "Layer", tip: "The chosen layer alone, as it lies in the comp" },
+              { value: "comp", label: t.comp, tip: t.theWholeComp },
+              { value: "upto", label: t.upToLayer, tip: t.allLayersFromThePlate },
+              { value: "layer", label: t.layer, tip: t.theChosenLayerAloneAs },
             ]}
             onChange={(extent) => desk.set({ extent, matteShown: null })}
           />
           <Button
             aria-pressed={desk.before}
-            title={
-              hasSteps ? "The chosen layer without its steps (B)" : "The comp without the chosen layer (B)"
-            }
+            title={hasSteps ? t.theChosenLayerWithoutIts : t.theCompWithoutTheChosen}
             onClick={() => desk.set({ before: !desk.before })}
             className={desk.before ? "border-accent bg-accent-soft text-accent" : ""}
           >
-            Before steps
+            {t.beforeSteps}
           </Button>
           {/* it keeps its room, so that the picture keeps its size when the layer alone is looked at */}
           {extraChannels.length > 0 && (
             <span className={`flex w-36 ${desk.extent === "layer" ? "" : "invisible"}`}>
               <Choose
-                name="Channel of the layer"
+                name={t.channelOfTheLayer}
                 live
                 value={desk.extra_channel?.element === element ? desk.extra_channel.name : PICTURE}
                 options={[
-                  { value: PICTURE, label: "the picture" },
+                  { value: PICTURE, label: t.thePicture },
                   ...extraChannels.map((name) => ({ value: name, label: name })),
                 ]}
                 onChange={(name) => desk.set({ extra_channel: name === PICTURE ? null : { element, name } })}
@@ -73,7 +74,7 @@ export const ViewBar = memo(function ViewBar({
         </>
       )}
       <SignButton
-        name="Compare two looks (C)"
+        name={t.compareTwoLooksC}
         aria-pressed={desk.compare.how !== "off"}
         className={`ml-auto ${desk.compare.how !== "off" ? "bg-accent-soft text-accent" : ""}`}
         onClick={() =>

@@ -14,6 +14,9 @@ import { clampFrame } from "../../domain/time";
 import { CHANNEL_KEYS } from "../../parts/LookBar";
 import { useDesk, type DeskState } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { text } from "./strings";
+
+const t = text.commands;
 
 export interface Command {
   name: string;
@@ -54,7 +57,7 @@ function shift(store: DocumentStore, by: number): void {
   const { document, commit } = store.getState();
   const layer = chosen(store);
   const at = document.layers.findIndex((l) => l.id === layer?.id);
-  if (layer) commit((d) => moveLayer(d, layer.id, at + by), `move ${layer.name}`);
+  if (layer) commit((d) => moveLayer(d, layer.id, at + by), t.move(layer.name));
 }
 
 /** What of a layer can be inverted: its matte, or the last of its steps that acts somewhere. */
@@ -192,7 +195,7 @@ const LAYER: Ungrouped[] = [
     run: (s) => {
       const layer = chosen(s)!;
       const [, id] = duplicateLayer(s.getState().document, layer.id);
-      s.getState().commit((d) => duplicateLayer(d, layer.id)[0], `duplicate ${layer.name}`);
+      s.getState().commit((d) => duplicateLayer(d, layer.id)[0], t.duplicate(layer.name));
       set({ layer: id });
     },
   },
@@ -202,7 +205,7 @@ const LAYER: Ungrouped[] = [
     can: hasLayer,
     run: (s) => {
       const layer = chosen(s)!;
-      s.getState().commit((d) => removeLayer(d, layer.id), `take out ${layer.name}`);
+      s.getState().commit((d) => removeLayer(d, layer.id), t.takeOut(layer.name));
     },
   },
   {
@@ -211,7 +214,7 @@ const LAYER: Ungrouped[] = [
     can: hasLayer,
     run: (s) => {
       const layer = chosen(s)!;
-      s.getState().commit((d) => groupWithBehind(d, layer.id), `group ${layer.name}`);
+      s.getState().commit((d) => groupWithBehind(d, layer.id), t.group(layer.name));
     },
   },
   {
@@ -219,7 +222,7 @@ const LAYER: Ungrouped[] = [
     can: (s) => Boolean(chosen(s)?.group),
     run: (s) => {
       const layer = chosen(s)!;
-      s.getState().commit((d) => changeLayer(d, layer.id, { group: "" }), `${layer.name} out of its group`);
+      s.getState().commit((d) => changeLayer(d, layer.id, { group: "" }), t.outOfItsGroup(layer.name));
     },
   },
   {
@@ -228,7 +231,7 @@ const LAYER: Ungrouped[] = [
     can: (s) => Boolean(invertible(chosen(s))),
     run: (s) => {
       const layer = chosen(s)!;
-      s.getState().commit((d) => inverted(d, layer.id), `what ${layer.name} is cut by, inverted`);
+      s.getState().commit((d) => inverted(d, layer.id), t.whatIsCutByInverted(layer.name));
     },
   },
   {
@@ -244,7 +247,7 @@ const LAYER: Ungrouped[] = [
       const { copied } = desk();
       s.getState().commit(
         (d) => changeLayer(d, layer.id, { steps: [...layer.steps, ...copied] }),
-        `${copied.length} copied steps on ${layer.name}`,
+        t.copiedStepsOn(copied.length, layer.name),
       );
     },
   },

@@ -24,6 +24,9 @@ import { Tick } from "../../ui/Tick";
 import { AnimatedNumber } from "./AnimatedNumber";
 import type { DocumentStore } from "./documentStore";
 import { FrameLimits } from "./FrameLimits";
+import { text } from "./strings";
+
+const t = text.recipeSections;
 
 interface Props {
   store: DocumentStore;
@@ -31,10 +34,10 @@ interface Props {
 }
 
 const FILTERS = [
-  { value: "cubic", label: "Cubic (Catmull-Rom)" },
-  { value: "linear", label: "Linear" },
-  { value: "nearest", label: "Nearest" },
-  { value: "lanczos", label: "Lanczos (3 lobes)" },
+  { value: "cubic", label: t.cubicCatmullRom },
+  { value: "linear", label: t.linear },
+  { value: "nearest", label: t.nearest },
+  { value: "lanczos", label: t.lanczos3Lobes },
 ];
 
 /** Where a layer lies at a frame, in a few words. */
@@ -60,28 +63,26 @@ export function TransformSection({ store, layer }: Props) {
           key={field}
           {...{ store, layer, field, name, slider, step, unit, rest }}
           path={{ of: "transform" }}
-          what={`${name} of ${layer.name}`}
+          what={t.changeOf(name, layer.name)}
           min={field === "scale" ? 0.002 : -100000}
           max={field === "scale" ? 100 : 100000}
         />
       ))}
       <div className="flex min-h-7 items-center gap-2">
-        <span className="w-20 shrink-0 text-soft">filter</span>
+        <span className="w-20 shrink-0 text-soft">{t.filter}</span>
         <Choose
-          name="Resampling filter"
+          name={t.resamplingFilter}
           value={layer.transform.filter}
           options={FILTERS}
           onChange={(filter) =>
             commit(
               (d) => changePlace(d, layer.id, { filter: filter as Transform["filter"] }),
-              `resampling filter of ${layer.name}`,
+              t.resamplingFilterOf(layer.name),
             )
           }
         />
       </div>
-      <p className="text-soft">
-        At rest the layer is centred on whole pixels. A move by whole pixels is not resampled.
-      </p>
+      <p className="text-soft">{t.atRestTheLayerIs}</p>
     </div>
   );
 }
@@ -101,30 +102,29 @@ export function BlendSection({ store, layer }: Props) {
   return (
     <div className="space-y-1">
       <div className="flex min-h-7 items-center gap-2">
-        <span className="w-20 shrink-0 text-soft">mode</span>
+        <span className="w-20 shrink-0 text-soft">{t.mode}</span>
         <Choose
-          name="Blend mode"
+          name={t.blendMode}
           live
           value={layer.operator}
           options={options.length ? options : [{ value: layer.operator, label: layer.operator }]}
           onChange={(operator) =>
             commit(
               (d) => changeLayer(d, layer.id, { operator: operator as Layer["operator"] }),
-              `${operator} for ${layer.name}`,
+              t.forWord(operator, layer.name),
             )
           }
         />
       </div>
       <p className="text-soft">
-        {sentence(options.find((o) => o.value === layer.operator)?.help)} Press ↑ or ↓ on the list to try one
-        after another.
+        {t.pressOrOnTheList(sentence(options.find((o) => o.value === layer.operator)?.help))}
       </p>
       <AnimatedNumber
         {...{ store, layer }}
         path={{ of: "layer" }}
         field="opacity"
-        what={`opacity of ${layer.name}`}
-        name="opacity"
+        what={t.opacityOf(layer.name)}
+        name={t.opacity}
         min={0}
         max={100}
         step={1}
@@ -152,16 +152,16 @@ function GroupLine({ store, layer }: Props) {
       commit((d) => {
         const run = groupsOf(d.layers).find((g) => g.layers.some((l) => l.id === layer.id));
         return (run?.layers ?? []).reduce((now, l) => changeLayer(now, l.id, { group: next }), d);
-      }, `group ${next}`);
+      }, t.group(next));
   };
   return (
     <>
       <div className="flex min-h-7 items-center gap-2">
-        <span className="w-20 shrink-0 text-soft">group</span>
+        <span className="w-20 shrink-0 text-soft">{t.group2}</span>
         {layer.group ? (
           <>
             <input
-              aria-label="Name of the group"
+              aria-label={t.nameOfTheGroup}
               value={typed ?? layer.group}
               onChange={(event) => setTyped(event.target.value)}
               onBlur={rename}
@@ -171,28 +171,26 @@ function GroupLine({ store, layer }: Props) {
             <Button
               className="px-2"
               onClick={() =>
-                commit((d) => changeLayer(d, layer.id, { group: "" }), `${layer.name} out of ${layer.group}`)
+                commit((d) => changeLayer(d, layer.id, { group: "" }), t.outOf(layer.name, layer.group))
               }
             >
-              Leave group
+              {t.leaveGroup}
             </Button>
           </>
         ) : (
           <Button
             disabled={!behind}
-            title={behind ? "" : "Nothing lies behind it"}
+            title={behind ? "" : t.nothingLiesBehindIt}
             onClick={() =>
-              commit((d) => groupWithBehind(d, layer.id), `group ${layer.name} with ${behind?.name ?? ""}`)
+              commit((d) => groupWithBehind(d, layer.id), t.groupWith(layer.name, behind?.name ?? ""))
             }
           >
-            With {behind?.name ?? "what is behind"}
+            {t.withWord}
+            {behind?.name ?? t.whatIsBehind}
           </Button>
         )}
       </div>
-      <p className="text-soft">
-        The layers of a group are merged with each other first: a mode that cuts or keeps acts inside the
-        group only.
-      </p>
+      <p className="text-soft">{t.theLayersOfAGroup}</p>
     </>
   );
 }
@@ -213,52 +211,50 @@ export function TimingSection({
         value={layer}
         within={document}
         onChange={(frames, which) =>
-          commit((d) => changeLayer(d, layer.id, frames), `${which} of ${layer.name}`)
+          commit((d) => changeLayer(d, layer.id, frames), t.framesOf(which, layer.name))
         }
       />
       <NumberField
-        name="offset"
-        help="Frames after the comp's first frame at which the element starts."
+        name={t.offset}
+        help={t.framesAfterTheCompsFirst}
         value={layer.offset}
         step={1}
         digits={0}
         rest={0}
         unit="fr"
         onCommit={(v) =>
-          commit((d) => changeLayer(d, layer.id, { offset: whole(v) }), `offset of ${layer.name}`)
+          commit((d) => changeLayer(d, layer.id, { offset: whole(v) }), t.offsetOf(layer.name))
         }
       />
       <NumberField
-        name="speed"
-        help="2 is twice as fast. The frame shown is the last one that has begun."
+        name={t.speed}
+        help={t.n2IsTwiceAsFast}
         value={layer.speed}
         min={0.001}
         max={1000}
         rest={1}
         unit="×"
-        onCommit={(v) => commit((d) => changeLayer(d, layer.id, { speed: v }), `speed of ${layer.name}`)}
+        onCommit={(v) => commit((d) => changeLayer(d, layer.id, { speed: v }), t.speedOf(layer.name))}
       />
       <Tick
-        label="reverse"
+        label={t.reverse}
         checked={layer.reverse}
-        onChange={(reverse) =>
-          commit((d) => changeLayer(d, layer.id, { reverse }), `reverse of ${layer.name}`)
-        }
+        onChange={(reverse) => commit((d) => changeLayer(d, layer.id, { reverse }), t.reverseOf(layer.name))}
       />
       <div className="flex min-h-7 items-center gap-2">
-        <span className="w-20 shrink-0 text-soft">beyond</span>
+        <span className="w-20 shrink-0 text-soft">{t.beyond}</span>
         <Segments<Layer["beyond"]>
-          name="Beyond the element's frames"
+          name={t.beyondTheElementsFrames}
           small
           value={layer.beyond}
           choices={[
-            { value: "hold", label: "Hold" },
-            { value: "loop", label: "Loop" },
-            { value: "ping-pong", label: "Ping-pong" },
-            { value: "blank", label: "Blank" },
+            { value: "hold", label: t.hold },
+            { value: "loop", label: t.loop },
+            { value: "ping-pong", label: t.pingPong },
+            { value: "blank", label: t.blank },
           ]}
           onChange={(beyond) =>
-            commit((d) => changeLayer(d, layer.id, { beyond }), `frames beyond ${layer.name}`)
+            commit((d) => changeLayer(d, layer.id, { beyond }), t.framesBeyond(layer.name))
           }
         />
       </div>

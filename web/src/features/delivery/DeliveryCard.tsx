@@ -6,6 +6,9 @@ import { isActive } from "../../api/jobs";
 import { counted, rateInWords } from "../../domain/words";
 import { JobButtons, JobProgress, stateInWords, useSteer } from "../../parts/job";
 import { Button, ProblemNote } from "../../ui/basics";
+import { text } from "./strings";
+
+const t = text.DeliveryCard;
 
 export function DeliveryCard({ row, project }: { row: DeliveryOut; project: number }) {
   const { steer, busy, problem } = useSteer(row.job, project);
@@ -19,10 +22,10 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
       <div className="flex items-start gap-3">
         <div className="min-w-0 flex-1">
           <p className="font-semibold [overflow-wrap:anywhere]">
-            {row.comp_name} <span className="font-normal text-soft">as {row.format_title}</span>
+            {row.comp_name} <span className="font-normal text-soft">{t.as(row.format_title)}</span>
           </p>
           <p className="num text-soft [overflow-wrap:anywhere]">
-            {row.first} to {row.last}, {rateInWords(row.rate)}, {row.folder}/{row.file}
+            {t.to(row.first, row.last, rateInWords(row.rate), row.folder, row.file)}
           </p>
         </div>
         <StateMark row={row} />
@@ -50,11 +53,13 @@ function StateMark({ row }: { row: DeliveryOut }) {
   if (row.job.state !== "done") return <span className="py-1 text-soft">{stateInWords(row.job)}</span>;
   return row.good ? (
     <span className="flex items-center gap-1 py-1 font-medium text-green">
-      <Check className="size-4" /> proved
+      <Check className="size-4" />
+      {t.proved}
     </span>
   ) : (
     <span className="flex items-center gap-1 py-1 font-medium text-error">
-      <X className="size-4" /> not as meant
+      <X className="size-4" />
+      {t.notAsMeant}
     </span>
   );
 }
@@ -103,15 +108,15 @@ function ProofTable({ row }: { row: DeliveryOut }) {
             <dd className="num [overflow-wrap:anywhere]">{value}</dd>
           </div>
         ))}
-        <dt className="text-soft">lies in</dt>
+        <dt className="text-soft">{t.liesIn}</dt>
         <dd className="num [overflow-wrap:anywhere]">{row.path}</dd>
       </dl>
       <Button kind="quiet" aria-expanded={open} onClick={() => setOpen(!open)} className="mt-1 -ml-2">
         {open
-          ? "Hide the files"
+          ? t.hideTheFiles
           : row.files.length === 1
-            ? "1 file with its hash"
-            : `${row.files.length} files with their hashes`}
+            ? t.n1FileWithItsHash
+            : t.filesWithTheirHashes(row.files.length)}
       </Button>
       {open && (
         <ul className="num mt-1 max-h-60 overflow-auto rounded-md border border-line p-2">

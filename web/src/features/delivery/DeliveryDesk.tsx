@@ -7,6 +7,9 @@ import { Shell } from "../../parts/Shell";
 import { Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { DeliveryCard } from "./DeliveryCard";
 import { OrderForm } from "./OrderForm";
+import { text } from "./strings";
+
+const t = text.DeliveryDesk;
 
 export function DeliveryDesk() {
   const project = Number(useParams()["project"]);
@@ -15,22 +18,19 @@ export function DeliveryDesk() {
   return (
     <Shell>
       <div className="grid h-full grid-cols-[23rem_minmax(0,1fr)]">
-        <section aria-label="Order a delivery" className="min-h-0 overflow-auto border-r border-line p-3">
-          <h1 className="mb-2 font-semibold">Order a delivery</h1>
+        <section aria-label={t.orderADelivery} className="min-h-0 overflow-auto border-r border-line p-3">
+          <h1 className="mb-2 font-semibold">{t.orderADelivery}</h1>
           {comps.data?.length === 0 ? (
-            <p className="text-soft">There is no comp yet; make one on the Comp desk.</p>
+            <p className="text-soft">{t.thereIsNoCompYet}</p>
           ) : (
             comps.data?.[0] && <OrderForm project={project} comps={comps.data} />
           )}
         </section>
-        <section aria-label="Deliveries" className="min-h-0 overflow-auto bg-well p-3">
-          {deliveries.isPending && <Waiting what="Looking for the deliveries" />}
+        <section aria-label={t.deliveries} className="min-h-0 overflow-auto bg-well p-3">
+          {deliveries.isPending && <Waiting what={t.lookingForTheDeliveries} />}
           {deliveries.error && <ProblemNote problem={asProblem(deliveries.error)} />}
           {deliveries.data?.length === 0 && (
-            <Empty title="Nothing delivered yet">
-              Order one on the left. It is written in the background; then every file is opened again and
-              compared with what was meant.
-            </Empty>
+            <Empty title={t.nothingDeliveredYet}>{t.orderOneOnTheLeft}</Empty>
           )}
           <ul className="space-y-2">
             {deliveries.data?.map((row) => (

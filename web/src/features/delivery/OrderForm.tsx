@@ -6,6 +6,9 @@ import { queries } from "../../api/queries";
 import { TextField } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
+import { text } from "./strings";
+
+const t = text.OrderForm;
 
 interface Fields {
   first: string;
@@ -76,9 +79,9 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
         order.mutate(false);
       }}
     >
-      <Row label="Comp">
+      <Row label={t.comp}>
         <Choose
-          name="Comp"
+          name={t.comp}
           value={String(comp)}
           options={comps.map((c) => ({ value: String(c.id), label: c.name }))}
           onChange={(value) => {
@@ -88,7 +91,7 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
         />
       </Row>
       <fieldset>
-        <legend className="mb-0.5 text-soft">Format</legend>
+        <legend className="mb-0.5 text-soft">{t.format}</legend>
         <div className="space-y-1">
           {formats.data?.map((f) => (
             <label
@@ -112,28 +115,24 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
         </div>
       </fieldset>
       <div className="grid grid-cols-3 gap-2">
-        <TextField label="First frame" {...field("first")} />
-        <TextField label="Last frame" {...field("last")} />
-        <TextField label="Frame rate (fps)" {...field("rate")} />
+        <TextField label={t.firstFrame} {...field("first")} />
+        <TextField label={t.lastFrame} {...field("last")} />
+        <TextField label={t.frameRateFps} {...field("rate")} />
       </div>
+      <TextField label={t.folder} {...field("folder")} help={t.aFolderAmongTheProjects} />
       <TextField
-        label="Folder"
-        {...field("folder")}
-        help="A folder among the project’s deliveries. Nothing there is ever written over."
-      />
-      <TextField
-        label="File name"
+        label={t.fileName}
         {...field("name")}
         help={format ? `${fields.name}${format.kind === "movie" ? "" : ".0001"}${format.ending}` : ""}
       />
       {order.error && <ProblemNote problem={asProblem(order.error)} />}
       {order.error && asProblem(order.error).code === "would-lose" && (
         <Button disabled={order.isPending} onClick={() => order.mutate(true)} className="w-full">
-          Deliver it without that light
+          {t.deliverItWithoutThatLight}
         </Button>
       )}
       <Button kind="main" type="submit" disabled={order.isPending || !document} className="w-full">
-        {order.isPending ? "Looking at three frames …" : "Deliver"}
+        {order.isPending ? t.lookingAtThreeFrames : t.deliver}
       </Button>
     </form>
   );

@@ -5,6 +5,9 @@ import { readingInWords } from "../../domain/words";
 import { Choose, type Option } from "../../ui/Choose";
 import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
+import { text } from "./strings";
+
+const t = text.CompareBar;
 
 interface Other {
   element: number;
@@ -56,12 +59,12 @@ function choices(element: ElementOut, rows: ElementOut[]): Against[] {
     const words = readingInWords(reading);
     if (words === element.reading_words || found.has(words)) continue;
     const other = { element: element.id, reading, encoding: element.encoding };
-    found.set(words, { option: { value: `r:${words}`, label: words, group: "Another reading" }, other });
+    found.set(words, { option: { value: `r:${words}`, label: words, group: t.anotherReading }, other });
   }
   const elements = rows
     .filter((r) => r.id !== element.id && r.state === "ready")
     .map((r) => ({
-      option: { value: `e:${r.id}`, label: r.name, group: "Another element" },
+      option: { value: `e:${r.id}`, label: r.name, group: t.anotherElement },
       other: { element: r.id, reading: null, encoding: null },
     }));
   return [...(element.has_alpha ? found.values() : []), ...elements];
@@ -77,14 +80,14 @@ export function CompareBar({ element, rows, value, onChange }: Props) {
     <>
       {element.has_alpha && behind.length > 0 && (
         <span className="flex items-center gap-1.5">
-          <span className="text-soft">on</span>
+          <span className="text-soft">{t.on}</span>
           <span className="flex w-32">
             <Choose
-              name="Behind it"
+              name={t.behindIt}
               value={String(value.under ?? "nothing")}
               options={[
-                { value: "nothing", label: "the background" },
-                ...behind.map((r) => ({ value: String(r.id), label: r.name, group: "An element" })),
+                { value: "nothing", label: t.theBackground },
+                ...behind.map((r) => ({ value: String(r.id), label: r.name, group: t.anElement })),
               ]}
               onChange={(v) => onChange({ ...value, under: v === "nothing" ? null : Number(v) })}
             />
@@ -94,21 +97,21 @@ export function CompareBar({ element, rows, value, onChange }: Props) {
       {all.length > 0 && (
         <span className="flex flex-wrap items-center gap-1.5">
           <Segments
-            name="Compare"
+            name={t.compare}
             value={value.how}
             choices={[
-              { value: "off", label: "Alone" },
-              { value: "wipe", label: "Wipe", tip: "Another look beside it, parted by a line" },
-              { value: "difference", label: "Difference", tip: "How far two looks lie apart" },
+              { value: "off", label: t.alone },
+              { value: "wipe", label: t.wipe, tip: t.anotherLookBesideItParted },
+              { value: "difference", label: t.difference, tip: t.howFarTwoLooksLie },
             ]}
             onChange={start}
           />
           {value.how !== "off" && current && (
             <>
-              <span className="text-soft">with</span>
+              <span className="text-soft">{t.withWord}</span>
               <span className="flex w-44">
                 <Choose
-                  name="Compared with"
+                  name={t.comparedWith}
                   value={current.option.value}
                   options={all.map((c) => c.option)}
                   onChange={(v) => {
@@ -121,7 +124,7 @@ export function CompareBar({ element, rows, value, onChange }: Props) {
           )}
           {value.how === "difference" && (
             <NumberField
-              name="times"
+              name={t.times}
               value={value.gain}
               min={1}
               max={255}

@@ -8,6 +8,9 @@ import { counted, hexOf, readingInWords } from "../../domain/words";
 import { useReading } from "../../parts/useReading";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
+import { text } from "./strings";
+
+const t = text.CompareReadings;
 
 export function CompareReadings({ element, project }: { element: ElementOut; project: number }) {
   const trial = useQuery({
@@ -16,19 +19,14 @@ export function CompareReadings({ element, project }: { element: ElementOut; pro
     enabled: element.state === "ready" && element.has_alpha,
   });
   if (!element.has_alpha)
-    return (
-      <Empty title="No alpha to be read">
-        {element.name} is opaque everywhere. Join an alpha to it on the right, and its readings can be tried
-        here.
-      </Empty>
-    );
+    return <Empty title={t.noAlphaToBeRead}>{t.isOpaqueEverywhereJoinAn(element.name)}</Empty>;
   if (trial.error)
     return (
       <div className="p-4">
         <ProblemNote problem={asProblem(trial.error)} />
       </div>
     );
-  if (!trial.data) return <Waiting what="Comparing the edge pixels" />;
+  if (!trial.data) return <Waiting what={t.comparingTheEdgePixels} />;
   return <Court key={element.id} element={element} project={project} trial={trial.data} />;
 }
 
@@ -68,31 +66,31 @@ function Court({ element, project, trial }: { element: ElementOut; project: numb
         <p>
           <span className="font-semibold">
             {VERDICT[suggestion.verdict]}
-            {suggestion.reading && !suggestion.sure && suggestion.verdict !== "cannot-tell" && " Look twice."}
+            {suggestion.reading && !suggestion.sure && suggestion.verdict !== "cannot-tell" && t.lookTwice}
           </span>{" "}
           {suggestion.reason}
         </p>
         <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1.5">
           {trial.places.length > 1 && (
             <span className="flex items-center gap-1.5">
-              <span className="text-soft">place</span>
+              <span className="text-soft">{t.place}</span>
               <Segments
-                name="Place"
+                name={t.place2}
                 small
                 value={String(place)}
                 choices={trial.places.map((p, i) => ({
                   value: String(i),
                   label: `${i + 1}`,
-                  tip: `Frame ${p.frame}, around x ${p.box[0]} y ${p.box[1]}: ${p.disagreement.toFixed(0)} codes apart`,
+                  tip: t.frameAroundXYCodes(p.frame, p.box[0], p.box[1], p.disagreement.toFixed(0)),
                 }))}
                 onChange={(v) => setPlace(Number(v))}
               />
             </span>
           )}
           <span className="flex items-center gap-1.5">
-            <span className="text-soft">enlarged</span>
+            <span className="text-soft">{t.enlarged}</span>
             <Segments
-              name="Enlarged"
+              name={t.enlarged2}
               small
               value={zoom}
               choices={[
@@ -104,13 +102,10 @@ function Court({ element, project, trial }: { element: ElementOut; project: numb
               onChange={setZoom}
             />
           </span>
-          {spot && (
-            <span className="num text-soft">
-              frame {spot.frame}, x {spot.box[0]} y {spot.box[1]}
-            </span>
-          )}
+          {spot && <span className="num text-soft">{t.frameXY(spot.frame, spot.box[0], spot.box[1])}</span>}
           <span className="ml-auto text-soft">
-            {counted(suggestion.pairs, "pair")} of edge pixels compared · press a number to take a reading
+            {counted(suggestion.pairs, "pair")}
+            {t.ofEdgePixelsComparedPress}
           </span>
         </div>
         {set.error && <ProblemNote problem={asProblem(set.error)} />}
@@ -220,22 +215,25 @@ function Candidate({ element, trial, row, reading, onTake }: CandidateProps) {
             className="size-3.5 shrink-0 rounded-sm border border-line"
             style={{ background: hexOf(matte) }}
           />
-          ± {(Math.max(...found.matte_spread) * 255).toFixed(1)} of 255
+          ± {(Math.max(...found.matte_spread) * 255).toFixed(1)}
+          {t.of255}
         </p>
       )}
       {found?.score != null && (
-        <p className="mt-0.5 text-soft" title="Share of the edge pixels whose colour this reading explains">
-          explains <span className="num">{Math.round(found.score * 100)} %</span> of the edge
+        <p className="mt-0.5 text-soft" title={t.shareOfTheEdgePixels}>
+          {t.explains}
+          <span className="num">{Math.round(found.score * 100)} %</span>
+          {t.ofTheEdge}
         </p>
       )}
-      {suggested && <p className="text-accent">suggested</p>}
+      {suggested && <p className="text-accent">{t.suggested}</p>}
       <Button
         className="mt-1 min-h-6 py-0"
         kind={suggested && !taken ? "main" : "plain"}
         disabled={taken && element.reading_set}
         onClick={() => onTake(reading)}
       >
-        {taken ? (element.reading_set ? "Taken" : "Confirm it") : "Take it"}
+        {taken ? (element.reading_set ? t.taken : t.confirmIt) : t.takeIt}
       </Button>
     </th>
   );

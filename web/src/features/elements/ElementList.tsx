@@ -3,6 +3,9 @@ import type { ElementOut } from "../../api/client";
 import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { FileName } from "../../ui/FileName";
 import { LongList } from "../../ui/LongList";
+import { text } from "./strings";
+
+const t = text.ElementList;
 
 interface Props {
   rows: ElementOut[];
@@ -20,19 +23,19 @@ export function ElementList({ rows, chosen, marked, onMark, onChoose }: Props) {
     <>
       {marked.length > 0 && (
         <div className="flex items-center justify-between border-b border-line bg-accent-soft px-3 py-1 text-accent">
-          <span>{marked.length} marked</span>
+          <span>{t.marked(marked.length)}</span>
           <span className="flex gap-3">
             <button type="button" className="underline" onClick={() => onMark(rows.map((r) => r.id))}>
-              all
+              {t.all}
             </button>
             <button type="button" className="underline" onClick={() => onMark([])}>
-              none
+              {t.none}
             </button>
           </span>
         </div>
       )}
       <LongList
-        name="Elements"
+        name={t.elements}
         rows={rows}
         keyOf={(e) => e.id}
         height={70}
@@ -60,7 +63,7 @@ export function ElementList({ rows, chosen, marked, onMark, onChoose }: Props) {
             </button>
             <input
               type="checkbox"
-              aria-label={`Mark ${element.name}`}
+              aria-label={t.mark(element.name)}
               checked={marked.includes(element.id)}
               onChange={() => toggle(element.id)}
               className="absolute top-2 right-2 size-3.5 accent-[var(--accent)]"
@@ -73,9 +76,9 @@ export function ElementList({ rows, chosen, marked, onMark, onChoose }: Props) {
 }
 
 function ElementWords({ element, carrier }: { element: ElementOut; carrier: ElementOut | undefined }) {
-  if (element.state === "arriving") return <span className="text-soft">looking at it …</span>;
-  if (element.state === "refused") return <span className="text-error">refused: see why</span>;
-  if (element.replaced) return <span className="text-warn">replaced on disk: say yes or no</span>;
+  if (element.state === "arriving") return <span className="text-soft">{t.lookingAtIt}</span>;
+  if (element.state === "refused") return <span className="text-error">{t.refusedSeeWhy}</span>;
+  if (element.replaced) return <span className="text-warn">{t.replacedOnDiskSayYes}</span>;
   const missing = element.facts?.missing.length ?? 0;
   const text = element.has_alpha ? element.reading_words : "no alpha";
   const doubt = doubted(element);
@@ -84,16 +87,17 @@ function ElementWords({ element, carrier }: { element: ElementOut; carrier: Elem
       <span className="block truncate" title={text}>
         {text}
       </span>
-      {doubt && <span className="block text-warn">the pixels say otherwise</span>}
-      {!doubt && needsConfirming(element) && <span className="block text-warn">to confirm</span>}
+      {doubt && <span className="block text-warn">{t.thePixelsSayOtherwise}</span>}
+      {!doubt && needsConfirming(element) && <span className="block text-warn">{t.toConfirm}</span>}
       {missing > 0 && (
         <span className="block text-warn">
-          {missing} {missing === 1 ? "frame" : "frames"} missing
+          {missing} {missing === 1 ? t.frame : t.frames}
+          {t.missing}
         </span>
       )}
       {carrier && (
-        <span className="block truncate" title={`carried by ${carrier.name}`}>
-          carried by {carrier.name}
+        <span className="block truncate" title={t.carriedBy(carrier.name)}>
+          {t.carriedBy(carrier.name)}
         </span>
       )}
     </span>

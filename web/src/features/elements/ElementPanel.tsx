@@ -19,6 +19,9 @@ import { TranscodeSection } from "./TranscodeSection";
 import { RuleButton } from "./ReadingRules";
 import { Section } from "./Section";
 import { useRefresh } from "./useRefresh";
+import { text } from "./strings";
+
+const t = text.ElementPanel;
 
 interface Props {
   element: ElementOut;
@@ -59,29 +62,31 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
       </Section>
       {facts && (
         <Section
-          title="Reading"
+          title={t.reading}
           action={
             element.changes > 0 && (
               <Button onClick={() => undo.mutate(element.id)} disabled={undo.isPending}>
-                <Undo2 className="size-3.5" /> Take back
+                <Undo2 className="size-3.5" />
+                {t.takeBack}
               </Button>
             )
           }
         >
           {doubted(element) && (
             <p className="mb-2 rounded-md border border-warn px-2 py-1.5">
-              The pixels say otherwise: {element.suggestion!.reason}{" "}
+              {t.thePixelsSayOtherwise}
+              {element.suggestion!.reason}{" "}
               <Button className="mt-1 min-h-6 py-0" onClick={onTrial}>
-                See the readings side by side
+                {t.seeTheReadingsSideBy}
               </Button>
             </p>
           )}
           {!doubted(element) && needsConfirming(element) && (
             <p className="mb-2 rounded-md border border-warn px-2 py-1.5">
-              The file does not say how its alpha is meant; straight is assumed.{" "}
-              {element.suggestion ? element.suggestion.reason : "Its edges are being compared."}{" "}
+              {t.theFileDoesNotSay}{" "}
+              {element.suggestion ? element.suggestion.reason : t.itsEdgesAreBeingCompared}{" "}
               <Button className="mt-1 min-h-6 py-0" onClick={onTrial}>
-                See the readings side by side
+                {t.seeTheReadingsSideBy}
               </Button>
             </p>
           )}
@@ -96,10 +101,10 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
           />
           <div className="mt-2 flex flex-wrap gap-1.5">
             {needsConfirming(element) && (
-              <Button onClick={() => change({ reading: element.reading })}>Straight is right</Button>
+              <Button onClick={() => change({ reading: element.reading })}>{t.straightIsRight}</Button>
             )}
             {element.has_alpha && !doubted(element) && !needsConfirming(element) && (
-              <Button onClick={onTrial}>Compare readings</Button>
+              <Button onClick={onTrial}>{t.compareReadings}</Button>
             )}
             {element.has_alpha && <RuleButton element={element} project={project} />}
           </div>
@@ -124,7 +129,9 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
             download
             className="inline-flex min-h-7 items-center gap-1.5 rounded-md px-2 hover:bg-well"
           >
-            <Download className="size-3.5" /> Fetch {facts?.kind === "sequence" ? "its frames" : "its file"}
+            <Download className="size-3.5" />
+            {t.fetch}
+            {facts?.kind === "sequence" ? t.itsFrames : t.itsFile}
           </a>
         )}
         <RemoveButton element={element} project={project} />
@@ -137,12 +144,9 @@ function Replaced({ element }: { element: ElementOut }) {
   const accept = useMutation({ mutationFn: () => elementCalls.accept(element.id) });
   return (
     <div className="mb-2 rounded-md border border-warn px-2 py-1.5">
-      <p>
-        Another file lies under this name now. Until you say yes, its uses show an error rather than a picture
-        that nobody has looked at.
-      </p>
+      <p>{t.anotherFileLiesUnderThis}</p>
       <Button kind="main" className="mt-1.5" disabled={accept.isPending} onClick={() => accept.mutate()}>
-        Use it everywhere
+        {t.useItEverywhere}
       </Button>
       {accept.error && <ProblemNote problem={asProblem(accept.error)} />}
     </div>
@@ -160,13 +164,13 @@ function Namesake({ element, rows }: { element: ElementOut; rows: ElementOut[] }
   const differences = older.facts && element.facts ? differencesInWords(older.facts, element.facts) : [];
   return (
     <div className="mb-2 rounded-md border border-warn px-2 py-1.5">
-      <p>An element of this name was here before. Shall this file take its place in every use?</p>
-      {differences.length > 0 && <p className="mt-1">This one has {differences.join("; ")}.</p>}
+      <p>{t.anElementOfThisName}</p>
+      {differences.length > 0 && <p className="mt-1">{t.thisOneHas(differences.join("; "))}</p>}
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <Button kind="main" disabled={swap.isPending} onClick={() => swap.mutate()}>
-          Put it in its place
+          {t.putItInItsPlace}
         </Button>
-        <Button onClick={() => setKept(true)}>Keep both</Button>
+        <Button onClick={() => setKept(true)}>{t.keepBoth}</Button>
       </div>
       {swap.error && <ProblemNote problem={asProblem(swap.error)} />}
     </div>
@@ -187,19 +191,16 @@ function RemoveButton({ element, project }: { element: ElementOut; project: numb
   return (
     <>
       <Button kind="quiet" onClick={() => setAsking(true)}>
-        <Trash2 className="size-3.5" /> Remove …
+        <Trash2 className="size-3.5" />
+        {t.remove}
       </Button>
-      <Ask title={`Remove ${element.name}?`} open={asking} onClose={() => setAsking(false)}>
-        <p className="mb-3">
-          {element.library === null
-            ? "Its files are deleted from the project. This cannot be undone."
-            : "It goes from the list; its files in the library stay as they are."}
-        </p>
+      <Ask title={t.remove2(element.name)} open={asking} onClose={() => setAsking(false)}>
+        <p className="mb-3">{element.library === null ? t.itsFilesAreDeletedFrom : t.itGoesFromTheList}</p>
         {remove.error && <ProblemNote problem={asProblem(remove.error)} />}
         <div className="mt-3 flex justify-end gap-2">
-          <Button onClick={() => setAsking(false)}>Keep it</Button>
+          <Button onClick={() => setAsking(false)}>{t.keepIt}</Button>
           <Button kind="main" disabled={remove.isPending} onClick={() => remove.mutate()}>
-            Remove it
+            {t.removeIt}
           </Button>
         </div>
       </Ask>

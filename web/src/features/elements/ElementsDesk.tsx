@@ -19,6 +19,9 @@ import { PictureView } from "./PictureView";
 import { CompareReadings } from "./CompareReadings";
 import { UnfinishedImports } from "./UnfinishedImports";
 import { Segments } from "../../ui/Segments";
+import { text } from "./strings";
+
+const t = text.ElementsDesk;
 
 export function ElementsDesk() {
   const project = Number(useParams()["project"]);
@@ -36,7 +39,7 @@ export function ElementsDesk() {
     );
   return (
     <Shell>
-      {elements.isPending && <Waiting what="Looking for the elements" />}
+      {elements.isPending && <Waiting what={t.lookingForTheElements} />}
       {elements.error && (
         <div className="p-4">
           <ProblemNote problem={asProblem(elements.error)} />
@@ -45,9 +48,8 @@ export function ElementsDesk() {
       {elements.data && rows.length === 0 && (
         <div className="flex h-full flex-col">
           <UnfinishedImports project={project} />
-          <Empty title="No elements yet" action={<ImportButtons project={project} main />}>
-            Drop stills, numbered frames, movies or whole folders anywhere on the page, or choose them.
-            Numbered frames become one sequence.
+          <Empty title={t.noElementsYet} action={<ImportButtons project={project} main />}>
+            {t.dropStillsNumberedFramesMovies}
           </Empty>
           <div className="p-2 text-center">
             <LibraryButton project={project} />
@@ -81,7 +83,7 @@ export function ElementsDesk() {
           <div className="flex min-h-0 min-w-0 flex-col">
             <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line bg-card px-3">
               <Segments
-                name="View of the element"
+                name={t.viewOfTheElement}
                 value={mode}
                 choices={[...MODES]}
                 onChange={(view) => go({ view })}

@@ -5,6 +5,9 @@ import { encodingInWords } from "../../domain/encoding";
 import { ALPHA_USE, bytesInWords, rateInWords } from "../../domain/words";
 import { Button } from "../../ui/basics";
 import { rangeInWords } from "./channels";
+import { text } from "./strings";
+
+const t = text.FactsTable;
 
 type Row = [string, string];
 
@@ -98,7 +101,7 @@ export function FactsTable({ element, facts }: { element: ElementOut; facts: Fac
         className="-ml-2 min-h-6 py-0 text-accent"
         onClick={() => setFull(!full)}
       >
-        {full ? "Fewer facts" : "All facts"}
+        {full ? t.fewerFacts : t.allFacts}
       </Button>
     </>
   );
@@ -106,7 +109,7 @@ export function FactsTable({ element, facts }: { element: ElementOut; facts: Fac
 
 function Channels({ facts }: { facts: Facts }) {
   return (
-    <table aria-label="Channels" className="mt-1 w-full">
+    <table aria-label={t.channels} className="mt-1 w-full">
       <tbody>
         {facts.channels.map((c) => (
           <tr key={c.name} className="align-top">
@@ -115,7 +118,7 @@ function Channels({ facts }: { facts: Facts }) {
             </th>
             <td className="py-px pr-2 text-soft">
               {c.sample}
-              {c.data ? ", data" : ""}
+              {c.data ? t.data : ""}
             </td>
             <td className="num py-px text-right">{rangeInWords(c.low, c.high)}</td>
           </tr>
@@ -138,11 +141,11 @@ export function RateField({ rate, onRate, proposed = [] }: RateProps) {
     <>
       {!rate && (
         <div className="mt-1.5 rounded-md border border-warn px-2 py-1.5">
-          <p>Its files give no rate. Which one was meant?</p>
+          <p>{t.itsFilesGiveNoRate}</p>
           <div className="mt-1 flex flex-wrap gap-1.5">
             {proposed.map((p) => (
               <Button key={p.rate} className="min-h-6 py-0" onClick={() => onRate(p.rate)}>
-                {rateInWords(p.rate)}, as {p.comp}
+                {t.as(rateInWords(p.rate), p.comp)}
               </Button>
             ))}
           </div>
@@ -170,17 +173,17 @@ function RateForm({ rate, text, setText, onRate }: RateFormProps) {
       }}
     >
       <label htmlFor="element-rate" className="w-20 text-soft">
-        rate is
+        {t.rateIs}
       </label>
       <input
         id="element-rate"
         value={text}
-        placeholder="25 or 24000/1001"
+        placeholder={t.rateExamples}
         onChange={(event) => setText(event.target.value)}
         className="num h-6 min-w-0 flex-1 rounded-md border border-line bg-card px-1.5"
       />
       <Button type="submit" disabled={!text.trim() || text.trim() === rate} className="min-h-6 py-0">
-        Set
+        {t.set}
       </Button>
     </form>
   );

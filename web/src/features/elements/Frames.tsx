@@ -5,6 +5,9 @@ import { elementCalls, type FlickerOut } from "../../api/elements";
 import { Empty, ProgressBar } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
 import { CURVES, pointsOf } from "../../parts/plots";
+import { text } from "./strings";
+
+const t = text.Frames;
 
 /** More frames than this are looked at in steps. */
 const MOST = 240;
@@ -13,7 +16,7 @@ const STRIP = 48;
 export function Frames({ element, onLook }: { element: ElementOut; onLook: (frame: number) => void }) {
   const facts = element.facts;
   if (!facts || facts.kind === "still" || element.state !== "ready")
-    return <Empty title="One picture">{element.name} has no further frames to be looked at.</Empty>;
+    return <Empty title={t.onePicture}>{t.hasNoFurtherFramesTo(element.name)}</Empty>;
   const gone = new Set(facts.missing);
   const all = Array.from({ length: facts.last - facts.first + 1 }, (_, i) => facts.first + i);
   const there = all.filter((f) => !gone.has(f));
@@ -23,7 +26,8 @@ export function Frames({ element, onLook }: { element: ElementOut; onLook: (fram
       <Strip element={element} frames={stepped(there, STRIP)} all={there.length} onLook={onLook} />
       {facts.missing.length > 0 && (
         <p className="mt-2 text-warn">
-          Missing: {facts.missing.slice(0, 20).join(", ")}
+          {t.missing}
+          {facts.missing.slice(0, 20).join(", ")}
           {facts.missing.length > 20 && " …"}
         </p>
       )}
@@ -49,11 +53,11 @@ function Strip({
 }) {
   const version = encodeURIComponent(JSON.stringify([element.reading, element.encoding, element.parts]));
   return (
-    <section aria-label="Contact strip" className="mt-3">
+    <section aria-label={t.contactStrip} className="mt-3">
       <h2 className="mb-1.5 font-semibold">
-        Frames{" "}
+        {t.frames}{" "}
         {frames.length < all && (
-          <span className="font-normal text-soft">every {Math.ceil(all / STRIP)}th</span>
+          <span className="font-normal text-soft">{t.everyTh(Math.ceil(all / STRIP))}</span>
         )}
       </h2>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(7.5rem,1fr))] gap-2">
@@ -109,46 +113,45 @@ function Flicker({ element, frames }: { element: ElementOut; frames: number[] })
   const odd = oddOnes(rows);
   const index = at === null ? null : Math.min(rows.length - 1, Math.round(at * (frames.length - 1)));
   return (
-    <section aria-label="Flicker">
+    <section aria-label={t.flicker}>
       <div className="mb-1.5 flex items-center gap-3">
-        <h2 className="font-semibold">Flicker</h2>
+        <h2 className="font-semibold">{t.flicker}</h2>
         <Segments
-          name="Measured of each frame"
+          name={t.measuredOfEachFrame}
           small
           value={kind}
           choices={[
-            { value: "mean", label: "Mean" },
-            { value: "spread", label: "Standard deviation" },
+            { value: "mean", label: t.mean },
+            { value: "spread", label: t.standardDeviation },
           ]}
           onChange={setKind}
         />
         {rows.length < frames.length ? (
           <span className="flex w-64 items-center gap-2 text-soft">
-            <span className="num shrink-0">
-              {rows.length} of {frames.length}
-            </span>
-            <ProgressBar done={rows.length} total={frames.length} name="Frames measured" />
+            <span className="num shrink-0">{t.measured(rows.length, frames.length)}</span>
+            <ProgressBar done={rows.length} total={frames.length} name={t.framesMeasured} />
           </span>
         ) : odd.length > 0 ? (
           <span className="text-warn">
-            stands out: frame{" "}
-            {odd
-              .slice(0, 6)
-              .map((i) => frames[i])
-              .join(", ")}
+            {t.standsOutFrame(
+              odd
+                .slice(0, 6)
+                .map((i) => frames[i])
+                .join(", "),
+            )}
           </span>
         ) : (
-          <span className="text-soft">no frame stands out from its neighbours</span>
+          <span className="text-soft">{t.noFrameStandsOutFrom}</span>
         )}
         <span className="num ml-auto text-soft">
           {index !== null && index >= 0 && rows[index]
             ? `frame ${frames[index]}: ${CURVES.map((c) => `${c.name} ${rows[index]![kind][c.name]?.toFixed(4)}`).join("  ")}`
-            : "light, premultiplied over black"}
+            : t.lightPremultipliedOverBlack}
         </span>
       </div>
       <svg
         role="img"
-        aria-label={`${kind === "mean" ? "Mean" : "Spread"} of each frame`}
+        aria-label={t.ofEachFrame(kind === "mean" ? "Mean" : "Spread")}
         viewBox="0 0 1000 100"
         preserveAspectRatio="none"
         className="h-32 w-full rounded border border-line bg-card"

@@ -1,21 +1,24 @@
 /** What stands in for frames that are missing. */
 import type { ElementOut } from "../../api/client";
 import { Segments } from "../../ui/Segments";
+import { text } from "./strings";
+
+const t = text.GapsField;
 
 type Gaps = ElementOut["gaps"];
 
 export function GapsField({ value, onChange }: { value: Gaps; onChange: (value: Gaps) => void }) {
   return (
     <div className="mt-1.5 flex items-center gap-2">
-      <span className="w-20 shrink-0 text-soft">missing ones</span>
+      <span className="w-20 shrink-0 text-soft">{t.missingOnes}</span>
       <Segments<Gaps>
-        name="Missing frames"
+        name={t.missingFrames}
         small
         value={value}
         choices={[
-          { value: "error", label: "Error", tip: "An error where they are used" },
-          { value: "hold", label: "Hold", tip: "The frame before stands in" },
-          { value: "black", label: "Clear", tip: "Black and clear" },
+          { value: "error", label: t.error, tip: t.anErrorWhereTheyAre },
+          { value: "hold", label: t.hold, tip: t.theFrameBeforeStandsIn },
+          { value: "black", label: t.clear, tip: t.blackAndClear },
         ]}
         onChange={onChange}
       />

@@ -4,6 +4,9 @@ import { useRef } from "react";
 import { named } from "../../api/importFiles";
 import { useImporting } from "../../parts/importing";
 import { Button, SignButton } from "../../ui/basics";
+import { text } from "./strings";
+
+const t = text.ImportButtons;
 
 export function ImportButtons({ project, main }: { project: number; main?: boolean }) {
   const files = useRef<HTMLInputElement>(null);
@@ -15,7 +18,7 @@ export function ImportButtons({ project, main }: { project: number; main?: boole
       type="file"
       multiple
       hidden
-      aria-label={kind === "files" ? "Files to import" : "Folder to import"}
+      aria-label={kind === "files" ? t.filesToImport : t.folderToImport}
       {...(kind === "folder" ? { webkitdirectory: "" } : {})}
       onChange={(event) => {
         const chosen = [...(event.target.files ?? [])].filter((f) => !f.name.startsWith("."));
@@ -31,14 +34,16 @@ export function ImportButtons({ project, main }: { project: number; main?: boole
         className="px-2 whitespace-nowrap"
         onClick={() => files.current?.click()}
       >
-        <Plus className="size-4" /> Import
+        <Plus className="size-4" />
+        {t.importWord}
       </Button>
       {main ? (
         <Button onClick={() => folder.current?.click()}>
-          <FolderPlus className="size-4" /> A folder
+          <FolderPlus className="size-4" />
+          {t.aFolder}
         </Button>
       ) : (
-        <SignButton name="Import a folder" onClick={() => folder.current?.click()}>
+        <SignButton name={t.importAFolder} onClick={() => folder.current?.click()}>
           <FolderPlus className="size-4" />
         </SignButton>
       )}

@@ -12,6 +12,9 @@ import { boxOfMark, type Mark } from "../../ui/marks";
 import { HistogramPlot } from "../../parts/HistogramPlot";
 import { ProfilePlot } from "../../parts/ProfilePlot";
 import { useState } from "react";
+import { text } from "./strings";
+
+const t = text.Instruments;
 
 interface Props {
   element: ElementOut;
@@ -32,23 +35,23 @@ export function Instruments({ element, ask, point, sample, mark, onMark }: Props
       <div className="flex min-h-0 min-w-0 flex-col px-3 py-2">
         <div className="flex items-center gap-3">
           <h2 className="font-semibold">
-            {mark?.kind === "line" ? "Along the line" : mark?.kind === "box" ? "In the box" : "Whole frame"}
+            {mark?.kind === "line" ? t.alongTheLine : mark?.kind === "box" ? t.inTheBox : t.wholeFrame}
           </h2>
           <Segments
-            name="Values measured"
+            name={t.valuesMeasured}
             small
             value={kind}
             choices={[
-              { value: "stored", label: "Stored" },
+              { value: "stored", label: t.stored },
               mark?.kind === "line"
-                ? { value: "light", label: "Straight", tip: "Surface colour C / a, linear light" }
-                : { value: "light", label: "Light", tip: "As read: premultiplied over black, linear light" },
+                ? { value: "light", label: t.straight, tip: t.surfaceColourCALinear }
+                : { value: "light", label: t.light, tip: t.asReadPremultipliedOverBlack },
             ]}
             onChange={setKind}
           />
           {mark && (
             <Button kind="quiet" className="ml-auto min-h-6 py-0" onClick={() => onMark(null)}>
-              Clear the {mark.kind}
+              {t.clearThe(mark.kind)}
             </Button>
           )}
         </div>
@@ -85,7 +88,7 @@ function Profile({ element, ask, mark, kind }: Measured) {
   return got.data ? (
     <ProfilePlot rows={kind === "stored" ? got.data.stored : got.data.straight} />
   ) : (
-    <p className="text-soft">measuring …</p>
+    <p className="text-soft">{t.measuring}</p>
   );
 }
 
@@ -97,7 +100,7 @@ function Measures({ element, ask, mark, kind }: Measured) {
     placeholderData: (before) => before,
   });
   if (got.error) return <ProblemNote problem={asProblem(got.error)} />;
-  if (!got.data) return <p className="text-soft">measuring …</p>;
+  if (!got.data) return <p className="text-soft">{t.measuring}</p>;
   return (
     <div className="mt-1 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_15rem] gap-3">
       <HistogramPlot rows={got.data[kind]} />

@@ -9,6 +9,9 @@ import { ElementPicture } from "../../parts/ElementPicture";
 import { Button, ProblemNote } from "../../ui/basics";
 import { Ask } from "../../ui/Ask";
 import { useRefresh } from "./useRefresh";
+import { text } from "./strings";
+
+const t = text.JoinPairs;
 
 export function JoinPairs({ project, rows }: { project: number; rows: ElementOut[] }) {
   const pairs = useQuery(queries.pairs(project));
@@ -17,9 +20,12 @@ export function JoinPairs({ project, rows }: { project: number; rows: ElementOut
   if (found.length === 0) return null;
   return (
     <div className="border-b border-line bg-card px-3 py-2">
-      <p>{counted(found.length, "pair")} of RGB and alpha match by name.</p>
+      <p>
+        {counted(found.length, "pair")}
+        {t.ofRgbAndAlphaMatch}
+      </p>
       <Button className="mt-1" onClick={() => setOpen(true)}>
-        Look and join …
+        {t.lookAndJoin}
       </Button>
       {open && <PairsAsk project={project} rows={rows} pairs={found} onClose={() => setOpen(false)} />}
     </div>
@@ -50,7 +56,7 @@ function PairsAsk({ project, rows, pairs, onClose }: Props) {
   });
   const row = (id: number) => rows.find((r) => r.id === id);
   return (
-    <Ask title="Join RGB and alpha" open onClose={onClose}>
+    <Ask title={t.joinRgbAndAlpha} open onClose={onClose}>
       <ul className="space-y-2">
         {pairs.map((p) => {
           const [colour, alpha] = [row(p.colour), row(p.alpha)];
@@ -70,7 +76,10 @@ function PairsAsk({ project, rows, pairs, onClose }: Props) {
               {alpha && <ElementPicture element={alpha} className="h-12 w-20 shrink-0 rounded" />}
               <span className="min-w-0">
                 <span className="block [overflow-wrap:anywhere]">{colour?.name}</span>
-                <span className="block [overflow-wrap:anywhere] text-soft">alpha from {alpha?.name}</span>
+                <span className="block [overflow-wrap:anywhere] text-soft">
+                  {t.alphaFrom}
+                  {alpha?.name}
+                </span>
                 {p.remarks.map((r) => (
                   <span key={r} className={`block ${p.blocked ? "text-error" : "text-warn"}`}>
                     {r}
@@ -83,9 +92,10 @@ function PairsAsk({ project, rows, pairs, onClose }: Props) {
       </ul>
       {join.error && <ProblemNote problem={asProblem(join.error)} />}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={onClose}>Leave them</Button>
+        <Button onClick={onClose}>{t.leaveThem}</Button>
         <Button kind="main" disabled={wanted.length === 0 || join.isPending} onClick={() => join.mutate()}>
-          Join {counted(wanted.length, "pair")}
+          {t.join}
+          {counted(wanted.length, "pair")}
         </Button>
       </div>
     </Ask>

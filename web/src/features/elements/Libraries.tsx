@@ -9,6 +9,9 @@ import { counted } from "../../domain/words";
 import { Button, ProblemNote, SignButton } from "../../ui/basics";
 import { Ask } from "../../ui/Ask";
 import { useRefresh } from "./useRefresh";
+import { text } from "./strings";
+
+const t = text.Libraries;
 
 export function LibraryButton({ project }: { project: number }) {
   const libraries = useQuery(queries.libraries(project));
@@ -17,7 +20,7 @@ export function LibraryButton({ project }: { project: number }) {
   return (
     <>
       <SignButton
-        name={lost.length > 0 ? `Libraries: ${lost[0]!.name} cannot be reached` : "Libraries"}
+        name={lost.length > 0 ? t.librariesCannotBeReached(lost[0]!.name) : t.libraries}
         className={lost.length > 0 ? "text-warn" : ""}
         onClick={() => setOpen(true)}
       >
@@ -53,11 +56,8 @@ function LibraryAsk({ project, libraries, onClose }: Props) {
   const forget = useMutation({ mutationFn: elementCalls.unregister, onSuccess: again });
   const problem = register.error ?? forget.error ?? folders.error;
   return (
-    <Ask title="Libraries" open onClose={onClose}>
-      <p className="mb-2 text-soft">
-        A folder on the server or on a mount becomes elements where it lies, without copying. It is watched
-        for new frames, and never written to.
-      </p>
+    <Ask title={t.libraries} open onClose={onClose}>
+      <p className="mb-2 text-soft">{t.aFolderOnTheServer}</p>
       {libraries.map((l) => (
         <div
           key={l.id}
@@ -66,33 +66,33 @@ function LibraryAsk({ project, libraries, onClose }: Props) {
           <span className="min-w-0 flex-1">
             <span className="font-medium">{l.name}</span>{" "}
             <span className="text-soft">{counted(l.elements, "element")}</span>
-            {!l.there && <span className="block text-warn">It cannot be reached just now.</span>}
+            {!l.there && <span className="block text-warn">{t.itCannotBeReachedJust}</span>}
             {l.passed_over.map((entry) => (
               <span key={entry} className="block text-warn [overflow-wrap:anywhere]">
-                Passed over: {entry}
+                {t.passedOver(entry)}
               </span>
             ))}
           </span>
           <Button disabled={forget.isPending} onClick={() => forget.mutate(l.id)}>
-            Forget
+            {t.forget}
           </Button>
         </div>
       ))}
-      <h3 className="mt-3 font-semibold">Register a folder</h3>
+      <h3 className="mt-3 font-semibold">{t.registerAFolder}</h3>
       <div className="mt-1 flex gap-1.5">
         <input
-          aria-label="Folder on the server"
+          aria-label={t.folderOnTheServer}
           value={path}
-          placeholder="choose below, or type its path"
+          placeholder={t.chooseBelowOrTypeIts}
           onChange={(event) => setPath(event.target.value)}
           className="h-7 min-w-0 flex-1 rounded-md border border-line bg-card px-2"
         />
         <Button kind="main" disabled={!path || register.isPending} onClick={() => register.mutate()}>
-          Register
+          {t.register}
         </Button>
       </div>
       <ul
-        aria-label="Folders"
+        aria-label={t.folders}
         className="mt-1.5 max-h-48 overflow-auto rounded-md border border-line bg-card"
       >
         {path && (
@@ -102,7 +102,7 @@ function LibraryAsk({ project, libraries, onClose }: Props) {
               className="block w-full px-2 py-1 text-left hover:bg-well"
               onClick={() => setPath(folders.data || path.split("/").length > 2 ? up(path) : "")}
             >
-              up
+              {t.up}
             </button>
           </li>
         )}
@@ -118,11 +118,7 @@ function LibraryAsk({ project, libraries, onClose }: Props) {
           </li>
         ))}
         {folders.data?.length === 0 && (
-          <li className="px-2 py-1 text-soft">
-            {path
-              ? "No folders inside."
-              : "No folder may be registered yet: whoever runs the server names them in NEATVEIL_LIBRARIES."}
-          </li>
+          <li className="px-2 py-1 text-soft">{path ? t.noFoldersInside : t.noFolderMayBeRegistered}</li>
         )}
       </ul>
       {problem && (
@@ -131,7 +127,7 @@ function LibraryAsk({ project, libraries, onClose }: Props) {
         </div>
       )}
       <div className="mt-4 flex justify-end">
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t.close}</Button>
       </div>
     </Ask>
   );

@@ -6,6 +6,9 @@ import { Button, ProblemNote } from "../../ui/basics";
 import { Section } from "./Section";
 import { RateField } from "./FactsTable";
 import { TranscodeSection } from "./TranscodeSection";
+import { text } from "./strings";
+
+const t = text.ManyPanel;
 
 interface Props {
   rows: ElementOut[];
@@ -27,20 +30,18 @@ export function ManyPanel({ rows, project, onDone }: Props) {
   };
   return (
     <div className="min-h-0 flex-1 overflow-auto">
-      <Section title={`${rows.length} elements`} action={<Button onClick={onDone}>Done</Button>}>
+      <Section title={t.elements(rows.length)} action={<Button onClick={onDone}>{t.done}</Button>}>
         <ul className="text-soft">
           {rows.slice(0, 8).map((r) => (
             <li key={r.id} className="truncate" title={r.name}>
-              {r.name}: {r.has_alpha ? r.reading_words : "no alpha"}
+              {r.name}: {r.has_alpha ? r.reading_words : t.noAlpha}
             </li>
           ))}
-          {rows.length > 8 && <li>and {rows.length - 8} more</li>}
+          {rows.length > 8 && <li>{t.andMore(rows.length - 8)}</li>}
         </ul>
       </Section>
-      <Section title="Reading of all of them">
-        {words.length > 1 && (
-          <p className="mb-1.5 text-warn">They are read differently now; what you set here holds for all.</p>
-        )}
+      <Section title={t.readingOfAllOfThem}>
+        {words.length > 1 && <p className="mb-1.5 text-warn">{t.theyAreReadDifferentlyNow}</p>}
         <ReadingEditor
           reading={first.reading}
           encoding={first.encoding}
@@ -52,7 +53,7 @@ export function ManyPanel({ rows, project, onDone }: Props) {
         />
         {suggested.length > 0 && (
           <Button className="mt-2" onClick={takeSuggestions}>
-            Read each as its pixels say ({suggested.length})
+            {t.readEachAsItsPixels(suggested.length)}
           </Button>
         )}
         {moving.length > 0 && (

@@ -18,6 +18,9 @@ import { CompareBar, FIRST_COMPARISON, type Comparison } from "./CompareBar";
 import { Instruments } from "./Instruments";
 import { usePick } from "./pick";
 import { TimeRow } from "./TimeRow";
+import { text } from "./strings";
+
+const t = text.PictureView;
 
 interface Props {
   element: ElementOut;
@@ -114,31 +117,28 @@ export function PictureView({ element, project, rows }: Props) {
       <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
         <LookBar look={look} onLook={setLook} />
         <span className="flex items-center gap-1.5">
-          <span className="text-soft">of</span>
+          <span className="text-soft">{t.ofWord}</span>
           <span className="flex w-24">
             <Choose
-              name="Channel or pass"
+              name={t.channelOrPass}
               value={shown.value || "picture"}
               options={passes.map((p) => ({
                 value: p.value || "picture",
                 label: p.label,
-                help: p.data ? "data" : "",
+                help: p.data ? t.data : "",
               }))}
               onChange={(value) => setPass(value === "picture" ? "" : value)}
             />
           </span>
           {shown.planes && (
-            <label
-              className="flex items-center gap-1"
-              title="Black is the smallest value of the frame, white the largest"
-            >
+            <label className="flex items-center gap-1" title={t.blackIsTheSmallestValue}>
               <input
                 type="checkbox"
                 checked={stretch}
                 onChange={(event) => setStretch(event.target.checked)}
                 className="size-3.5 accent-[var(--accent)]"
               />
-              stretch
+              {t.stretch}
             </label>
           )}
         </span>
@@ -152,7 +152,7 @@ export function PictureView({ element, project, rows }: Props) {
       <div className="min-h-0 flex-1" data-busy={picture.busy || other.busy}>
         {ready && facts ? (
           <Viewer
-            name={`Picture of ${element.name}`}
+            name={t.pictureOf(element.name)}
             frame={size}
             drawn={picture.drawn}
             drawnLevel={picture.level}
@@ -180,11 +180,9 @@ export function PictureView({ element, project, rows }: Props) {
             {element.problem ? (
               <ProblemNote problem={element.problem} />
             ) : element.replaced ? (
-              <p className="rounded-md border border-warn bg-card px-3 py-2">
-                Another file lies under this name now. Say on the right whether it is to be used.
-              </p>
+              <p className="rounded-md border border-warn bg-card px-3 py-2">{t.anotherFileLiesUnderThis}</p>
             ) : (
-              <Waiting what="Looking at the file" />
+              <Waiting what={t.lookingAtTheFile} />
             )}
           </div>
         )}

@@ -10,12 +10,15 @@ import { Button, ProblemNote, SignButton } from "../../ui/basics";
 import { Ask, TextField } from "../../ui/Ask";
 import { Tick } from "../../ui/Tick";
 import { useRefresh } from "./useRefresh";
+import { text } from "./strings";
+
+const t = text.ReadingRules;
 
 export function RuleButton({ element, project }: { element: ElementOut; project: number }) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button onClick={() => setOpen(true)}>Read others so …</Button>
+      <Button onClick={() => setOpen(true)}>{t.readOthersSo}</Button>
       {open && <RuleAsk element={element} project={project} onClose={() => setOpen(false)} />}
     </>
   );
@@ -59,38 +62,29 @@ function RuleAsk({
   });
   const drop = useMutation({ mutationFn: elementCalls.dropRule, onSuccess: again });
   return (
-    <Ask title={`Read others ${element.reading_words}`} open onClose={onClose}>
-      <p className="mb-2 text-soft">
-        Files imported from now on that match all of this are read so, without asking. The first rule that
-        fits counts.
-      </p>
+    <Ask title={t.readOthers(element.reading_words)} open onClose={onClose}>
+      <p className="mb-2 text-soft">{t.filesImportedFromNowOn}</p>
       <div className="space-y-2">
-        <Tick
-          label={`files of the format ${facts?.format ?? ""}`}
-          checked={byFormat}
-          onChange={setByFormat}
-        />
-        {facts?.codec && (
-          <Tick label={`of the codec ${facts.codec}`} checked={byCodec} onChange={setByCodec} />
-        )}
+        <Tick label={t.filesOfTheFormat(facts?.format ?? "")} checked={byFormat} onChange={setByFormat} />
+        {facts?.codec && <Tick label={t.ofTheCodec(facts.codec)} checked={byCodec} onChange={setByCodec} />}
         <TextField
-          label="whose name is like"
+          label={t.whoseNameIsLike}
           value={pattern}
           onChange={setPattern}
-          help="* stands for anything"
+          help={t.standsForAnything}
         />
         <TextField
-          label="from a folder with this in its name"
+          label={t.fromAFolderWithThis}
           value={folder}
           onChange={setFolder}
-          placeholder={element.folder || "any folder"}
+          placeholder={element.folder || t.anyFolder}
         />
-        <Tick label="Also those that are here already" checked={now} onChange={setNow} />
+        <Tick label={t.alsoThoseThatAreHere} checked={now} onChange={setNow} />
       </div>
       {(keep.error ?? drop.error) && <ProblemNote problem={asProblem(keep.error ?? drop.error)} />}
       {rules.data && rules.data.length > 0 && (
         <div className="mt-3 border-t border-line pt-2">
-          <h3 className="font-semibold">Rules of the project</h3>
+          <h3 className="font-semibold">{t.rulesOfTheProject}</h3>
           {rules.data.map((rule) => (
             <div key={rule.id} className="flex items-start gap-2">
               <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">
@@ -98,9 +92,12 @@ function RuleAsk({
                   .filter(Boolean)
                   .join(", ")}
                 : {rule.reading_words}{" "}
-                <span className="text-soft">({counted(rule.fitting, "element")} here)</span>
+                <span className="text-soft">
+                  ({counted(rule.fitting, "element")}
+                  {t.here}
+                </span>
               </span>
-              <SignButton name="Drop this rule" onClick={() => drop.mutate(rule.id)}>
+              <SignButton name={t.dropThisRule} onClick={() => drop.mutate(rule.id)}>
                 <X className="size-3.5" />
               </SignButton>
             </div>
@@ -108,9 +105,9 @@ function RuleAsk({
         </div>
       )}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t.close}</Button>
         <Button kind="main" disabled={keep.isPending} onClick={() => keep.mutate()}>
-          Keep this rule
+          {t.keepThisRule}
         </Button>
       </div>
     </Ask>

@@ -11,6 +11,9 @@ import { Segments } from "../../ui/Segments";
 import { Tick } from "../../ui/Tick";
 import { Section } from "./Section";
 import { channelsOf } from "./channels";
+import { text } from "./strings";
+
+const t = text.SplitJoinSection;
 
 type Kinds = ElementOut["kinds"];
 
@@ -27,30 +30,31 @@ export function SplitJoinSection({ element, rows, onKinds }: Props) {
   const part = useMutation({ mutationFn: () => elementCalls.partInTwo(element.id) });
   const problem = drop.error ?? part.error;
   return (
-    <Section title="Channels of other files">
+    <Section title={t.channelsOfOtherFiles}>
       {element.parts.map((p) => (
         <div key={p.name} className="flex items-center gap-1.5">
           <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">
-            <span className="font-medium">{p.name === "A" ? "alpha" : p.name}</span>{" "}
+            <span className="font-medium">{p.name === "A" ? t.alpha : p.name}</span>{" "}
             <span className="text-soft">
-              from {p.channel && `${p.channel} of `}
-              {rows.find((r) => r.id === p.element)?.name ?? "an element"}
-              {p.inverted && ", inverted"}
-              {p.offset !== 0 && `, ${Math.abs(p.offset)} frames ${p.offset > 0 ? "later" : "earlier"}`}
+              {t.from}
+              {p.channel && t.ofWord(p.channel)}
+              {rows.find((r) => r.id === p.element)?.name ?? t.anElement}
+              {p.inverted && t.inverted}
+              {p.offset !== 0 && t.frames(Math.abs(p.offset), p.offset > 0 ? "later" : "earlier")}
             </span>
           </span>
           {element.only === null && (
-            <SignButton name={`Carry ${p.name} no longer`} onClick={() => drop.mutate(p.name)}>
+            <SignButton name={t.carryNoLonger(p.name)} onClick={() => drop.mutate(p.name)}>
               <X className="size-3.5" />
             </SignButton>
           )}
         </div>
       ))}
       <div className="mt-1 flex flex-wrap gap-1.5">
-        <Button onClick={() => setAdding(true)}>Take an alpha or a channel from …</Button>
+        <Button onClick={() => setAdding(true)}>{t.takeAnAlphaOrA}</Button>
         {element.facts?.alpha && (
           <Button disabled={part.isPending} onClick={() => part.mutate()}>
-            Split RGB and alpha
+            {t.splitRgbAndAlpha}
           </Button>
         )}
       </div>
@@ -76,17 +80,17 @@ function KindTicks({ element, onKinds }: { element: ElementOut; onKinds: (kinds:
         onClick={() => setOpen(!open)}
       >
         {data.length === 0
-          ? "every channel is colour"
+          ? t.everyChannelIsColour
           : data.length === channels.length
-            ? "every channel is data"
-            : `data: ${data.join(", ")}`}
+            ? t.everyChannelIsData
+            : t.data(data.join(", "))}
       </button>
       {open && (
         <div className="mt-1 grid grid-cols-2 gap-x-3">
           {channels.map((c) => (
             <Tick
               key={c.name}
-              label={`${c.name} is data`}
+              label={t.isData(c.name)}
               checked={c.data}
               onChange={(on) => onKinds({ ...element.kinds, [c.name]: on ? "data" : "colour" })}
             />
@@ -134,14 +138,14 @@ function Adding({
   });
   const chosen = others.find((r) => r.id === source);
   return (
-    <Ask title={`An extra channel for ${element.name}`} open onClose={onClose}>
+    <Ask title={t.anExtraChannelFor(element.name)} open onClose={onClose}>
       {others.length === 0 ? (
-        <p>Import the file that holds it first.</p>
+        <p>{t.importTheFileThatHolds}</p>
       ) : (
         <div className="space-y-2.5">
-          <Line label="from">
+          <Line label={t.from2}>
             <Choose
-              name="Element it is taken from"
+              name={t.elementItIsTakenFrom}
               value={String(source)}
               options={others.map((r) => ({ value: String(r.id), label: r.name }))}
               onChange={(v) => {
@@ -150,71 +154,71 @@ function Adding({
               }}
             />
           </Line>
-          <Line label="its">
+          <Line label={t.its}>
             <Choose
-              name="Channel it is taken from"
+              name={t.channelItIsTakenFrom}
               value={channel || "grey"}
               options={[
-                { value: "grey", label: "grey (luma of a colour picture)" },
+                { value: "grey", label: t.greyLumaOfAColour },
                 ...(chosen?.facts?.channels ?? []).map((c) => ({ value: c.name, label: c.name })),
               ]}
               onChange={(v) => setChannel(v === "grey" ? "" : v)}
             />
           </Line>
-          <Line label="becomes">
+          <Line label={t.becomes}>
             <Segments
-              name="What it becomes"
+              name={t.whatItBecomes}
               value={as}
               choices={[
-                { value: "alpha", label: "The alpha" },
-                { value: "other", label: "A data channel" },
+                { value: "alpha", label: t.theAlpha },
+                { value: "other", label: t.aDataChannel },
               ]}
               onChange={setAs}
             />
           </Line>
-          {as === "other" && <TextField label="named" value={name} onChange={setName} />}
-          <Line label="where it ends">
+          {as === "other" && <TextField label={t.named} value={name} onChange={setName} />}
+          <Line label={t.whereItEnds}>
             <Segments
-              name="Where it has no frame"
+              name={t.whereItHasNoFrame}
               value={ends}
               choices={[
-                { value: "hold", label: "Hold" },
-                { value: "blank", label: "Nothing" },
-                { value: "error", label: "Error" },
+                { value: "hold", label: t.hold },
+                { value: "blank", label: t.nothing },
+                { value: "error", label: t.error },
               ]}
               onChange={setEnds}
             />
           </Line>
-          <Line label="starts later by">
+          <Line label={t.startsLaterBy}>
             <input
-              aria-label="Starts later by, in frames"
+              aria-label={t.startsLaterByInFrames}
               inputMode="numeric"
               value={offset}
               onChange={(event) => setOffset(event.target.value)}
               className="num h-7 w-16 rounded-md border border-line bg-card px-1.5 text-right"
             />
-            <span className="text-soft">frames</span>
+            <span className="text-soft">{t.frames2}</span>
           </Line>
-          <Tick label="Inverted: 1 becomes 0" checked={inverted} onChange={setInverted} />
+          <Tick label={t.inverted1Becomes0} checked={inverted} onChange={setInverted} />
           {remarks.data?.remarks.map((r) => (
             <p key={r} className={remarks.data.blocked ? "text-error" : "text-warn"}>
               {r}
             </p>
           ))}
           {remarks.data && remarks.data.remarks.length === 0 && (
-            <p className="text-soft">Sizes, lengths and rates agree.</p>
+            <p className="text-soft">{t.sizesLengthsAndRatesAgree}</p>
           )}
           {carry.error && <ProblemNote problem={asProblem(carry.error)} />}
         </div>
       )}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{t.cancel}</Button>
         <Button
           kind="main"
           disabled={carry.isPending || others.length === 0 || remarks.data?.blocked}
           onClick={() => carry.mutate()}
         >
-          Join it
+          {t.joinIt}
         </Button>
       </div>
     </Ask>

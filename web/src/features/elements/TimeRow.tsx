@@ -6,6 +6,9 @@ import { clampFrame, frameAt } from "../../domain/time";
 import { rateInWords, ratePerSecond } from "../../domain/words";
 import { Button, SignButton } from "../../ui/basics";
 import { FrameField } from "../../ui/FrameField";
+import { text } from "./strings";
+
+const t = text.TimeRow;
 
 interface Props {
   element: ElementOut;
@@ -41,32 +44,30 @@ export function TimeRow({ element, frame, onFrame, playing, onPlaying }: Props) 
     <div className="flex shrink-0 items-center gap-2 border-t border-line bg-card px-3 py-1.5">
       <Button
         kind="main"
-        aria-label={playing ? "Pause" : "Play"}
+        aria-label={playing ? t.pause : t.play}
         className="size-7 !rounded-full !p-0"
         onClick={() => onPlaying(!playing)}
       >
         {playing ? <Pause className="size-3.5" /> : <Play className="size-3.5 fill-current" />}
       </Button>
-      <SignButton name="One frame back" onClick={() => go(frame - 1)}>
+      <SignButton name={t.oneFrameBack} onClick={() => go(frame - 1)}>
         <StepBack className="size-4" />
       </SignButton>
-      <SignButton name="One frame on" onClick={() => go(frame + 1)}>
+      <SignButton name={t.oneFrameOn} onClick={() => go(frame + 1)}>
         <StepForward className="size-4" />
       </SignButton>
       <FrameField frame={frame} onGo={go} />
       <span className="num text-soft">/ {last}</span>
       <input
         type="range"
-        aria-label="Time"
+        aria-label={t.time}
         min={first}
         max={last}
         value={frame}
         onChange={(event) => go(Number(event.target.value))}
         className="min-w-24 flex-1 accent-[var(--accent)]"
       />
-      <span className="num shrink-0 text-soft">
-        {element.rate ? rateInWords(rate) : "no rate: at 25 fps"}
-      </span>
+      <span className="num shrink-0 text-soft">{element.rate ? rateInWords(rate) : t.noRateAt25Fps}</span>
     </div>
   );
 }

@@ -11,6 +11,9 @@ import { Button, ProblemNote } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { Tick } from "../../ui/Tick";
 import { Section } from "./Section";
+import { text } from "./strings";
+
+const t = text.TranscodeSection;
 
 export function TranscodeSection({ elements, project }: { elements: ElementOut[]; project: number }) {
   const formats = useQuery(queries.transcodeFormats());
@@ -47,27 +50,25 @@ export function TranscodeSection({ elements, project }: { elements: ElementOut[]
   const narrowed = [...new Set((losses.data ?? []).flatMap((l) => l.narrowed))];
   const own = (transcodes.data ?? []).filter((r) => elements.some((e) => e.id === r.element));
   return (
-    <Section title="Transcode">
+    <Section title={t.transcode}>
       {chosen && (
         <div className="space-y-1.5">
           <div className="flex items-center gap-2">
-            <span className="w-12 shrink-0 text-soft">as</span>
+            <span className="w-12 shrink-0 text-soft">{t.as}</span>
             <Choose
-              name="Transcode to"
+              name={t.transcodeTo}
               value={chosen.name}
               options={offered.map((f) => ({
                 value: f.name,
                 label: f.title,
-                group: f.kind === "movie" ? "Movies" : "Frames",
+                group: f.kind === "movie" ? t.movies : t.frames,
               }))}
               onChange={setFormat}
             />
           </div>
           <p className="text-soft">{chosen.help}</p>
           {!chosen.floating && elements.some((e) => partsOfEncoding(e.encoding).transfer === "linear") && (
-            <p className="text-soft">
-              Linear light is written as sRGB code values with straight alpha: in integers it would band.
-            </p>
+            <p className="text-soft">{t.linearLightIsWrittenAs}</p>
           )}
           {narrowed.map((sentence) => (
             <p key={sentence} className="text-soft">
@@ -81,19 +82,11 @@ export function TranscodeSection({ elements, project }: { elements: ElementOut[]
             </p>
           ))}
           {(alpha || dropped.length > 0) && (
-            <Tick
-              label="What a format cannot hold may go: offer formats without alpha too"
-              checked={mayGo}
-              onChange={setMayGo}
-            />
+            <Tick label={t.whatAFormatCannotHold} checked={mayGo} onChange={setMayGo} />
           )}
-          <Tick
-            label="Put it in place of the old one in every use"
-            checked={takeOver}
-            onChange={setTakeOver}
-          />
+          <Tick label={t.putItInPlaceOf} checked={takeOver} onChange={setTakeOver} />
           <Button disabled={order.isPending || (dropped.length > 0 && !mayGo)} onClick={() => order.mutate()}>
-            Transcode{elements.length > 1 ? ` all ${elements.length}` : ""}
+            {t.transcode2(elements.length > 1 ? ` all ${elements.length}` : "")}
           </Button>
           {order.error && <ProblemNote problem={asProblem(order.error)} />}
         </div>
@@ -134,10 +127,10 @@ function TranscodeRow({ row, project, name }: { row: TranscodeOut; project: numb
       )}
       {row.check && (
         <p className="text-soft">
-          {row.check.frames_after} of {row.check.frames_before} frames; colour off by{" "}
-          <span className="num">{code(row.check.colour_mean)}</span> in the mean,{" "}
-          <span className="num">{code(row.check.colour_most)}</span> at most; alpha{" "}
-          <span className="num">{code(row.check.alpha_most)}</span> at most, of 255.
+          {t.framesKept(row.check.frames_after, row.check.frames_before)}{" "}
+          <span className="num">
+            {t.compared(code(row.check.colour_mean), code(row.check.colour_most), code(row.check.alpha_most))}
+          </span>
         </p>
       )}
       {row.job.problem && <ProblemNote problem={row.job.problem} />}

@@ -8,6 +8,9 @@ import { useImporting } from "../../parts/importing";
 import { bytesInWords } from "../../domain/words";
 import { Button, ProblemNote } from "../../ui/basics";
 import { useRefresh } from "./useRefresh";
+import { text } from "./strings";
+
+const t = text.UnfinishedImports;
 
 export function UnfinishedImports({ project }: { project: number }) {
   const arrivals = useQuery(queries.arrivals(project));
@@ -26,21 +29,21 @@ function One({ arrival, project }: { arrival: ArrivalOut; project: number }) {
   const name = arrival.expected[0]?.name ?? "files";
   const problem = finish.error ?? giveUp.error;
   return (
-    <section aria-label="Files that have not all arrived" className="border-b border-line bg-card px-3 py-2">
+    <section aria-label={t.filesThatHaveNotAll} className="border-b border-line bg-card px-3 py-2">
       <p className="[overflow-wrap:anywhere]">
         <span className="font-medium">{name}</span>
-        {arrival.expected.length > 1 && ` and ${arrival.expected.length - 1} more`} broke off: {whole} of{" "}
-        {arrival.expected.length} files, {bytesInWords(bytes)} of {bytesInWords(all)}.
+        {arrival.expected.length > 1 && t.andMore(arrival.expected.length - 1)}
+        {t.brokeOff(whole, arrival.expected.length, bytesInWords(bytes), bytesInWords(all))}
       </p>
-      <p className="text-soft">Drop the same files again, and it goes on from there.</p>
+      <p className="text-soft">{t.dropTheSameFilesAgain}</p>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         {whole > 0 && (
           <Button disabled={finish.isPending} onClick={() => finish.mutate()}>
-            Import received files
+            {t.importReceivedFiles}
           </Button>
         )}
         <Button kind="quiet" disabled={giveUp.isPending} onClick={() => giveUp.mutate()}>
-          Discard
+          {t.discard}
         </Button>
       </div>
       {problem && <ProblemNote problem={asProblem(problem)} />}

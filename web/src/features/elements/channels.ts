@@ -1,5 +1,8 @@
 /** The channels of an element as what can be shown: its picture, whole passes, single channels. */
 import type { ElementOut } from "../../api/client";
+import { text } from "./strings";
+
+const t = text.channels;
 
 export interface Pass {
   value: string;
@@ -32,7 +35,7 @@ export function passesOf(element: ElementOut): Pass[] {
     const layer = c.name.includes(".") ? c.name.slice(0, c.name.lastIndexOf(".")) : "";
     if (layer) groups.set(layer, [...(groups.get(layer) ?? []), c]);
   }
-  const found: Pass[] = [{ value: "", label: "picture", planes: null, data: false }];
+  const found: Pass[] = [{ value: "", label: t.picture, planes: null, data: false }];
   const place = (name: string) => ORDER.indexOf(name.slice(name.lastIndexOf(".") + 1));
   for (const [layer, rows] of groups) {
     if (rows.length < 2 || rows.length > 4) continue;

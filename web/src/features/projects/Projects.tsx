@@ -8,13 +8,17 @@ import { queries } from "../../api/queries";
 import { TopBar } from "../../parts/Shell";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
+import { text } from "./strings";
+
+const t = text.Projects;
 
 export function Projects() {
   const projects = useQuery(queries.projects());
   const [asking, setAsking] = useState(false);
   const add = (
     <Button kind="main" onClick={() => setAsking(true)}>
-      <Plus className="size-4" /> New project
+      <Plus className="size-4" />
+      {t.newProject}
     </Button>
   );
   return (
@@ -22,14 +26,14 @@ export function Projects() {
       <TopBar />
       <main className="mx-auto min-h-0 w-full max-w-3xl flex-1 overflow-auto p-6">
         <div className="mb-4 flex items-center justify-between">
-          <h1 className="text-[17px] font-semibold">Projects</h1>
+          <h1 className="text-[17px] font-semibold">{t.projects}</h1>
           {projects.data?.length ? add : null}
         </div>
-        {projects.isPending && <Waiting what="Looking for your projects" />}
+        {projects.isPending && <Waiting what={t.lookingForYourProjects} />}
         {projects.error && <ProblemNote problem={asProblem(projects.error)} />}
         {projects.data?.length === 0 && (
-          <Empty title="No project yet" action={add}>
-            A project holds the elements, comps and deliveries of one film. Only its members see it.
+          <Empty title={t.noProjectYet} action={add}>
+            {t.aProjectHoldsTheElements}
           </Empty>
         )}
         <ul className="space-y-2">
@@ -63,7 +67,7 @@ function NewProject({ open, onClose }: { open: boolean; onClose: () => void }) {
     },
   });
   return (
-    <Ask title="New project" open={open} onClose={onClose}>
+    <Ask title={t.newProject2} open={open} onClose={onClose}>
       <form
         className="space-y-3"
         onSubmit={(event) => {
@@ -71,12 +75,12 @@ function NewProject({ open, onClose }: { open: boolean; onClose: () => void }) {
           add.mutate();
         }}
       >
-        <TextField label="Name" value={name} onChange={setName} autoFocus />
+        <TextField label={t.name} value={name} onChange={setName} autoFocus />
         {add.error && <ProblemNote problem={asProblem(add.error)} />}
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t.cancel}</Button>
           <Button kind="main" type="submit" disabled={!name.trim() || add.isPending}>
-            Create
+            {t.create}
           </Button>
         </div>
       </form>

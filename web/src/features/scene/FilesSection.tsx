@@ -5,6 +5,9 @@ import { NumberField } from "../../ui/NumberField";
 import { Tick } from "../../ui/Tick";
 import { Line, SetupSection } from "./sections";
 import { useSetup } from "./setupStore";
+import { text } from "./strings";
+
+const t = text.FilesSection;
 
 type Form = RenderSetup["output"]["format"];
 
@@ -39,23 +42,21 @@ export function FilesSection({ setup }: { setup: RenderSetup }) {
   }
 
   return (
-    <SetupSection title="Files" says={FORMS[output.format]}>
-      <Line label="Format">
+    <SetupSection title={t.files} says={FORMS[output.format]}>
+      <Line label={t.format}>
         <Choose
-          name="Format"
+          name={t.format}
           value={output.format}
           options={Object.entries(FORMS).map(([value, label]) => ({ value, label }))}
           onChange={(form) => choose(form as Form)}
         />
       </Line>
       {codes ? (
-        <p className="text-soft">
-          Codes of 0 to 1 hold no light above 1. Motion, position and IDs cannot be held; encoded motion can.
-        </p>
+        <p className="text-soft">{t.codesOf0To1}</p>
       ) : (
-        <Line label="Packed">
+        <Line label={t.packed}>
           <Choose
-            name="Compression"
+            name={t.compression}
             value={output.compression}
             options={["none", "zip", "zips", "piz"].map((value) => ({ value, label: value }))}
             onChange={(compression) => put({ compression: compression as typeof output.compression })}
@@ -64,23 +65,23 @@ export function FilesSection({ setup }: { setup: RenderSetup }) {
       )}
       {output.format.endsWith("8") && (
         <Tick
-          label="Dithered"
+          label={t.dithered}
           checked={output.dither}
           onChange={(dither) => put({ dither })}
-          help="Rounded by lot, so that no bands appear"
+          help={t.roundedByLotSoThat}
         />
       )}
       {codes && deep && range && (
         <div className="grid grid-cols-2 gap-x-3">
           <NumberField
-            name="Depth 0 at"
+            name={t.depth0At}
             value={range[0]}
             max={range[1]}
             step={0.5}
             onCommit={(near) => put({ depth_range: [near, range[1]] })}
           />
           <NumberField
-            name="Depth 1 at"
+            name={t.depth1At}
             value={range[1]}
             min={range[0]}
             step={0.5}
@@ -90,17 +91,17 @@ export function FilesSection({ setup }: { setup: RenderSetup }) {
       )}
       {apart && (
         <Tick
-          label="Every lighting pass carries the alpha"
+          label={t.everyLightingPassCarriesThe}
           checked={output.alpha_with_passes}
           onChange={(alpha_with_passes) => put({ alpha_with_passes })}
-          help="As renderers often do; laid over each other such passes compound it"
+          help={t.asRenderersOftenDoLaid}
         />
       )}
       {setup.passes.includes("motion_encoded") && (
         <NumberField
-          name="Maximum motion"
+          name={t.maximumMotion}
           unit="px"
-          help="Pixels a frame that the codes reach to"
+          help={t.pixelsAFrameThatThe}
           value={setup.most_motion}
           min={0.01}
           max={1e6}

@@ -4,6 +4,9 @@ import { Segments } from "../../ui/Segments";
 import { Tick } from "../../ui/Tick";
 import { Line, SetupSection, type SectionProps } from "./sections";
 import { useSetup } from "./setupStore";
+import { text } from "./strings";
+
+const t = text.LensSection;
 
 export function LensSection({ setup }: SectionProps) {
   const { commit, sketch } = useSetup.getState();
@@ -14,16 +17,16 @@ export function LensSection({ setup }: SectionProps) {
     glare ? "glare" : "",
   ].filter(Boolean);
   return (
-    <SetupSection title="Lens" says={says.join(", ") || "sharp, no motion blur"}>
+    <SetupSection title={t.lens} says={says.join(", ") || "sharp, no motion blur"}>
       <Tick
-        label="Motion blur"
+        label={t.motionBlur}
         checked={shutter !== null}
         onChange={(on) => commit({ shutter: on ? { angle: 180, opens: "around", samples: 8 } : null })}
       />
       {shutter && (
         <>
           <NumberField
-            name="Shutter"
+            name={t.shutter}
             unit="°"
             value={shutter.angle}
             min={1}
@@ -35,8 +38,8 @@ export function LensSection({ setup }: SectionProps) {
             onCommit={(angle) => commit({ shutter: { ...shutter, angle } })}
           />
           <NumberField
-            name="Shutter samples"
-            help="Points in time over which the rays are spread"
+            name={t.shutterSamples}
+            help={t.pointsInTimeOverWhich}
             value={shutter.samples}
             min={2}
             max={64}
@@ -45,13 +48,13 @@ export function LensSection({ setup }: SectionProps) {
             rest={8}
             onCommit={(samples) => commit({ shutter: { ...shutter, samples: Math.round(samples) } })}
           />
-          <Line label="Opens">
+          <Line label={t.opens}>
             <Segments
-              name="When the shutter opens"
+              name={t.whenTheShutterOpens}
               value={shutter.opens}
               choices={[
-                { value: "around", label: "Around the frame", tip: "The frame's moment is the middle" },
-                { value: "at", label: "At the frame" },
+                { value: "around", label: t.aroundTheFrame, tip: t.theFramesMomentIsThe },
+                { value: "at", label: t.atTheFrame },
               ]}
               onChange={(opens) => commit({ shutter: { ...shutter, opens } })}
             />
@@ -59,23 +62,23 @@ export function LensSection({ setup }: SectionProps) {
         </>
       )}
       <Tick
-        label="Depth of field"
+        label={t.depthOfField}
         checked={blur !== null}
         onChange={(on) => commit({ depth_of_field: on ? { distance: 2, aperture: 0.02 } : null })}
       />
       {blur && (
         <>
           <NumberField
-            name="Sharp at"
-            help="Distance along the camera's axis, in scene units"
+            name={t.sharpAt}
+            help={t.distanceAlongTheCamerasAxis}
             value={blur.distance}
             min={0.001}
             step={0.05}
             onCommit={(distance) => commit({ depth_of_field: { ...blur, distance } })}
           />
           <NumberField
-            name="Aperture"
-            help="Diameter of the lens opening, in scene units"
+            name={t.aperture}
+            help={t.diameterOfTheLensOpening}
             value={blur.aperture}
             min={0.0001}
             max={100}
@@ -88,15 +91,15 @@ export function LensSection({ setup }: SectionProps) {
         </>
       )}
       <Tick
-        label="Glare around bright light"
+        label={t.glareAroundBrightLight}
         checked={glare !== null}
         onChange={(on) => commit({ glare: on ? { strength: 0.1, size: 0.06, over: 1 } : null })}
-        help="It reaches beyond every edge: light where alpha is 0"
+        help={t.itReachesBeyondEveryEdge}
       />
       {glare && (
         <>
           <NumberField
-            name="Strength"
+            name={t.strength}
             value={glare.strength}
             min={0}
             max={10}
@@ -106,8 +109,8 @@ export function LensSection({ setup }: SectionProps) {
             onCommit={(strength) => commit({ glare: { ...glare, strength } })}
           />
           <NumberField
-            name="Size"
-            help="As a share of the frame's height"
+            name={t.size}
+            help={t.asAShareOfThe}
             value={glare.size}
             min={0.001}
             max={1}
@@ -117,8 +120,8 @@ export function LensSection({ setup }: SectionProps) {
             onCommit={(size) => commit({ glare: { ...glare, size } })}
           />
           <NumberField
-            name="Over"
-            help="Light above which a pixel is bright"
+            name={t.over}
+            help={t.lightAboveWhichAPixel}
             value={glare.over}
             min={0}
             max={1e6}

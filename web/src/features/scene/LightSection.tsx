@@ -5,6 +5,9 @@ import { NumberField } from "../../ui/NumberField";
 import { Tick } from "../../ui/Tick";
 import { Line, SetupSection, type SectionProps } from "./sections";
 import { useSetup } from "./setupStore";
+import { text } from "./strings";
+
+const t = text.LightSection;
 
 export function LightSection({ setup, elements }: SectionProps & { elements: ElementOut[] }) {
   const { commit, sketch } = useSetup.getState();
@@ -15,18 +18,18 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
     around ? "environment" : "",
   ];
   return (
-    <SetupSection title="Light" says={says.filter(Boolean).join(", ")}>
-      <Tick label="Lights shine" checked={setup.lights} onChange={(lights) => commit({ lights })} />
+    <SetupSection title={t.light} says={says.filter(Boolean).join(", ")}>
+      <Tick label={t.lightsShine} checked={setup.lights} onChange={(lights) => commit({ lights })} />
       <Tick
-        label="Surfaces light each other"
+        label={t.surfacesLightEachOther}
         checked={setup.indirect}
         onChange={(indirect) => commit({ indirect })}
-        help="Indirect light: off for a quick look at shapes and alpha"
+        help={t.indirectLightOffForA}
       />
       {setup.indirect && (
         <>
           <NumberField
-            name="Bounces"
+            name={t.bounces}
             value={setup.bounces}
             min={1}
             max={16}
@@ -38,8 +41,8 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
             onCommit={(bounces) => commit({ bounces })}
           />
           <NumberField
-            name="Firefly clamp"
-            help="Light that one indirect ray brings at most: against bright specks"
+            name={t.fireflyClamp}
+            help={t.lightThatOneIndirectRay}
             value={setup.firefly_clamp}
             min={0.01}
             max={1e6}
@@ -49,9 +52,9 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
           />
         </>
       )}
-      <Line label="Environment">
+      <Line label={t.environment}>
         <ElementChoice
-          name="Environment picture"
+          name={t.environmentPicture}
           value={around?.picture ?? null}
           elements={elements}
           onChange={(picture) =>
@@ -65,7 +68,7 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
       {around && (
         <>
           <NumberField
-            name="Strength"
+            name={t.strength}
             value={around.strength}
             min={0}
             max={1000}
@@ -75,7 +78,7 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
             onCommit={(strength) => commit({ environment: { ...around, strength } })}
           />
           <NumberField
-            name="Turn"
+            name={t.turn}
             unit="°"
             value={around.rotation}
             min={-360}
@@ -87,18 +90,18 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
             onCommit={(rotation) => commit({ environment: { ...around, rotation } })}
           />
           <Tick
-            label="The camera sees it"
+            label={t.theCameraSeesIt}
             checked={around.visible}
             onChange={(visible) =>
               commit({ environment: { ...around, visible }, ...(visible ? { over: [0, 0, 0] } : {}) })
             }
-            help="Its colour is then in the RGB, and the render must be read as straight"
+            help={t.itsColourIsThenIn}
           />
         </>
       )}
-      <Line label="Plate">
+      <Line label={t.plate}>
         <ElementChoice
-          name="Plate of the true composite"
+          name={t.plateOfTheTrueComposite}
           value={setup.plate}
           elements={elements}
           onChange={(plate) => commit({ plate })}
@@ -124,7 +127,7 @@ function ElementChoice({
       name={name}
       value={value ?? "-"}
       options={[
-        { value: "-", label: "None" },
+        { value: "-", label: t.none },
         ...elements.filter((e) => e.state === "ready").map((e) => ({ value: e.key, label: e.name })),
       ]}
       onChange={(key) => onChange(key === "-" ? null : key)}

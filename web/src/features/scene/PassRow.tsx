@@ -7,6 +7,9 @@ import type { PassOut, RenderSetup } from "../../api/scenes";
 import { asProblem } from "../../api/client";
 import { FIRST_LOOK } from "../../parts/LookBar";
 import { missingFor } from "./setupStore";
+import { text } from "./strings";
+
+const t = text.PassRow;
 
 /** Milliseconds of rest before the small pictures are drawn anew, and their height. */
 const REST = 900;
@@ -29,7 +32,7 @@ export function PassRow({ scene, setup, frame, chosen, onChoose, onTick }: Props
   return (
     <div
       role="group"
-      aria-label="Passes"
+      aria-label={t.passes}
       className="flex shrink-0 gap-2 overflow-x-auto border-t border-line bg-well px-3 py-2"
     >
       {sorted.map((row) => {
@@ -44,8 +47,8 @@ export function PassRow({ scene, setup, frame, chosen, onChoose, onTick }: Props
             <button
               type="button"
               aria-pressed={row.name === chosen}
-              aria-label={`Look at ${row.name}`}
-              title={missing ? `${row.help} It ${missing}.` : `${row.help} ${row.unit}`}
+              aria-label={t.lookAt(row.name)}
+              title={missing ? t.it(row.help, missing) : `${row.help} ${row.unit}`}
               disabled={missing !== null}
               onClick={() => onChoose(row.name)}
               className="block h-[54px] w-full bg-surround"
@@ -61,12 +64,12 @@ export function PassRow({ scene, setup, frame, chosen, onChoose, onTick }: Props
                 type="checkbox"
                 checked={ticked.has(row.name)}
                 disabled={missing !== null && !ticked.has(row.name)}
-                aria-label={`Render ${row.name}`}
+                aria-label={t.render(row.name)}
                 onChange={(event) => onTick(ticks(rows, setup, row.name, event.target.checked))}
                 className="size-3.5 accent-[var(--accent)]"
               />
               <span className="min-w-0 truncate font-medium">{row.name.replaceAll("_", " ")}</span>
-              {row.kind === "data" && <span className="ml-auto text-[12px] text-soft">data</span>}
+              {row.kind === "data" && <span className="ml-auto text-[12px] text-soft">{t.data}</span>}
             </label>
           </div>
         );
@@ -154,7 +157,7 @@ const Small = memo(function Small({ scene, setup, frame, name }: SmallProps) {
   return (
     <>
       <canvas ref={canvas} className={`h-full w-full object-cover ${wrong ? "hidden" : ""}`} />
-      {wrong && <span className="block px-1 text-[12px] leading-tight text-white">see the picture</span>}
+      {wrong && <span className="block px-1 text-[12px] leading-tight text-white">{t.seeThePicture}</span>}
     </>
   );
 });

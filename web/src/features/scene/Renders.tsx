@@ -11,21 +11,20 @@ import { JobButtons, JobProgress, stateInWords, useSteer } from "../../parts/job
 import { Ask } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { useSetup } from "./setupStore";
+import { text } from "./strings";
+
+const t = text.Renders;
 
 export function Renders({ project }: { project: number }) {
   const renders = useQuery(queries.renders(project));
   const rows = renders.data ?? [];
   return (
     <section
-      aria-label="Renders"
+      aria-label={t.renders}
       className="flex h-[148px] shrink-0 overflow-x-auto border-t border-line bg-panel px-3 py-2"
     >
       {renders.error && <ProblemNote problem={asProblem(renders.error)} />}
-      {renders.data && rows.length === 0 && (
-        <p className="m-auto text-soft">
-          Nothing rendered yet. What is rendered appears here frame by frame, then among the elements.
-        </p>
-      )}
+      {renders.data && rows.length === 0 && <p className="m-auto text-soft">{t.nothingRenderedYetWhatIs}</p>}
       <ul className="flex gap-2">
         {rows.map((row) => (
           <li key={row.id} className="flex">
@@ -63,7 +62,7 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
   const beauty = row.parts.some((p) => p.beauty);
   return (
     <article
-      aria-label={`Render ${row.name}`}
+      aria-label={t.render(row.name)}
       data-state={job.state}
       className="flex w-[33rem] shrink-0 gap-3 rounded-lg border border-line bg-card p-2"
     >
@@ -71,33 +70,33 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
       <div className="flex min-w-0 flex-1 flex-col gap-1">
         <p className="shrink-0 truncate font-semibold" title={row.name}>
           {row.name}
-          <span className="font-normal text-soft"> {row.version > 1 ? `made ${row.version} times` : ""}</span>
+          <span className="font-normal text-soft"> {row.version > 1 ? t.madeTimes(row.version) : ""}</span>
         </p>
         <p className="shrink-0 truncate text-soft">
-          {row.first} to {row.last}, {counted(row.document.passes.length, "pass", "passes")}
-          {row.document.use === "draft" ? ", draft" : ""}
+          {row.first}
+          {t.to}
+          {row.last}, {counted(row.document.passes.length, "pass", "passes")}
+          {row.document.use === "draft" ? t.draft : ""}
         </p>
         {active ? (
-          <JobProgress job={job} name={`Render ${row.name}`} written="rendered" />
+          <JobProgress job={job} name={t.render(row.name)} written="rendered" />
         ) : (
           <span className={job.state === "failed" ? "text-error" : "text-soft"}>
             {job.state === "done" ? counted(row.parts.length, "element") : stateInWords(job)}
           </span>
         )}
         <div className="mt-auto flex flex-wrap gap-1">
-          {problem && <Button onClick={() => setOpened(problem)}>Why?</Button>}
-          {job.state === "done" && beauty && <Button onClick={() => setLaying(true)}>Lay into a comp</Button>}
+          {problem && <Button onClick={() => setOpened(problem)}>{t.why}</Button>}
+          {job.state === "done" && beauty && (
+            <Button onClick={() => setLaying(true)}>{t.layIntoAComp}</Button>
+          )}
           {!active && (
             <Button
-              title={
-                working?.scene === row.scene
-                  ? "By the set-up as it is now; comps that use it follow"
-                  : "By the set-up it was made with"
-              }
+              title={working?.scene === row.scene ? t.byTheSetUpAs : t.byTheSetUpIt}
               disabled={again.isPending}
               onClick={() => again.mutate()}
             >
-              Render again
+              {t.renderAgain}
             </Button>
           )}
           <JobButtons job={job} stays="Its elements and files stay" steer={steer} busy={busy} />
@@ -105,7 +104,7 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
       </div>
       {laying && <LayInto row={row} project={project} onClose={() => setLaying(false)} />}
       {opened && (
-        <Ask title={`Render ${row.name}`} open onClose={() => setOpened(null)}>
+        <Ask title={t.render(row.name)} open onClose={() => setOpened(null)}>
           <ProblemNote problem={opened} />
         </Ask>
       )}
@@ -117,7 +116,7 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
 function Newest({ row }: { row: RenderOut }) {
   if (row.job.newest === null) {
     return (
-      <div className="grid w-36 shrink-0 place-items-center rounded bg-well text-soft">no frame yet</div>
+      <div className="grid w-36 shrink-0 place-items-center rounded bg-well text-soft">{t.noFrameYet}</div>
     );
   }
   const address = (part: string) =>
@@ -163,22 +162,23 @@ function LayInto({ row, project, onClose }: { row: RenderOut; project: number; o
   });
   const count = row.parts.filter((p) => p.beauty).length;
   return (
-    <Ask title={`Lay ${row.name} into a comp`} open onClose={onClose}>
+    <Ask title={t.layIntoAComp2(row.name)} open onClose={onClose}>
       {done ? (
         <p>
-          {count === 1 ? "One layer lies" : `${count} layers lie`} on top of{" "}
+          {count === 1 ? t.oneLayerLies : t.layersLie(count)}
+          {t.onTopOf}{" "}
           <Link className="underline" to={`/projects/${project}/comp/${done.id}`}>
             {done.name}
           </Link>
-          . It can be undone there.
+          {t.itCanBeUndoneThere}
         </p>
       ) : (
         <div className="space-y-2">
           <p className="text-soft">
-            {count === 1 ? "Its picture goes" : `Its ${count} layers go, the farthest first,`} on top of the
-            others.
+            {count === 1 ? t.itsPictureGoes : t.itsLayersGoTheFarthest(count)}
+            {t.onTopOfTheOthers}
           </p>
-          {comps.data?.length === 0 && <p>There is no comp yet; make one on the Comp desk.</p>}
+          {comps.data?.length === 0 && <p>{t.thereIsNoCompYet}</p>}
           <ul className="space-y-1">
             {comps.data?.map((comp) => (
               <li key={comp.id}>

@@ -15,6 +15,9 @@ import { BringScene, SceneList } from "./SceneList";
 import { ScenePicture } from "./ScenePicture";
 import { SetupPanel } from "./SetupPanel";
 import { firstSetup, useSetup } from "./setupStore";
+import { text } from "./strings";
+
+const t = text.SceneDesk;
 
 export function SceneDesk() {
   const params = useParams();
@@ -25,16 +28,15 @@ export function SceneDesk() {
   const chosen = rows.find((s) => s.id === Number(params["scene"])) ?? rows[0];
   return (
     <Shell>
-      {scenes.isPending && <Waiting what="Looking for the scenes" />}
+      {scenes.isPending && <Waiting what={t.lookingForTheScenes} />}
       {scenes.error && (
         <div className="p-4">
           <ProblemNote problem={asProblem(scenes.error)} />
         </div>
       )}
       {scenes.data && rows.length === 0 && (
-        <Empty title="No scenes yet" action={<BringScene project={project} main />}>
-          Drop a .glb anywhere on the page, or a .gltf with its files. Its passes are rendered here and become
-          elements.
+        <Empty title={t.noScenesYet} action={<BringScene project={project} main />}>
+          {t.dropAGlbAnywhereOn}
         </Empty>
       )}
       {chosen && (
@@ -58,7 +60,7 @@ export function SceneDesk() {
                 {chosen.problem ? (
                   <ProblemNote problem={chosen.problem} />
                 ) : (
-                  <Waiting what="Reading the scene" />
+                  <Waiting what={t.readingTheScene} />
                 )}
               </div>
             )}
@@ -84,7 +86,7 @@ function Open({ project, scene, facts }: { project: number; scene: SceneOut; fac
 
   useUndoKeys();
   if (!working)
-    return setups.error ? <ProblemNote problem={asProblem(setups.error)} /> : <Waiting what="Opening" />;
+    return setups.error ? <ProblemNote problem={asProblem(setups.error)} /> : <Waiting what={t.opening} />;
   const setup = working.document;
   const frame = clampFrame(Number(params.get("frame") ?? setup.first), setup.first, setup.last);
   const name = params.get("pass") ?? (setup.passes.includes("beauty") ? "beauty" : setup.passes[0]!);
@@ -96,8 +98,8 @@ function Open({ project, scene, facts }: { project: number; scene: SceneOut; fac
         <ProblemNote
           problem={{
             code: "scene-refused",
-            message: `${scene.name} has no camera.`,
-            advice: "Put one into the scene and export it again.",
+            message: t.hasNoCamera(scene.name),
+            advice: t.putOneIntoTheScene,
             where: scene.name,
           }}
         />

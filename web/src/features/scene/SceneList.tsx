@@ -6,6 +6,9 @@ import { named } from "../../api/importFiles";
 import { useImporting } from "../../parts/importing";
 import { counted } from "../../domain/words";
 import { Button, ProblemNote } from "../../ui/basics";
+import { text } from "./strings";
+
+const t = text.SceneList;
 
 export function BringScene({ project, main }: { project: number; main?: boolean }) {
   const bring = useImporting((s) => s.bring);
@@ -24,7 +27,8 @@ export function BringScene({ project, main }: { project: number; main?: boolean 
         }}
       />
       <Button kind={main ? "main" : "plain"} onClick={() => input.current?.click()}>
-        <Plus className="size-3.5" /> Import
+        <Plus className="size-3.5" />
+        {t.importWord}
       </Button>
     </>
   );
@@ -38,7 +42,7 @@ interface Props {
 
 export function SceneList({ rows, chosen, onChoose }: Props) {
   return (
-    <ul aria-label="Scenes" className="min-h-0 flex-1 overflow-auto">
+    <ul aria-label={t.scenes} className="min-h-0 flex-1 overflow-auto">
       {rows.map((row) => (
         <li key={row.id}>
           <button
@@ -72,7 +76,8 @@ export function SceneNotes({ scene }: { scene: SceneOut }) {
   return (
     <details className="rounded-md border border-line bg-card px-2 py-1">
       <summary className="cursor-pointer text-warn">
-        {notes.length === 1 ? "1 thing is" : `${notes.length} things are`} not rendered
+        {notes.length === 1 ? t.n1ThingIs : t.thingsAre(notes.length)}
+        {t.notRendered}
       </summary>
       <ul className="mt-1 list-disc space-y-0.5 pl-4 text-soft">
         {notes.map((note) => (

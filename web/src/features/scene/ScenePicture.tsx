@@ -15,6 +15,9 @@ import { FrameField } from "../../ui/FrameField";
 import { Tick } from "../../ui/Tick";
 import { usePicture, type Asked } from "../../ui/usePicture";
 import { Viewer, type Wanted } from "../../ui/Viewer";
+import { text } from "./strings";
+
+const t = text.ScenePicture;
 
 /** Milliseconds of rest before finer pictures are asked for, and how many rays a pixel they have. */
 const REST = 250;
@@ -80,19 +83,19 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
         <LookBar look={look} onLook={setLook} />
         {name === "beauty" && (
           <Tick
-            label="As the file holds it"
+            label={t.asTheFileHoldsIt}
             checked={stored}
             onChange={setStored}
-            help="RGB, not multiplied by anything"
+            help={t.rgbNotMultipliedByAnything}
           />
         )}
         {setup.layers.length > 0 && !setup.flattened && (
           <span className="flex w-40">
             <Choose
-              name="Layer"
+              name={t.layer}
               value={known ? layer : " "}
               options={[
-                { value: " ", label: "All layers" },
+                { value: " ", label: t.allLayers },
                 ...setup.layers.filter((x) => x.render).map((x) => ({ value: x.name, label: x.name })),
               ]}
               onChange={(value) => setLayer(value.trim())}
@@ -110,14 +113,14 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
           onView={setView}
           onWanted={setWanted}
           onPoint={setPoint}
-          name={`${scene.name}, ${name}, frame ${frame}`}
+          name={t.frame(scene.name, name, frame)}
         />
       </div>
       <p
-        aria-label="Values under the pointer"
+        aria-label={t.valuesUnderThePointer}
         className="num h-6 shrink-0 truncate border-t border-line bg-card px-3 py-0.5 whitespace-pre text-soft"
       >
-        {point ? `${point[0]}, ${point[1]}   ${channels}` : "Point at the picture for its values."}
+        {point ? `${point[0]}, ${point[1]}   ${channels}` : t.pointAtThePictureFor}
       </p>
       {picture.problem && (
         <div className="border-t border-line p-2">
@@ -126,8 +129,12 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
       )}
       <FrameBar setup={setup} frame={frame} onFrame={onFrame}>
         <span role="status" className="num w-52 shrink-0 text-right text-soft">
-          {Math.min(Math.max(there, 1), most)} of {most} rays{busy ? " …" : ""}
-          {drawn ? `, ${Math.round(drawn.milliseconds)} ms` : ""}
+          {t.ofRays(
+            Math.min(Math.max(there, 1), most),
+            most,
+            busy ? " …" : "",
+            drawn ? `, ${Math.round(drawn.milliseconds)} ms` : "",
+          )}
         </span>
       </FrameBar>
     </div>
@@ -192,25 +199,23 @@ function FrameBar({ setup, frame, onFrame, children }: FrameBarProps) {
   const go = (to: number) => onFrame(clampFrame(to, setup.first, setup.last));
   return (
     <div className="flex h-10 shrink-0 items-center gap-2 border-t border-line bg-card px-3">
-      <SignButton name="One frame back" onClick={() => go(frame - 1)}>
+      <SignButton name={t.oneFrameBack} onClick={() => go(frame - 1)}>
         <StepBack className="size-4" />
       </SignButton>
-      <SignButton name="One frame on" onClick={() => go(frame + 1)}>
+      <SignButton name={t.oneFrameOn} onClick={() => go(frame + 1)}>
         <StepForward className="size-4" />
       </SignButton>
       <FrameField frame={frame} onGo={go} />
       <input
         type="range"
-        aria-label="Time"
+        aria-label={t.time}
         min={setup.first}
         max={setup.last}
         value={frame}
         onChange={(event) => go(Number(event.target.value))}
         className="min-w-20 flex-1 accent-[var(--accent)]"
       />
-      <span className="num shrink-0 text-soft">
-        of {setup.last}, {rateInWords(setup.rate)}
-      </span>
+      <span className="num shrink-0 text-soft">{t.ofFrames(setup.last, rateInWords(setup.rate))}</span>
       {children}
     </div>
   );

@@ -16,6 +16,9 @@ import { LayersSection, ObjectsSection } from "./objectSections";
 import { SceneNotes } from "./SceneList";
 import { AlphaSection, FramesSection, QualitySection } from "./sections";
 import { firstSetup, useSetup } from "./setupStore";
+import { text } from "./strings";
+
+const t = text.SetupPanel;
 
 interface Props {
   project: number;
@@ -27,7 +30,7 @@ interface Props {
 export function SetupPanel({ project, scene, facts, setup }: Props) {
   const elements = useQuery(queries.elements(project));
   return (
-    <section aria-label="Set-up" className="flex min-h-0 flex-col border-l border-line">
+    <section aria-label={t.setUp} className="flex min-h-0 flex-col border-l border-line">
       <Which scene={scene} facts={facts} setup={setup} />
       <div className="min-h-0 flex-1 overflow-auto">
         <div className="px-3 py-2 empty:hidden">
@@ -58,25 +61,22 @@ function Which({ scene, facts, setup }: Omit<Props, "project">) {
   return (
     <div className="flex items-center gap-1 border-b border-line px-3 py-2">
       <Choose
-        name="Kept set-up"
+        name={t.keptSetUp}
         value={known ? working!.name : NEW}
-        options={[
-          { value: NEW, label: "New set-up" },
-          ...rows.map((r) => ({ value: r.name, label: r.name })),
-        ]}
+        options={[{ value: NEW, label: t.newSetUp }, ...rows.map((r) => ({ value: r.name, label: r.name }))]}
         onChange={(name) => {
           const row = rows.find((r) => r.name === name);
           open(scene.id, row?.name ?? "", row?.document ?? firstSetup(facts.seconds));
         }}
       />
-      <SignButton name="Undo" disabled={!working?.past.length} onClick={undo}>
+      <SignButton name={t.undo} disabled={!working?.past.length} onClick={undo}>
         <Undo2 className="size-4" />
       </SignButton>
-      <SignButton name="Redo" disabled={!working?.future.length} onClick={redo}>
+      <SignButton name={t.redo} disabled={!working?.future.length} onClick={redo}>
         <Redo2 className="size-4" />
       </SignButton>
       <Button onClick={() => setAsking(true)} className={working?.changed ? "border-accent text-accent" : ""}>
-        Save
+        {t.save}
       </Button>
       {asking && <SaveAs scene={scene.id} setup={setup} rows={rows} onClose={() => setAsking(false)} />}
     </div>
@@ -123,7 +123,7 @@ function SaveAs({ scene, setup, rows, onClose }: SaveProps) {
   });
   const problem = save.error ?? remove.error;
   return (
-    <Ask title="Save the set-up" open onClose={onClose}>
+    <Ask title={t.saveTheSetUp} open onClose={onClose}>
       <form
         className="space-y-3"
         onSubmit={(event) => {
@@ -131,17 +131,17 @@ function SaveAs({ scene, setup, rows, onClose }: SaveProps) {
           save.mutate();
         }}
       >
-        <TextField label="Name" value={name} onChange={setName} autoFocus />
+        <TextField label={t.name} value={name} onChange={setName} autoFocus />
         {problem && <ProblemNote problem={asProblem(problem)} />}
         <div className="flex justify-end gap-2">
           {there && (
             <Button className="mr-auto" onClick={() => remove.mutate()}>
-              Remove it
+              {t.removeIt}
             </Button>
           )}
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t.cancel}</Button>
           <Button kind="main" type="submit" disabled={name.trim() === "" || save.isPending}>
-            {there ? "Save over it" : "Save"}
+            {there ? t.saveOverIt : t.save}
           </Button>
         </div>
       </form>
@@ -176,16 +176,16 @@ function RenderForm({ project, scene, setup }: Omit<Props, "facts">) {
       {order.error && <ProblemNote problem={asProblem(order.error)} />}
       <div className="flex items-end gap-2">
         <div className="min-w-0 flex-1">
-          <TextField label="Name of the render" value={name} onChange={setTyped} />
+          <TextField label={t.nameOfTheRender} value={name} onChange={setTyped} />
         </div>
         <Button kind="main" type="submit" disabled={order.isPending || name.trim() === ""} className="h-8">
-          {order.isPending ? "Ordering …" : "Render"}
+          {order.isPending ? t.ordering : t.render}
         </Button>
       </div>
       <p className="num text-soft">
         {counted(count, "frame")}, {counted(setup.passes.length, "pass", "passes")}
-        {sheets > 1 ? `, ${sheets} layers` : ""}
-        {setup.use === "draft" ? ", draft" : ""}
+        {sheets > 1 ? t.layers(sheets) : ""}
+        {setup.use === "draft" ? t.draft : ""}
       </p>
     </form>
   );

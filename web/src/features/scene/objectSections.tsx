@@ -8,21 +8,22 @@ import { Segments } from "../../ui/Segments";
 import { Tick } from "../../ui/Tick";
 import { SetupSection, type SectionProps } from "./sections";
 import { useSetup } from "./setupStore";
+import { text } from "./strings";
+
+const t = text.objectSections;
 
 export function ObjectsSection({ setup, facts }: SectionProps) {
   const numbered = Object.keys(setup.numbers).length;
   const says = `${numbered} numbered, ${counted(setup.shadow_catchers.length, "shadow catcher")}`;
   return (
-    <SetupSection title="Objects" says={says}>
-      <p className="text-soft">
-        A number makes a mask. A shadow catcher is not seen itself: it stands in for a surface of the plate.
-      </p>
+    <SetupSection title={t.objects} says={says}>
+      <p className="text-soft">{t.aNumberMakesAMask}</p>
       <table className="w-full">
         <thead className="text-left text-soft">
           <tr>
-            <th className="font-normal">Object</th>
-            <th className="w-14 font-normal">Number</th>
-            <th className="w-14 font-normal">Catches</th>
+            <th className="font-normal">{t.object}</th>
+            <th className="w-14 font-normal">{t.number}</th>
+            <th className="w-14 font-normal">{t.catches}</th>
           </tr>
         </thead>
         <tbody>
@@ -53,7 +54,7 @@ function ObjectRow({ node, setup }: { node: SceneFacts["nodes"][number]; setup: 
       <td>
         <input
           key={number ?? "none"}
-          aria-label={`Number of ${node.name}`}
+          aria-label={t.numberOf(node.name)}
           inputMode="numeric"
           defaultValue={number ?? ""}
           onBlur={(event) => setNumber(event.target.value)}
@@ -64,7 +65,7 @@ function ObjectRow({ node, setup }: { node: SceneFacts["nodes"][number]; setup: 
       <td>
         <input
           type="checkbox"
-          aria-label={`${node.name} is a shadow catcher`}
+          aria-label={t.isAShadowCatcher(node.name)}
           checked={catches}
           onChange={() =>
             commit({
@@ -97,28 +98,28 @@ export function LayersSection({ setup, facts }: SectionProps) {
         .map((name) => ({ name: safe(name, []), objects: [name], render: true })),
     });
   return (
-    <SetupSection title="Layers" says={says}>
+    <SetupSection title={t.layers} says={says}>
       {layers.length === 0 ? (
-        <Button onClick={byDepth}>One layer an object, by depth</Button>
+        <Button onClick={byDepth}>{t.oneLayerAnObjectBy}</Button>
       ) : (
         <>
-          <p className="text-soft">The nearest first.</p>
-          <ol aria-label="Layers" className="space-y-1">
+          <p className="text-soft">{t.theNearestFirst}</p>
+          <ol aria-label={t.layers} className="space-y-1">
             {layers.map((layer, i) => (
               <LayerRow key={layer.name} setup={setup} place={i} />
             ))}
           </ol>
           <Segments
-            name="Nearer layers"
+            name={t.nearerLayers}
             value={setup.holdout}
             choices={[
-              { value: "nearer", label: "Nearer ones cut out", tip: "Layers add up to the whole picture" },
-              { value: "whole", label: "Each whole" },
+              { value: "nearer", label: t.nearerOnesCutOut, tip: t.layersAddUpToThe },
+              { value: "whole", label: t.eachWhole },
             ]}
             onChange={(holdout) => commit({ holdout })}
           />
           <Tick
-            label="All in one picture"
+            label={t.allInOnePicture}
             checked={setup.flattened}
             onChange={(flattened) => commit({ flattened })}
           />
@@ -126,10 +127,10 @@ export function LayersSection({ setup, facts }: SectionProps) {
       )}
       {free.length > 0 && (
         <Choose
-          name="Add a layer"
+          name={t.addALayer}
           value="-"
           options={[
-            { value: "-", label: "Add a layer with …" },
+            { value: "-", label: t.addALayerWith },
             ...free.map((n) => ({ value: n.name, label: n.name })),
           ]}
           onChange={(name) => name !== "-" && add(name)}
@@ -166,21 +167,21 @@ function LayerRow({ setup, place }: { setup: RenderSetup; place: number }) {
             label={layer.name}
             checked={layer.render}
             onChange={(render) => put({ render })}
-            help="Render it"
+            help={t.renderIt}
           />
         </div>
-        <SignButton name={`${layer.name} nearer`} disabled={place === 0} onClick={() => move(-1)}>
+        <SignButton name={t.nearer(layer.name)} disabled={place === 0} onClick={() => move(-1)}>
           <ArrowUp className="size-3.5" />
         </SignButton>
         <SignButton
-          name={`${layer.name} farther`}
+          name={t.farther(layer.name)}
           disabled={place === layers.length - 1}
           onClick={() => move(1)}
         >
           <ArrowDown className="size-3.5" />
         </SignButton>
         <SignButton
-          name={`Take out ${layer.name}`}
+          name={t.takeOut(layer.name)}
           onClick={() => commit({ layers: layers.filter((_, i) => i !== place) })}
         >
           <Trash2 className="size-3.5" />

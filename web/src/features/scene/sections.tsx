@@ -8,6 +8,9 @@ import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
 import { Tick } from "../../ui/Tick";
 import { useSetup } from "./setupStore";
+import { text } from "./strings";
+
+const t = text.sections;
 
 export interface SectionProps {
   setup: RenderSetup;
@@ -55,26 +58,26 @@ export function FramesSection({ setup, facts }: SectionProps) {
   });
   return (
     <SetupSection
-      title="Frames"
+      title={t.frames}
       says={`${setup.width} x ${setup.height}, ${setup.first} to ${setup.last}, ${rateInWords(setup.rate)}`}
     >
-      <Line label="Camera">
+      <Line label={t.camera}>
         <Choose
-          name="Camera"
+          name={t.camera}
           value={setup.camera ?? facts.cameras[0] ?? "none"}
           options={facts.cameras.map((name) => ({ value: name, label: name }))}
           onChange={(camera) => commit({ camera })}
         />
       </Line>
       <div className="grid grid-cols-2 gap-x-3">
-        <NumberField name="First" {...whole("first", -1e6, setup.last)} />
-        <NumberField name="Last" {...whole("last", setup.first, setup.first + 99_999)} />
-        <NumberField name="Width" {...whole("width", 1, 32768)} />
-        <NumberField name="Height" {...whole("height", 1, 32768)} />
+        <NumberField name={t.first} {...whole("first", -1e6, setup.last)} />
+        <NumberField name={t.last} {...whole("last", setup.first, setup.first + 99_999)} />
+        <NumberField name={t.width} {...whole("width", 1, 32768)} />
+        <NumberField name={t.height} {...whole("height", 1, 32768)} />
       </div>
-      <Line label="Rate">
+      <Line label={t.rate}>
         <Choose
-          name="Frame rate (fps)"
+          name={t.frameRateFps}
           value={setup.rate}
           options={[...new Set([setup.rate, "24", "24000/1001", "25", "30", "30000/1001", "50", "60"])].map(
             (rate) => ({
@@ -93,20 +96,20 @@ export function QualitySection({ setup }: SectionProps) {
   const { commit, sketch } = useSetup.getState();
   const draft = setup.use === "draft";
   return (
-    <SetupSection title="Quality" says={draft ? "draft" : `final, ${setup.samples} rays a pixel`}>
-      <Line label="Render">
+    <SetupSection title={t.quality} says={draft ? "draft" : `final, ${setup.samples} rays a pixel`}>
+      <Line label={t.render}>
         <Segments
-          name="Preset"
+          name={t.preset}
           value={setup.use}
           choices={[
-            { value: "draft", label: "Draft", tip: "Small, coarse and fast: good enough to try an alpha" },
-            { value: "final", label: "Final", tip: "Full size, clean edges" },
+            { value: "draft", label: t.draft, tip: t.smallCoarseAndFastGood },
+            { value: "final", label: t.final, tip: t.fullSizeCleanEdges },
           ]}
           onChange={(use) => commit({ use })}
         />
       </Line>
       <NumberField
-        name={draft ? "Draft rays" : "Rays"}
+        name={draft ? t.draftRays : t.rays}
         unit="/px"
         value={draft ? setup.draft.samples : setup.samples}
         min={1}
@@ -123,8 +126,8 @@ export function QualitySection({ setup }: SectionProps) {
         }
       />
       <NumberField
-        name="Noise limit"
-        help="No more rays once the error is below this; 0 sends them all"
+        name={t.noiseLimit}
+        help={t.noMoreRaysOnceThe}
         value={setup.noise}
         min={0}
         max={1}
@@ -134,14 +137,14 @@ export function QualitySection({ setup }: SectionProps) {
         onDraft={(noise) => sketch({ noise })}
         onCommit={(noise) => commit({ noise })}
       />
-      <Line label="Filter">
+      <Line label={t.filter}>
         <Segments
-          name="Pixel filter"
+          name={t.pixelFilter}
           value={setup.pixel_filter}
           choices={[
-            { value: "box", label: "Box", tip: "The pixel's square: passes add up exactly" },
-            { value: "triangle", label: "Triangle" },
-            { value: "gaussian", label: "Gaussian", tip: "Softer; reaches into neighbours" },
+            { value: "box", label: t.box, tip: t.thePixelsSquarePassesAdd },
+            { value: "triangle", label: t.triangle },
+            { value: "gaussian", label: t.gaussian, tip: t.softerReachesIntoNeighbours },
           ]}
           onChange={(pixel_filter) => commit({ pixel_filter })}
         />
@@ -160,34 +163,31 @@ export function AlphaSection({ setup }: SectionProps) {
       ? "straight"
       : `premultiplied over ${hex === "#000000" ? "black" : hex}`;
   return (
-    <SetupSection title="Alpha" says={says + (setup.refraction_in_alpha ? "" : ", glass opaque")}>
+    <SetupSection title={t.alpha} says={says + (setup.refraction_in_alpha ? "" : ", glass opaque")}>
       {seen ? (
-        <p className="text-soft">
-          The environment is visible, so the RGB is mixed with a picture. No single colour can be taken out of
-          it: it is read as straight.
-        </p>
+        <p className="text-soft">{t.theEnvironmentIsVisibleSo}</p>
       ) : (
         <>
-          <Line label="Stored">
+          <Line label={t.stored}>
             <Segments
-              name="Alpha"
+              name={t.alpha}
               value={setup.alpha}
               choices={[
-                { value: "premultiplied", label: "Premultiplied" },
+                { value: "premultiplied", label: t.premultiplied },
                 {
                   value: "straight",
-                  label: "Straight",
-                  tip: "Light where alpha is 0, such as glare, is lost",
+                  label: t.straight,
+                  tip: t.lightWhereAlphaIs0,
                 },
               ]}
               onChange={(alpha) => commit(alpha === "straight" ? { alpha, over: [0, 0, 0] } : { alpha })}
             />
           </Line>
           {setup.alpha === "premultiplied" && (
-            <Line label="Over">
+            <Line label={t.over}>
               <input
                 type="color"
-                aria-label="Colour it is laid over"
+                aria-label={t.colourItIsLaidOver}
                 value={hex}
                 onChange={(event) => {
                   const code = colourOf(event.target.value);
@@ -201,19 +201,19 @@ export function AlphaSection({ setup }: SectionProps) {
         </>
       )}
       <Tick
-        label="What is behind shows through glass in the alpha"
+        label={t.whatIsBehindShowsThrough}
         checked={setup.refraction_in_alpha}
         onChange={(refraction_in_alpha) => commit({ refraction_in_alpha })}
-        help="Off: glass comes out opaque, with the environment painted into it"
+        help={t.offGlassComesOutOpaque}
       />
       {setup.shadow_catchers.length > 0 && (
-        <Line label="Shadows">
+        <Line label={t.shadows}>
           <Segments
-            name="Shadows of shadow catchers"
+            name={t.shadowsOfShadowCatchers}
             value={setup.shadows}
             choices={[
-              { value: "separate-pass", label: "Separate pass", tip: "In the pass caught only" },
-              { value: "in-alpha", label: "In alpha", tip: "As black in the beauty's alpha too" },
+              { value: "separate-pass", label: t.separatePass, tip: t.inThePassCaughtOnly },
+              { value: "in-alpha", label: t.inAlpha, tip: t.asBlackInTheBeautys },
             ]}
             onChange={(shadows) => commit({ shadows })}
           />

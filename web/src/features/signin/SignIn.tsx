@@ -4,6 +4,9 @@ import { asProblem, client, take } from "../../api/client";
 import { Mark } from "../../parts/Shell";
 import { TextField } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
+import { text } from "./strings";
+
+const t = text.SignIn;
 
 export function SignIn() {
   const cache = useQueryClient();
@@ -23,12 +26,13 @@ export function SignIn() {
         }}
       >
         <h1 className="flex items-center gap-2 text-[17px] font-semibold">
-          <Mark /> Neat Veil
+          <Mark />
+          {t.neatVeil}
         </h1>
-        <p className="text-soft">Passes, graphics and plates, layered without a trace.</p>
-        <TextField label="Name" value={name} onChange={setName} autoFocus autoComplete="username" />
+        <p className="text-soft">{t.passesGraphicsAndPlatesLayered}</p>
+        <TextField label={t.name} value={name} onChange={setName} autoFocus autoComplete="username" />
         <TextField
-          label="Password"
+          label={t.password}
           type="password"
           value={password}
           onChange={setPassword}
@@ -36,7 +40,7 @@ export function SignIn() {
         />
         {enter.error && <ProblemNote problem={asProblem(enter.error)} />}
         <Button kind="main" type="submit" disabled={enter.isPending || !name || !password} className="w-full">
-          {enter.isPending ? "Signing in …" : "Sign in"}
+          {enter.isPending ? t.signingIn : t.signIn}
         </Button>
       </form>
     </main>

@@ -7,6 +7,9 @@ import { boxOfMark, markOf } from "../../../ui/marks";
 import { ProblemNote } from "../../../ui/basics";
 import { useDesk, type Box, type Tool } from "../deskState";
 import type { Ground } from "./ground";
+import { text } from "../strings";
+
+const t = text.BoxOver;
 
 type Boxes = Extract<Tool, { kind: "regions" | "screen" }>;
 
@@ -58,7 +61,7 @@ export function BoxOver({ ground, tool }: { ground: Ground; tool: Boxes }) {
             key={i}
             box={box}
             what={what}
-            words={tool.kind === "screen" ? "screen" : what === "stay" ? "stays" : "goes"}
+            words={tool.kind === "screen" ? t.screen : what === "stay" ? t.stays : t.goes}
             ground={ground}
           />
         ))}
@@ -120,7 +123,7 @@ async function pick(
       .getState()
       .commit(
         (d) => withMatte(d, tool.owner, (m) => withPart(m, tool.part, change)),
-        `screen colour of the key of ${layer.name}`,
+        t.screenColourOfTheKey(layer.name),
       );
     useDesk.setState({ tool: null });
     return null;

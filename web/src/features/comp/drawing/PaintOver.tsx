@@ -5,6 +5,9 @@ import { matteOf, withMatte, withPart, type Stroke } from "../../../domain/matte
 import { flat, thinned } from "../../../domain/strokes";
 import { useDesk, type Brush, type Tool } from "../deskState";
 import type { Ground } from "./ground";
+import { text } from "../strings";
+
+const t = text.PaintOver;
 
 type Point = [number, number];
 
@@ -46,7 +49,7 @@ export function PaintOver({ ground, tool }: { ground: Ground; tool: Extract<Tool
   return (
     <div
       data-tool="paint"
-      aria-label="Paint on the picture"
+      aria-label={t.paintOnThePicture}
       className="absolute inset-0 cursor-none touch-none"
       onPointerDown={(event) => {
         event.stopPropagation();
@@ -130,6 +133,6 @@ function addStroke(
         const part = matteOf(d, tool.owner).parts[tool.part];
         return part?.kind === "paint" ? withPart(m, tool.part, { strokes: [...part.strokes, made] }) : m;
       }),
-    `stroke on ${layer.name}`,
+    t.strokeOn(layer.name),
   );
 }

@@ -15,6 +15,9 @@ import {
 } from "../../../domain/shapes";
 import { useDesk, type Tool } from "../deskState";
 import type { Ground } from "./ground";
+import { text } from "../strings";
+
+const t = text.ShapeOver;
 
 type ShapeTool = Extract<Tool, { kind: "shape" }>;
 /** What is dragged: the whole, a side, the rotation, a point of a free form, a handle of one. */
@@ -58,7 +61,7 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
       const target = now && partOf(now, path);
       return target ? changePart(d, layer.id, path, change(target)) : d;
     };
-    if (done) store.getState().commit(apply, `${what} of the matte of ${layer.name}`);
+    if (done) store.getState().commit(apply, t.ofTheMatteOf(what, layer.name));
     else store.getState().sketch(apply);
   };
   const at = (event: PointerEvent): [number, number] => {
@@ -119,7 +122,7 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
     <div
       data-tool="shape"
       role="application"
-      aria-label={`Shape on the picture: ${free ? `${points.length} points` : part.shape}`}
+      aria-label={t.shapeOnThePicture(free ? `${points.length} points` : part.shape)}
       tabIndex={0}
       className="absolute inset-0 cursor-crosshair touch-none outline-none"
       onKeyDown={onKey}
@@ -320,7 +323,7 @@ function PointSigns({ point, index, chosen, place, onGrip, onTurn, onFocus, onNu
               <Sign
                 at={end}
                 round
-                name={`Handle ${side} point ${index + 1}`}
+                name={t.handlePoint(side, index + 1)}
                 onPress={(e) => onGrip(e, { of: side, index })}
                 onKey={(e) =>
                   onNudge(e, { of: side, index }, [point.x + point[side][0], point.y + point[side][1]])
@@ -331,7 +334,7 @@ function PointSigns({ point, index, chosen, place, onGrip, onTurn, onFocus, onNu
         })}
       <Sign
         at={here}
-        name={`Point ${index + 1}`}
+        name={t.point(index + 1)}
         chosen={chosen}
         onPress={(e) => onGrip(e, { of: "point", index })}
         onTurn={onTurn}

@@ -13,6 +13,9 @@ import { useDesk, useDeskFields, type BoardAsked } from "../deskState";
 import type { DocumentStore } from "../documentStore";
 import { useExtraChannels } from "../steps/useExtraChannels";
 import { showMatte } from "./showing";
+import { text } from "../strings";
+
+const t = text.ChannelBoard;
 
 interface Props {
   store: DocumentStore;
@@ -71,7 +74,7 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
         withMatte(d, asked.owner, (m) =>
           part === null ? addPart(m, newChannel(asked.source, levels)) : withPart(m, at, levels),
         ),
-      `${c.channel} as matte of ${layerOf(document, layer.id)?.name ?? layer.name}`,
+      t.asMatteOf(c.channel, layerOf(document, layer.id)?.name ?? layer.name),
     );
     setPart(at);
     setChosen(c.channel);
@@ -81,18 +84,18 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
   const best = got.data?.find((c) => c.channel === chosen);
   return (
     <section
-      aria-label="Channel board"
+      aria-label={t.channelBoard}
       className="flex h-full w-[46%] min-w-0 shrink-0 flex-col border-l border-line bg-panel"
     >
       <div className="flex items-center gap-1.5 border-b border-line bg-card px-2 py-1.5">
-        <h2 className="truncate font-semibold">Channel board</h2>
+        <h2 className="truncate font-semibold">{t.channelBoard}</h2>
         <Segments
-          name="What is marked"
+          name={t.whatIsMarked}
           small
           value={what ?? "none"}
           choices={[
-            { value: "stay", label: "Mark what stays", tip: "Drag over some of it in the picture" },
-            { value: "go", label: "what goes", tip: "Drag over some of it in the picture" },
+            { value: "stay", label: t.markWhatStays, tip: t.dragOverSomeOfIt },
+            { value: "go", label: t.whatGoes, tip: t.dragOverSomeOfIt },
           ]}
           onChange={(next) => {
             showMatte(null, "colour");
@@ -100,13 +103,13 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
           }}
         />
         <SignButton
-          name="Clear all marks"
+          name={t.clearAllMarks}
           disabled={regions.stay.length + regions.go.length === 0}
           onClick={() => useDesk.setState({ regions: { stay: [], go: [] } })}
         >
           <Eraser className="size-4" />
         </SignButton>
-        <SignButton name="Close the board" className="ml-auto" onClick={end}>
+        <SignButton name={t.closeTheBoard} className="ml-auto" onClick={end}>
           <X className="size-4" />
         </SignButton>
       </div>
@@ -114,32 +117,29 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
         <div className="flex flex-wrap items-center gap-2 border-b border-line bg-card px-2 py-1">
           <span>
             <b>{best.channel}</b>
-            {best.inverted ? ", inverted" : ""}: {trimmed(best.low * 255, 0)} to {trimmed(best.high * 255, 0)}
+            {best.inverted ? t.inverted : ""}: {trimmed(best.low * 255, 0)}
+            {t.to}
+            {trimmed(best.high * 255, 0)}
           </span>
           <Segments
-            name="Passes of the proposed levels"
+            name={t.passesOfTheProposedLevels}
             small
             value={String(passes) as "1" | "2"}
             choices={[
-              { value: "1", label: "One pass" },
-              { value: "2", label: "Two gentle" },
+              { value: "1", label: t.onePass },
+              { value: "2", label: t.twoGentle },
             ]}
             onChange={(next) => take(best, Number(next) as 1 | 2)}
           />
         </div>
       )}
       <div className="min-h-0 flex-1 overflow-auto p-2">
-        {!ready && (
-          <p className="text-soft">
-            Drag over some of what stays, then over some of what goes. The channels are then sorted by how
-            well they tell the two apart.
-          </p>
-        )}
+        {!ready && <p className="text-soft">{t.dragOverSomeOfWhat}</p>}
         {got.error && <ProblemNote problem={asProblem(got.error)} />}
-        {ready && got.isPending && <p className="text-soft">comparing channels …</p>}
+        {ready && got.isPending && <p className="text-soft">{t.comparingChannels}</p>}
         {ready && got.data && !got.error && (
           <ol
-            aria-label="Channels, the best first"
+            aria-label={t.channelsTheBestFirst}
             className="grid grid-cols-[repeat(auto-fill,minmax(9.5rem,1fr))] gap-2"
           >
             {got.data.map((c, i) => (
@@ -147,7 +147,7 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
                 <button
                   type="button"
                   aria-pressed={chosen === c.channel}
-                  aria-label={`Take ${c.channel}`}
+                  aria-label={t.take(c.channel)}
                   onClick={() => take(c, passes)}
                   className="w-full overflow-hidden rounded-md border border-line bg-card text-left hover:border-accent aria-pressed:border-accent aria-pressed:ring-2 aria-pressed:ring-accent"
                 >
@@ -160,13 +160,13 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
                   <span className="block px-1.5 pt-0.5 pb-1">
                     <span className="flex items-baseline gap-1">
                       <b className="min-w-0 flex-1 truncate">{c.channel}</b>
-                      {i === 0 && <span className="text-accent">best</span>}
+                      {i === 0 && <span className="text-accent">{t.best}</span>}
                     </span>
                     <span className="block truncate text-[12px] text-soft">
-                      {trimmed(c.overlap * 100, 1)} % in common
+                      {t.inCommon(trimmed(c.overlap * 100, 1))}
                     </span>
                     <span className="block truncate text-[12px] text-soft">
-                      apart {trimmed(c.contrast, 2)}, noise {trimmed(c.noise, 3)}
+                      {t.apartNoise(trimmed(c.contrast, 2), trimmed(c.noise, 3))}
                     </span>
                   </span>
                 </button>

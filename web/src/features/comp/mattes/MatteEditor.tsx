@@ -33,6 +33,9 @@ import { FrameLimits } from "../FrameLimits";
 import { newPart } from "./kinds/ModelFields";
 import { PartRow } from "./PartRow";
 import { showMatte } from "./showing";
+import { text } from "../strings";
+
+const t = text.MatteEditor;
 
 const REFINE: [string, string, [number, number], [number, number], string, string][] = [
   ["specks", "remove specks", [0, 1e6], [0, 500], "Removes kept regions of fewer pixels than this", "px"],
@@ -54,9 +57,9 @@ const OWN_ITEM = new Set(["channel", "key", "shape", "paint", "object"]);
 
 /** Where soft edges of a matte take their colour from; the last one needs a key of the layer itself. */
 const EDGES: Option[] = [
-  { value: "plain", label: "As it is" },
-  { value: "inside", label: "From inside", help: "That of what is kept in full nearby" },
-  { value: "screen", label: "Remove screen colour", help: "Takes the screen's light out, before the steps" },
+  { value: "plain", label: t.asItIs },
+  { value: "inside", label: t.fromInside, help: t.thatOfWhatIsKept },
+  { value: "screen", label: t.removeScreenColour, help: t.takesTheScreensLightOut },
 ];
 /** Pixels from which on shrinking cuts into the picture itself. */
 const CHOKE = 3;
@@ -91,7 +94,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
       : source;
     return elements.data?.find((e) => e.key === key);
   };
-  const own: Option = { value: "", label: `${layer.name} itself` };
+  const own: Option = { value: "", label: t.itself(layer.name) };
   // a layer that takes this one would close a circle
   const possible = sources.filter(
     (s) => !s.value.startsWith("layer:") || !takes(document, s.value.slice(6), layer.id),
@@ -106,10 +109,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
   return (
     <div className="space-y-1.5">
       {matte.parts.length === 0 ? (
-        <p className="text-soft">
-          White keeps, black removes. Take a channel of a layer or an element, key a green or blue screen,
-          draw or paint.
-        </p>
+        <p className="text-soft">{t.whiteKeepsBlackRemovesTake}</p>
       ) : (
         <Shown owner={owner} />
       )}
@@ -127,7 +127,8 @@ export function MatteEditor({ store, layer, step, called }: Props) {
         <DropdownMenu.Root>
           <DropdownMenu.Trigger asChild>
             <Button className="px-2">
-              <Plus className="size-3.5" /> Take a channel of …
+              <Plus className="size-3.5" />
+              {t.takeAChannelOf}
             </Button>
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
@@ -151,7 +152,8 @@ export function MatteEditor({ store, layer, step, called }: Props) {
         <DropdownMenu.Root>
           <DropdownMenu.Trigger asChild>
             <Button className="px-2">
-              <Plus className="size-3.5" /> Make …
+              <Plus className="size-3.5" />
+              {t.make}
             </Button>
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
@@ -166,7 +168,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                   })
                 }
               >
-                Channel board: find the best channel
+                {t.channelBoardFindTheBest}
               </DropdownMenu.Item>
               <DropdownMenu.Item
                 className={item}
@@ -176,13 +178,13 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                   tool("screen");
                 }}
               >
-                Key of a green or blue screen
+                {t.keyOfAGreenOr}
               </DropdownMenu.Item>
               <DropdownMenu.Item
                 className={item}
                 onSelect={() => add(newKey("", { by: "plate", black: 0.03, white: 0.15 }))}
               >
-                Difference from a clean plate
+                {t.differenceFromACleanPlate}
               </DropdownMenu.Item>
               {(["ellipse", "rectangle", "free"] as const).map((shape) => (
                 <DropdownMenu.Item
@@ -193,7 +195,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                     tool("shape");
                   }}
                 >
-                  {shape === "free" ? "Free form" : shape === "ellipse" ? "Ellipse" : "Rectangle"}
+                  {shape === "free" ? t.freeForm : shape === "ellipse" ? t.ellipse : t.rectangle}
                 </DropdownMenu.Item>
               ))}
               <DropdownMenu.Item
@@ -203,13 +205,13 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                   tool("paint");
                 }}
               >
-                Paint
+                {t.paint}
               </DropdownMenu.Item>
               <DropdownMenu.Item
                 className={item}
                 onSelect={() => add(newObjects("", Object.keys(objects)[0] ?? "objects", []))}
               >
-                Objects by their names
+                {t.objectsByTheirNames}
               </DropdownMenu.Item>
               {tables.data?.parts
                 .filter((table) => !OWN_ITEM.has(table.kind))
@@ -229,7 +231,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
               key={field}
               {...{ store, layer, field, name, min, max, slider, help, unit }}
               path={{ of: "matte", step, part: null }}
-              what={`${name} of the matte of ${called}`}
+              what={t.ofTheMatteOf(name, called)}
               step={WHOLE.has(field) ? 1 : 0.1}
               digits={WHOLE.has(field) ? 0 : 2}
               whole={field === "steady"}
@@ -239,11 +241,11 @@ export function MatteEditor({ store, layer, step, called }: Props) {
           {matte.grow <= -CHOKE && <Choked grow={matte.grow} layer={layer} />}
           {step === null && (
             <div className="flex min-h-7 items-center gap-2">
-              <span className="w-20 shrink-0 text-soft" title="The colour of what is kept in part">
-                edge colour
+              <span className="w-20 shrink-0 text-soft" title={t.theColourOfWhatIs}>
+                {t.edgeColour}
               </span>
               <Choose
-                name="Edge colour"
+                name={t.edgeColour2}
                 live
                 value={matte.edge_colour}
                 options={keyed ? EDGES : EDGES.filter((e) => e.value !== "screen")}
@@ -263,7 +265,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
             onChange={(frames) => change((m) => ({ ...m, ...frames }), `frames of the matte of ${called}`)}
           />
           <Tick
-            label="inverted"
+            label={t.inverted}
             checked={matte.inverted}
             onChange={(inverted) =>
               change((m) => ({ ...m, inverted }), `matte of ${called} ${inverted ? "inverted" : "as it was"}`)
@@ -281,11 +283,11 @@ export function MatteEditor({ store, layer, step, called }: Props) {
 }
 
 const SEEN = [
-  { value: "picture", label: "Picture", tip: "What was looked at before" },
-  { value: "alpha", label: "Grey", tip: "The matte alone: white keeps, black removes" },
-  { value: "tint", label: "Tint", tip: "A colour over what the matte removes" },
-  { value: "band", label: "Edge band", tip: "Only where the matte lies between 0 and 1" },
-  { value: "colour", label: "Cut-out", tip: "What is kept, over the background that is chosen above" },
+  { value: "picture", label: t.picture, tip: t.whatWasLookedAtBefore },
+  { value: "alpha", label: t.grey, tip: t.theMatteAloneWhiteKeeps },
+  { value: "tint", label: t.tint, tip: t.aColourOverWhatThe },
+  { value: "band", label: t.edgeBand, tip: t.onlyWhereTheMatteLies },
+  { value: "colour", label: t.cutOut, tip: t.whatIsKeptOverThe },
 ] as const;
 
 /** How the whole matte is looked at. */
@@ -296,7 +298,7 @@ function Shown({ owner }: { owner: Owner }) {
   return (
     <div className="flex items-center">
       <Segments
-        name="See the matte as"
+        name={t.seeTheMatteAs}
         small
         value={value}
         choices={[...SEEN]}
@@ -321,9 +323,7 @@ function Choked({ grow, layer }: { grow: number; layer: Layer }) {
   return (
     <p role="note" className="flex gap-1.5 rounded-md border border-warn bg-card px-2 py-1">
       <span aria-hidden className="mt-1 size-2.5 shrink-0 rounded-[2px] bg-warn" />
-      <span>
-        Shrunk by {-grow} px. {doubtful}
-      </span>
+      <span>{t.shrunkByPx(-grow, doubtful)}</span>
     </p>
   );
 }

@@ -10,6 +10,9 @@ import { pointsOf } from "../../../parts/plots";
 import { Button, ProblemNote, ProgressBar } from "../../../ui/basics";
 import { useDeskFields } from "../deskState";
 import type { DocumentStore } from "../documentStore";
+import { text } from "../strings";
+
+const t = text.MatteInstrument;
 
 interface Props {
   store: DocumentStore;
@@ -32,10 +35,10 @@ export function MatteInstrument({ store, comp }: Props) {
     placeholderData: (before) => before,
     retry: false,
   });
-  if (!layer) return <p className="text-soft">Choose a layer in the lineup.</p>;
-  if (!there) return <p className="text-soft">{layer.name} has no matte. Make one in its recipe.</p>;
+  if (!layer) return <p className="text-soft">{t.chooseALayerInThe}</p>;
+  if (!there) return <p className="text-soft">{t.hasNoMatteMakeOne(layer.name)}</p>;
   if (got.error) return <ProblemNote problem={asProblem(got.error)} />;
-  if (!got.data) return <p className="text-soft">measuring …</p>;
+  if (!got.data) return <p className="text-soft">{t.measuring}</p>;
   return (
     <>
       <Shares figures={got.data} />
@@ -70,7 +73,7 @@ function Shares({ figures }: { figures: MatteFigures }) {
       </dl>
       <svg
         role="img"
-        aria-label="Histogram of the matte, black to white"
+        aria-label={t.histogramOfTheMatteBlack}
         viewBox="0 0 1000 100"
         preserveAspectRatio="none"
         className="min-h-0 w-full flex-1 rounded border border-line bg-panel"
@@ -83,8 +86,8 @@ function Shares({ figures }: { figures: MatteFigures }) {
         })}
       </svg>
       <p className="flex justify-between text-[12px] text-soft">
-        <span>black removes</span>
-        <span>white keeps</span>
+        <span>{t.blackRemoves}</span>
+        <span>{t.whiteKeeps}</span>
       </p>
     </>
   );
@@ -127,7 +130,7 @@ function Flicker({ store, comp, owner }: Props & { owner: Owner }) {
       {rows.length > 1 && (
         <svg
           role="img"
-          aria-label={`Change of the matte from frame to frame, at most ${percent(most)}`}
+          aria-label={t.changeOfTheMatteFrom(percent(most))}
           viewBox="0 0 1000 100"
           preserveAspectRatio="none"
           className="h-9 w-full rounded border border-line bg-panel"
@@ -148,12 +151,12 @@ function Flicker({ store, comp, owner }: Props & { owner: Owner }) {
       <div className="flex items-center gap-2 pt-0.5">
         {busy ? (
           <>
-            <ProgressBar name="Measuring flicker" done={rows.length} total={to - from} />
+            <ProgressBar name={t.measuringFlicker} done={rows.length} total={to - from} />
             <span className="num shrink-0 text-soft">
               {rows.length} / {to - from}
             </span>
             <Button className="min-h-6 px-1.5 py-0" onClick={() => running.current?.abort()}>
-              Stop
+              {t.stop}
             </Button>
           </>
         ) : (
@@ -163,17 +166,16 @@ function Flicker({ store, comp, owner }: Props & { owner: Owner }) {
               disabled={to <= from}
               onClick={() => void measure()}
             >
-              Flicker
+              {t.flicker}
             </Button>
             {worst && (
               <button
                 type="button"
                 className="min-w-0 truncate text-left hover:underline"
-                title="Go to this frame"
+                title={t.goToThisFrame}
                 onClick={() => set({ frame: worst.frame })}
               >
-                most at {worst.frame}: {percent(worst.change)}
-                {worst.frame === frame ? " (here)" : ""}
+                {t.mostAt(worst.frame, percent(worst.change), worst.frame === frame ? " (here)" : "")}
               </button>
             )}
           </>

@@ -24,6 +24,9 @@ import { PaintFields } from "./kinds/PaintFields";
 import { ShapeFields } from "./kinds/ShapeFields";
 import { SourceChoice, type FieldsProps } from "./kinds/fields";
 import { showMatte } from "./showing";
+import { text } from "../strings";
+
+const t = text.PartRow;
 
 interface Props {
   store: DocumentStore;
@@ -40,10 +43,10 @@ interface Props {
 }
 
 const HOW: Option[] = [
-  { value: "add", label: "add", help: "Kept where either keeps" },
-  { value: "subtract", label: "subtract", help: "Removed from what is kept so far" },
-  { value: "intersect", label: "intersect", help: "Kept only where both keep" },
-  { value: "exclude", label: "exclude", help: "Kept where one of the two keeps, not where both do" },
+  { value: "add", label: t.add, help: t.keptWhereEitherKeeps },
+  { value: "subtract", label: t.subtract, help: t.removedFromWhatIsKept },
+  { value: "intersect", label: t.intersect, help: t.keptOnlyWhereBothKeep },
+  { value: "exclude", label: t.exclude, help: t.keptWhereOneOfThe },
 ];
 
 export function PartRow(props: Props) {
@@ -51,16 +54,16 @@ export function PartRow(props: Props) {
   const shown = useDesk((d) => d.matteShown);
   const { commit, document } = store.getState();
   const set = (change: PartChange, what: string) =>
-    commit((d) => withMatte(d, owner, (m) => withPart(m, index, change)), `${what} of ${called}`);
+    commit((d) => withMatte(d, owner, (m) => withPart(m, index, change)), t.changeOf(what, called));
   const alone = shown?.part === index && shown.owner.layer === owner.layer && shown.owner.step === owner.step;
   return (
     <section
-      aria-label={`Part ${index + 1} of the matte`}
+      aria-label={t.partOfTheMatte(index + 1)}
       className="space-y-1 rounded-md border border-line bg-panel px-1 py-1"
     >
       <div className="flex min-w-0 items-center gap-0.5">
         <SignButton
-          name={open ? "Fold" : "Open"}
+          name={open ? t.fold : t.open}
           aria-expanded={open}
           className="!min-w-5 shrink-0 !px-0"
           onClick={onToggle}
@@ -69,16 +72,16 @@ export function PartRow(props: Props) {
         </SignButton>
         <input
           type="checkbox"
-          aria-label={`Part ${index + 1} on`}
+          aria-label={t.partOn(index + 1)}
           checked={part.on}
           onChange={(event) => set({ on: event.target.checked }, "part of the matte")}
           className="mr-1 size-4 shrink-0 accent-[var(--accent)]"
         />
         {part.kind === "paint" ? (
-          <span className="truncate text-soft">paint, over what is above</span>
+          <span className="truncate text-soft">{t.paintOverWhatIsAbove}</span>
         ) : (
           <Choose
-            name={`How part ${index + 1} is combined`}
+            name={t.howPartIsCombined(index + 1)}
             live
             value={part.combine}
             options={HOW}
@@ -86,7 +89,7 @@ export function PartRow(props: Props) {
           />
         )}
         <SignButton
-          name={alone ? "Look at the picture again" : "Look at this part alone"}
+          name={alone ? t.lookAtThePictureAgain : t.lookAtThisPartAlone}
           aria-pressed={alone}
           className={`ml-auto !min-w-6 shrink-0 !px-0 ${alone ? "bg-accent-soft text-accent" : ""}`}
           onClick={() => showMatte(alone ? null : { owner, part: index }, alone ? "colour" : "alpha")}
@@ -94,11 +97,11 @@ export function PartRow(props: Props) {
           <Eye className="size-3.5" />
         </SignButton>
         <SignButton
-          name="Take this part out"
+          name={t.takeThisPartOut}
           className="!min-w-6 shrink-0 !px-0"
           onClick={() => {
             useDesk.setState({ tool: null, matteShown: null });
-            commit((d) => withMatte(d, owner, (m) => withoutPart(m, index)), `part off ${called}`);
+            commit((d) => withMatte(d, owner, (m) => withoutPart(m, index)), t.partOff(called));
           }}
         >
           <Trash2 className="size-3.5" />
@@ -114,35 +117,35 @@ export function PartRow(props: Props) {
                   onChannel={(channel) => set(channelChange(part, channel), "channel of the matte")}
                 />
               </span>
-              <span className="shrink-0 text-soft">of</span>
+              <span className="shrink-0 text-soft">{t.ofWord2}</span>
             </>
           )}
           {part.kind === "shape" && (
             <Segments
-              name={`Shape of part ${index + 1}`}
+              name={t.shapeOfPart(index + 1)}
               small
               value={part.shape}
               choices={[
-                { value: "ellipse", label: "Ellipse" },
-                { value: "rectangle", label: "Rectangle" },
-                { value: "free", label: "Free form" },
+                { value: "ellipse", label: t.ellipse },
+                { value: "rectangle", label: t.rectangle },
+                { value: "free", label: t.freeForm },
               ]}
               onChange={(shape) => set({ shape }, "shape of the matte")}
             />
           )}
           {(part.kind === "key" || part.kind === "object") && (
-            <span className="shrink-0 px-1">{part.kind === "key" ? "key of" : "objects of"}</span>
+            <span className="shrink-0 px-1">{part.kind === "key" ? t.keyOf : t.objectsOf}</span>
           )}
           {"source" in part && (
             <SourceChoice
-              name={`Source of part ${index + 1}`}
+              name={t.sourceOfPart(index + 1)}
               value={part.source}
               sources={sources}
               onChange={(source) => set({ source }, "source of the matte")}
             />
           )}
           <SignButton
-            name="Invert this part"
+            name={t.invertThisPart}
             aria-pressed={part.inverted}
             className={`ml-auto shrink-0 ${part.inverted ? "bg-accent-soft text-accent" : ""}`}
             onClick={() => set({ inverted: !part.inverted }, "inversion in the matte")}

@@ -9,6 +9,9 @@ import { MatteEditor } from "../mattes/MatteEditor";
 import { Letters } from "./Letters";
 import { fieldsOf, footingOf, type StepTable } from "./table";
 import { useExtraChannels } from "./useExtraChannels";
+import { text } from "../strings";
+
+const t = text.ActsWhere;
 
 interface Props {
   store: DocumentStore;
@@ -19,11 +22,11 @@ interface Props {
 }
 
 const BY = [
-  { value: "everywhere", label: "Everywhere" },
-  { value: "ellipse", label: "In a soft ellipse" },
-  { value: "rectangle", label: "In a soft rectangle" },
-  { value: "channel", label: "Through its own channel" },
-  { value: "matte", label: "Through a matte" },
+  { value: "everywhere", label: t.everywhere },
+  { value: "ellipse", label: t.inASoftEllipse },
+  { value: "rectangle", label: t.inASoftRectangle },
+  { value: "channel", label: t.throughItsOwnChannel },
+  { value: "matte", label: t.throughAMatte },
 ];
 
 const CHANNELS = ["alpha", "luma", "red", "green", "blue"].map((value) => ({ value, label: value }));
@@ -55,8 +58,8 @@ export function actsWhereInWords(step: Step): string {
 
 /** What a step on code values is mixed in. */
 const MIXED = [
-  { value: "light", label: "Light" },
-  { value: "codes", label: "sRGB codes" },
+  { value: "light", label: t.light },
+  { value: "codes", label: t.srgbCodes },
 ];
 
 /** Stands for R, G, B and A in the list of channels. */
@@ -67,7 +70,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
   const through = step.through;
   const change = (part: object, what: string) => commit((d) => changeStep(d, layer.id, index, part), what);
   const changeThrough = (part: object) =>
-    commit((d) => changePart(d, layer.id, { of: "through", index }, part), `where ${table.title} acts`);
+    commit((d) => changePart(d, layer.id, { of: "through", index }, part), t.whereActs(table.title));
   const footing = footingOf(table);
   const further = useExtraChannels(layer.element);
   const known =
@@ -77,7 +80,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
   return (
     <div className="space-y-0.5 border-t border-line pt-1">
       <Letters
-        name="channels"
+        name={t.channels}
         help={fieldsOf(table)["channels"]?.description}
         letters={pattern.includes("a") ? "rgba" : "rgb"}
         value={step.channels}
@@ -86,13 +89,13 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
       {known.length > 0 && !("second" in table.fields) && (
         <div className="flex min-h-7 items-center gap-2">
           <span className="w-20 shrink-0 text-soft" title={fieldsOf(table)["extra_channel"]?.description}>
-            or acts on
+            {t.orActsOn}
           </span>
           <Choose
-            name={`Extra channel that ${table.title} acts on`}
+            name={t.extraChannelThatActsOn(table.title)}
             value={step.extra_channel || PICTURE}
             options={[
-              { value: PICTURE, label: "the picture" },
+              { value: PICTURE, label: t.thePicture },
               ...known.map((value) => ({ value, label: value })),
             ]}
             onChange={(value) =>
@@ -105,8 +108,8 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
         {...{ store, layer }}
         path={{ of: "step", index }}
         field="mix"
-        what={`mix of ${table.title}`}
-        name="mix"
+        what={t.mixOf(table.title)}
+        name={t.mix}
         min={0}
         max={100}
         step={1}
@@ -119,10 +122,10 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
       {Reflect.get(step, "space") === "codes" && (step.mix < 1 || through.by !== "everywhere") && (
         <div className="flex min-h-7 items-center gap-2">
           <span className="w-20 shrink-0 text-soft" title={fieldsOf(table)["mixed"]?.description}>
-            mixed in
+            {t.mixedIn}
           </span>
           <Choose
-            name={`What the mix of ${table.title} is between`}
+            name={t.whatTheMixOfIs(table.title)}
             value={String(Reflect.get(step, "mixed") ?? "light")}
             options={MIXED}
             onChange={(mixed) => change({ mixed }, `mix of ${table.title}`)}
@@ -130,9 +133,9 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
         </div>
       )}
       <div className="flex min-h-7 items-center gap-2">
-        <span className="w-20 shrink-0 text-soft">acts</span>
+        <span className="w-20 shrink-0 text-soft">{t.acts}</span>
         <Choose
-          name={`Where ${table.title} acts`}
+          name={t.whereActs2(table.title)}
           value={through.by}
           options={BY}
           onChange={(by) => changeThrough(by === "matte" ? { by, inverted: false } : { by })}
@@ -140,9 +143,9 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
       </div>
       {through.by === "channel" && (
         <div className="flex min-h-7 items-center gap-2">
-          <span className="w-20 shrink-0 text-soft">channel</span>
+          <span className="w-20 shrink-0 text-soft">{t.channel}</span>
           <Choose
-            name="Channel it goes through"
+            name={t.channelItGoesThrough}
             value={through.channel}
             options={CHANNELS}
             onChange={(channel) => changeThrough({ channel })}
@@ -159,7 +162,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
             {...{ store, layer, name, slider, rest, unit }}
             path={{ of: "through", index }}
             field={name}
-            what={`${name} of where ${table.title} acts`}
+            what={t.ofWhereActs(name, table.title)}
             min={["x", "y", "rotation"].includes(name) ? -100000 : 0}
             max={100000}
             step={1}
@@ -169,7 +172,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
       {/* a matte has an inversion of its own; this one is shown where an older comp has it */}
       {through.by !== "everywhere" && (through.by !== "matte" || through.inverted) && (
         <Tick
-          label="inverted: acts where it else would not"
+          label={t.invertedActsWhereItElse}
           checked={through.inverted}
           onChange={(inverted) => changeThrough({ inverted })}
         />

@@ -3,6 +3,9 @@ import { Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { Button } from "../../../ui/basics";
 import type { StepTable } from "./table";
+import { text } from "../strings";
+
+const t = text.AddStep;
 
 const FAMILIES: [string, string][] = [
   ["colour", "Colour"],
@@ -17,7 +20,8 @@ export function AddStep({ steps, onAdd }: { steps: StepTable[]; onAdd: (table: S
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
         <Button>
-          <Plus className="size-3.5" /> Add a step
+          <Plus className="size-3.5" />
+          {t.addAStep}
         </Button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

@@ -4,6 +4,9 @@ import { changeStep } from "../../../domain/comp";
 import { hermite, slopesOf } from "../../../domain/curve";
 import { NumberField } from "../../../ui/NumberField";
 import type { StepFieldProps } from "./fieldProps";
+import { text } from "../strings";
+
+const t = text.CurveField;
 
 type Point = [number, number];
 
@@ -73,11 +76,11 @@ export function CurveField({ store, layer, index, step, name, field, title }: St
     const next = [...points, [x, y] as Point].sort((a, b) => a[0] - b[0]);
     if (next.some((p, i) => i > 0 && p[0] - next[i - 1]![0] < 0.001)) return;
     setChosen(next.findIndex((p) => p[0] === x));
-    commit(edit(next), `a point for ${title}`);
+    commit(edit(next), t.aPointFor(title));
   };
   const remove = () => {
     if (points.length <= 2) return;
-    commit(edit(points.filter((_, i) => i !== at)), `a point off ${title}`);
+    commit(edit(points.filter((_, i) => i !== at)), t.aPointOff(title));
     setChosen(0);
   };
   return (
@@ -86,7 +89,7 @@ export function CurveField({ store, layer, index, step, name, field, title }: St
         ref={box}
         viewBox={`0 0 ${SIZE} ${SIZE}`}
         role="group"
-        aria-label={`${title}: a double click adds a point`}
+        aria-label={t.aDoubleClickAddsA(title)}
         className="h-44 w-full touch-none rounded border border-line bg-card"
         preserveAspectRatio="none"
         onDoubleClick={add}
@@ -114,7 +117,7 @@ export function CurveField({ store, layer, index, step, name, field, title }: St
             ry={5}
             tabIndex={0}
             role="button"
-            aria-label={`Point ${i + 1}, ${x.toFixed(2)} becomes ${y.toFixed(2)}`}
+            aria-label={t.pointBecomes(i + 1, x.toFixed(2), y.toFixed(2))}
             aria-pressed={i === at}
             className={`cursor-grab stroke-ink ${i === at ? "fill-accent" : "fill-card"}`}
             onFocus={() => setChosen(i)}

@@ -7,6 +7,9 @@ import { useDesk } from "../deskState";
 import { numberEdit } from "../numberEdit";
 import { held, Track } from "../Track";
 import type { StepFieldProps } from "./fieldProps";
+import { text } from "../strings";
+
+const t = text.LevelsHandles;
 
 type Props = Pick<StepFieldProps, "store" | "layer" | "index" | "step">;
 
@@ -42,7 +45,7 @@ export function LevelsHandles({ store, layer, index, step }: Props) {
   const set = (field: string, value: number, done: boolean) => {
     const edit = numberEdit(layer.id, { of: "step", index }, field, rounded(value));
     const { sketch, commit } = store.getState();
-    if (done) commit(edit, `${field.replace("_", " ")} of Levels`);
+    if (done) commit(edit, t.ofLevels(field.replace("_", " ")));
     else sketch(edit);
   };
   const codes = Reflect.get(step, "space") === "codes";

@@ -22,6 +22,9 @@ import {
 import { useSources } from "./SourceField";
 import { useExtraChannels } from "./useExtraChannels";
 import type { StepFieldProps } from "./fieldProps";
+import { text } from "../strings";
+
+const t = text.PatchField;
 
 const LETTERS = ["R", "G", "B", "A"];
 const COLOURS: Record<string, string> = { R: "text-red", G: "text-green", B: "text-blue", A: "" };
@@ -66,7 +69,7 @@ export function PatchField(props: StepFieldProps) {
           kept &&
           store
             .getState()
-            .commit((d) => changeStep(d, layer.id, index, { ...kept, on: step.on }), `patch ${called}`)
+            .commit((d) => changeStep(d, layer.id, index, { ...kept, on: step.on }), t.patch(called))
         }
       />
       <div className="overflow-x-auto">
@@ -127,7 +130,11 @@ export function PatchField(props: StepFieldProps) {
                           <button
                             type="button"
                             aria-pressed={on}
-                            aria-label={`${titleOfOutput(output, outputs)} from ${c}${title ? ` of ${title}` : ""}`}
+                            aria-label={t.from(
+                              titleOfOutput(output, outputs),
+                              c,
+                              title ? ` of ${title}` : "",
+                            )}
                             className={`grid size-4.5 place-items-center rounded-[4px] border ${on ? "border-accent bg-accent" : "border-line bg-card hover:border-soft"}`}
                             onClick={() => connect(output, source, c)}
                           >
@@ -150,15 +157,15 @@ export function PatchField(props: StepFieldProps) {
       <div className="mt-1 rounded border border-line bg-card px-1.5 py-1">
         <p className="font-medium">{titleOfOutput(chosen, outputs)}</p>
         <div className="flex min-h-7 items-center gap-2">
-          <span className="w-12 shrink-0 text-soft">from</span>
+          <span className="w-12 shrink-0 text-soft">{t.from2}</span>
           <Choose
-            name={`${titleOfOutput(chosen, outputs)} from`}
+            name={t.from3(titleOfOutput(chosen, outputs))}
             value={`${current.source}/${current.channel}`}
             options={[
               ...[...LETTERS, ...MADE, ...further.one].map((c) => ({
                 value: `one/${c}`,
                 label: c,
-                group: "This layer",
+                group: t.thisLayer,
               })),
               ...(second
                 ? [...LETTERS, ...MADE, ...further.two].map((c) => ({
@@ -167,8 +174,8 @@ export function PatchField(props: StepFieldProps) {
                     group: secondName,
                   }))
                 : []),
-              { value: "constant/0", label: "0", group: "Constants" },
-              { value: "constant/1", label: "1", group: "Constants" },
+              { value: "constant/0", label: "0", group: t.constants },
+              { value: "constant/1", label: "1", group: t.constants },
             ]}
             onChange={(v) => {
               const at = v.indexOf("/");
@@ -187,7 +194,7 @@ export function PatchField(props: StepFieldProps) {
         />
       </div>
       <p role="status" className="pt-1 [overflow-wrap:anywhere]">
-        {words.length > 0 ? words.join("; ") : "Everything stays as it was."}
+        {words.length > 0 ? words.join("; ") : t.everythingStaysAsItWas}
       </p>
     </div>
   );
@@ -196,10 +203,10 @@ export function PatchField(props: StepFieldProps) {
 function RouteNumbers({ route, onChange }: { route: Route; onChange: (part: Partial<Route>) => void }) {
   return (
     <>
-      <Tick label="inverted" checked={route.inverted} onChange={(inverted) => onChange({ inverted })} />
+      <Tick label={t.inverted} checked={route.inverted} onChange={(inverted) => onChange({ inverted })} />
       <div className="grid grid-cols-2 gap-2 [&_label]:!w-10">
         <NumberField
-          name="gain"
+          name={t.gain}
           value={route.gain}
           min={-1000}
           max={1000}
@@ -207,7 +214,7 @@ function RouteNumbers({ route, onChange }: { route: Route; onChange: (part: Part
           onCommit={(gain) => onChange({ gain })}
         />
         <NumberField
-          name="offset"
+          name={t.offset}
           value={route.offset}
           min={-1000}
           max={1000}

@@ -5,6 +5,9 @@ import { queries } from "../../../api/queries";
 import { changeStep } from "../../../domain/comp";
 import { Choose, type Option } from "../../../ui/Choose";
 import type { StepFieldProps } from "./fieldProps";
+import { text } from "../strings";
+
+const t = text.SourceField;
 
 /** What can be a second source for a layer, by the names people know. */
 export function useSources({ store, layer }: Pick<StepFieldProps, "store" | "layer">): Option[] {
@@ -14,10 +17,10 @@ export function useSources({ store, layer }: Pick<StepFieldProps, "store" | "lay
   return [
     ...layers
       .filter((l) => l.id !== layer.id)
-      .map((l) => ({ value: `layer:${l.id}`, label: l.name, group: "Layers, after their steps" })),
+      .map((l) => ({ value: `layer:${l.id}`, label: l.name, group: t.layersAfterTheirSteps })),
     ...(elements.data ?? [])
       .filter((e) => e.state === "ready")
-      .map((e) => ({ value: e.key, label: e.name, group: "Elements" })),
+      .map((e) => ({ value: e.key, label: e.name, group: t.elements })),
   ];
 }
 
@@ -29,9 +32,9 @@ export function SourceField(props: StepFieldProps) {
   const sources = useSources(props);
   const known = !value || sources.some((s) => s.value === value);
   const options = [
-    { value: NONE, label: "none" },
+    { value: NONE, label: t.none },
     ...sources,
-    ...(known ? [] : [{ value, label: `${value.replace("layer:", "")}, which is gone` }]),
+    ...(known ? [] : [{ value, label: t.whichIsGone(value.replace("layer:", "")) }]),
   ];
   return (
     <div className="flex min-h-7 items-center gap-2">

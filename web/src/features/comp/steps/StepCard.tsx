@@ -9,6 +9,9 @@ import { LevelsHandles } from "./LevelsHandles";
 import { StepField } from "./StepField";
 import { ownFields, stepInWords, type StepTable } from "./table";
 import { ActsWhere, actsWhereInWords } from "./ActsWhere";
+import { text } from "../strings";
+
+const t = text.StepCard;
 
 interface Props {
   store: DocumentStore;
@@ -43,14 +46,14 @@ export const StepCard = memo(function StepCard(props: Props) {
   return (
     <section
       data-row={index}
-      aria-label={`Step ${index + 1}, ${table.title}`}
+      aria-label={t.step(index + 1, table.title)}
       className={`rounded-md border bg-panel px-1.5 py-1 ${dragged ? "border-accent opacity-60" : "border-line"}`}
     >
       <div className="flex items-center gap-1">
         <button
           type="button"
-          aria-label={`Move ${table.title}: drag, or arrow up and down`}
-          title="Drag to reorder; ↑ ↓ from the keyboard"
+          aria-label={t.moveDragOrArrowUp(table.title)}
+          title={t.dragToReorderFromThe}
           className="cursor-grab touch-none rounded text-soft hover:bg-well"
           onPointerDown={(event) => onGrip(event, String(index))}
           onKeyDown={(event) => {
@@ -64,7 +67,7 @@ export const StepCard = memo(function StepCard(props: Props) {
         </button>
         <input
           type="checkbox"
-          aria-label={`${table.title} on`}
+          aria-label={t.on(table.title)}
           checked={step.on}
           onChange={(event) =>
             commit(
@@ -87,15 +90,15 @@ export const StepCard = memo(function StepCard(props: Props) {
             {[stepInWords(step, table), where].filter(Boolean).join("; ")}
           </span>
         </button>
-        <SignButton name="Copy this step" onClick={() => setCopied({ copied: [step] })}>
+        <SignButton name={t.copyThisStep} onClick={() => setCopied({ copied: [step] })}>
           <Copy className="size-3.5" />
         </SignButton>
         <SignButton
-          name="Take this step out"
+          name={t.takeThisStepOut}
           onClick={() =>
             commit(
               (d) => changeSteps(d, layer.id, (steps) => steps.filter((_, i) => i !== index)),
-              `${table.title} off ${layer.name}`,
+              t.off(table.title, layer.name),
             )
           }
         >

@@ -9,6 +9,9 @@ import { queries } from "../../../api/queries";
 import type { Step } from "../../../domain/comp";
 import { Ask, TextField } from "../../../ui/Ask";
 import { Button, ProblemNote } from "../../../ui/basics";
+import { text } from "../strings";
+
+const t = text.StepPresets;
 
 interface Props {
   project: number;
@@ -45,7 +48,7 @@ export function StepPresets({ project, steps, onUse, of }: Props) {
       <DropdownMenu.Root>
         <DropdownMenu.Trigger asChild>
           <Button>
-            {of ? of.many : "Sets"} <ChevronDown className="size-3.5" />
+            {of ? of.many : t.sets} <ChevronDown className="size-3.5" />
           </Button>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
@@ -54,11 +57,7 @@ export function StepPresets({ project, steps, onUse, of }: Props) {
             className="z-50 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
           >
             {sets.length === 0 && (
-              <p className="px-2 py-1 text-soft">
-                {of
-                  ? `No ${of.one} is kept yet. It is kept under a name, for every layer of the project.`
-                  : "No set is kept yet. A set is a list of steps under a name, for every layer of the project."}
-              </p>
+              <p className="px-2 py-1 text-soft">{of ? t.noIsKeptYetIt(of.one) : t.noSetIsKeptYet}</p>
             )}
             {sets.map((set) => (
               <div key={set.id} className="flex items-center">
@@ -68,12 +67,14 @@ export function StepPresets({ project, steps, onUse, of }: Props) {
                 >
                   <span className="truncate">{set.name}</span>
                   {!of && (
-                    <span className="ml-auto shrink-0 text-soft">{(set.content as Step[]).length} steps</span>
+                    <span className="ml-auto shrink-0 text-soft">
+                      {t.steps((set.content as Step[]).length)}
+                    </span>
                   )}
                 </DropdownMenu.Item>
                 <button
                   type="button"
-                  aria-label={`Forget the set ${set.name}`}
+                  aria-label={t.forgetTheSet(set.name)}
                   className="grid size-6 shrink-0 place-items-center rounded text-soft hover:bg-well"
                   onClick={() => forget.mutate(set.id)}
                 >
@@ -100,15 +101,13 @@ export function StepPresets({ project, steps, onUse, of }: Props) {
             keep.mutate();
           }}
         >
-          <TextField label="Name" value={name} onChange={setName} autoFocus />
-          {sets.some((s) => s.name === name.trim()) && (
-            <p className="text-soft">The set of that name is replaced.</p>
-          )}
+          <TextField label={t.name} value={name} onChange={setName} autoFocus />
+          {sets.some((s) => s.name === name.trim()) && <p className="text-soft">{t.theSetOfThatName}</p>}
           {keep.error && <ProblemNote problem={asProblem(keep.error)} />}
           <div className="flex justify-end gap-2">
-            <Button onClick={() => setAsking(false)}>Cancel</Button>
+            <Button onClick={() => setAsking(false)}>{t.cancel}</Button>
             <Button kind="main" type="submit" disabled={!name.trim() || keep.isPending}>
-              Keep it
+              {t.keepIt}
             </Button>
           </div>
         </form>

@@ -14,6 +14,9 @@ import { StepPresets } from "./StepPresets";
 import { StepCard } from "./StepCard";
 import { UnknownStep } from "./UnknownStep";
 import { newStep, type StepTable } from "./table";
+import { text } from "../strings";
+
+const t = text.StepsSection;
 
 /** So many stand open from the start; of longer lists only what is opened. */
 const FEW = 2;
@@ -62,7 +65,7 @@ export function StepsSection({
       );
       const { commit, document } = store.getState();
       const name = layerOf(document, id)?.name ?? id;
-      commit((d) => changeSteps(d, id, (steps) => moved(steps, from, to)), `order of steps on ${name}`);
+      commit((d) => changeSteps(d, id, (steps) => moved(steps, from, to)), t.orderOfStepsOn(name));
     },
     [store, id, count],
   );
@@ -125,7 +128,7 @@ const StepsFoot = memo(function StepsFoot({ store, project, id, tables, any, onA
   const add = (more: Step[], what: string) => {
     const { commit, document } = store.getState();
     const name = layerOf(document, id)?.name ?? id;
-    commit((d) => changeSteps(d, id, (now) => [...now, ...more]), `${what} on ${name}`);
+    commit((d) => changeSteps(d, id, (now) => [...now, ...more]), t.on(what, name));
   };
   return (
     <>
@@ -139,17 +142,19 @@ const StepsFoot = memo(function StepsFoot({ store, project, id, tables, any, onA
         />
         <StepPresets project={project} steps={steps} onUse={add} />
         {any && (
-          <SignButton name="Copy all steps" onClick={() => set({ copied: steps() })}>
+          <SignButton name={t.copyAllSteps} onClick={() => set({ copied: steps() })}>
             <Copy className="size-3.5" />
           </SignButton>
         )}
         {copied.length > 0 && (
           <Button onClick={() => add(copied, `${copied.length} copied steps`)}>
-            Put {copied.length === 1 ? "the copied step" : `${copied.length} copied steps`} here
+            {t.put}
+            {copied.length === 1 ? t.theCopiedStep : t.copiedSteps(copied.length)}
+            {t.here}
           </Button>
         )}
       </div>
-      <Tick label="values as 0 to 255" checked={eightBit} onChange={(on) => set({ eightBit: on })} />
+      <Tick label={t.valuesAs0To255} checked={eightBit} onChange={(on) => set({ eightBit: on })} />
     </>
   );
 });

@@ -13,6 +13,9 @@ import { numberEdit } from "../../numberEdit";
 import { held, Track } from "../../Track";
 import { useExtraChannels } from "../../steps/useExtraChannels";
 import { Line, PartNumber, ReadLine, type FieldsProps } from "./fields";
+import { text } from "../../strings";
+
+const t = text.ChannelFields;
 
 export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] }) {
   const { store, layer, owner, part, index, set, picks } = props;
@@ -33,20 +36,20 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
   return (
     <>
       <ReadLine value={part.read} onChange={(read) => set({ read }, "reading of the matte")} />
-      <Line name="keeps">
+      <Line name={t.keeps}>
         <Segments
-          name="What keeps"
+          name={t.whatKeeps}
           small
           value={part.shape}
           choices={[
-            { value: "ramp", label: "Above", tip: "Nothing up to low, all from high on" },
-            { value: "range", label: "Between", tip: "What lies between low and high, with soft ends" },
+            { value: "ramp", label: t.above, tip: t.nothingUpToLowAll },
+            { value: "range", label: t.between, tip: t.whatLiesBetweenLowAnd },
           ]}
           onChange={(shape) => set({ shape }, "shape of the matte")}
         />
         <Button
           className="ml-auto min-h-6 px-1.5 py-0"
-          title="Channel board: mark what stays and what goes, and see which channel tells them apart best"
+          title={t.channelBoardMarkWhatStays}
           onClick={() =>
             useDesk.setState({
               board: { owner, part: index, source: part.source },
@@ -55,7 +58,7 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
             })
           }
         >
-          Board
+          {t.board}
         </Button>
       </Line>
       <Values {...{ store, layer, owner, part, index }} />
@@ -63,17 +66,17 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
       {number("high", 1)}
       {part.shape === "range" && number("soft", 0.1, 0)}
       {part.shape === "ramp" && (
-        <Line name="levels" help="Two gentle passes are as steep in the middle, with soft shoulders">
+        <Line name={t.levels} help={t.twoGentlePassesAreAs}>
           <Segments
-            name="Passes of levels"
+            name={t.passesOfLevels}
             small
             value={String(part.passes) as "1" | "2"}
             choices={[
-              { value: "1", label: "One pass", tip: "Straight from low to high" },
+              { value: "1", label: t.onePass, tip: t.straightFromLowToHigh },
               {
                 value: "2",
-                label: "Two gentle",
-                tip: "Twice, from further out: soft shoulders keep thin stems",
+                label: t.twoGentle,
+                tip: t.twiceFromFurtherOutSoft,
               },
             ]}
             onChange={(passes) => set({ passes: Number(passes) as 1 | 2 }, "passes of levels")}
@@ -81,36 +84,36 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
         </Line>
       )}
       {coded && (
-        <Line name="values of">
+        <Line name={t.valuesOf}>
           <Segments
-            name="Values of"
+            name={t.valuesOf2}
             small
             value={part.space}
             choices={[
-              { value: "codes", label: "sRGB codes" },
-              { value: "light", label: "Light" },
+              { value: "codes", label: t.srgbCodes },
+              { value: "light", label: t.light },
             ]}
             onChange={(space) => set({ space }, "values of the matte")}
           />
         </Line>
       )}
       {part.channel === "luma" && (
-        <Line name="luma by">
+        <Line name={t.lumaBy}>
           <Choose
-            name="Luma by"
+            name={t.lumaBy2}
             value={part.weights}
             options={[
-              { value: "bt601", label: "BT.601" },
-              { value: "bt709", label: "BT.709" },
-              { value: "bt2020", label: "BT.2020" },
-              { value: "mean", label: "plain mean" },
+              { value: "bt601", label: t.bt601 },
+              { value: "bt709", label: t.bt709 },
+              { value: "bt2020", label: t.bt2020 },
+              { value: "mean", label: t.plainMean },
             ]}
             onChange={(weights) => set({ weights: weights as typeof part.weights }, "luma of the matte")}
           />
         </Line>
       )}
       <Tick
-        label="centred instead of stretched where sizes differ"
+        label={t.centredInsteadOfStretchedWhere}
         checked={part.fit === "centre"}
         onChange={(on) => set({ fit: on ? "centre" : "stretch" }, "fit of the matte")}
       />
@@ -154,7 +157,7 @@ function Values({ store, layer, owner, part, index }: ValueProps) {
       says: trimmed(value, 3),
       set: (at: number, done: boolean) => {
         const edit = numberEdit(layer.id, path, field, Math.round((from + at * span) * 1e4) / 1e4);
-        if (done) store.getState().commit(edit, `${field} of the matte`);
+        if (done) store.getState().commit(edit, t.ofTheMatte(field));
         else store.getState().sketch(edit);
       },
     };
@@ -164,7 +167,7 @@ function Values({ store, layer, owner, part, index }: ValueProps) {
     <div className="pb-1">
       <svg
         role="img"
-        aria-label={`Values of ${part.channel}, ${trimmed(from, 2)} to ${trimmed(to, 2)}`}
+        aria-label={t.valuesOfTo(part.channel, trimmed(from, 2), trimmed(to, 2))}
         viewBox="0 0 1000 100"
         preserveAspectRatio="none"
         className="h-10 w-full rounded border border-line bg-card"
@@ -195,7 +198,7 @@ export function ChannelChoice(
   const channels = [...new Set([...picks, ...further, part.channel])];
   return (
     <Choose
-      name={`Channel of part ${index + 1}`}
+      name={t.channelOfPart(index + 1)}
       value={part.channel}
       options={channels.map((c) => ({ value: c, label: c }))}
       live

@@ -11,6 +11,9 @@ import { Segments } from "../../../../ui/Segments";
 import { useDesk } from "../../deskState";
 import { newStep } from "../../steps/table";
 import { Line, PartNumber, ReadLine, SourceChoice, type FieldsProps } from "./fields";
+import { text } from "../../strings";
+
+const t = text.KeyFields;
 
 export function KeyFields(props: FieldsProps<"key">) {
   const { store, layer, owner, part, index, called, sources, set } = props;
@@ -24,21 +27,21 @@ export function KeyFields(props: FieldsProps<"key">) {
   const sure = (combine: "add" | "subtract") =>
     commit(
       (d) => withMatte(d, owner, (m) => addPart(m, newShape({ shape: "free", combine }))),
-      `${combine === "add" ? "core" : "garbage"} matte for ${called}`,
+      t.matteFor(combine === "add" ? "core" : "garbage", called),
     );
   return (
     <>
       <Line name="by">
         <Segments
-          name="Key by"
+          name={t.keyBy}
           small
           value={part.by}
           choices={[
-            { value: "screen", label: "Screen colour", tip: "How much of the screen's colour a pixel holds" },
+            { value: "screen", label: t.screenColour, tip: t.howMuchOfTheScreens },
             {
               value: "plate",
-              label: "Clean plate",
-              tip: "How far a pixel is from the same shot without the subject",
+              label: t.cleanPlate,
+              tip: t.howFarAPixelIs,
             },
           ]}
           onChange={(by) =>
@@ -51,7 +54,7 @@ export function KeyFields(props: FieldsProps<"key">) {
       </Line>
       {part.by === "screen" && (
         <>
-          <Line name="screen colour">
+          <Line name={t.screenColour2}>
             <span
               className="h-6 w-10 shrink-0 rounded border border-line"
               style={{ background: hexOf(codeOfLight(part.screen_colour)) }}
@@ -61,30 +64,30 @@ export function KeyFields(props: FieldsProps<"key">) {
             <Button
               aria-pressed={picking}
               className={`min-h-6 px-1.5 py-0 ${picking ? "border-accent bg-accent-soft text-accent" : ""}`}
-              title="Drag over a clean area of the screen in the picture"
+              title={t.dragOverACleanArea}
               onClick={() =>
                 useDesk.setState({ tool: picking ? null : { kind: "screen", owner, part: index } })
               }
             >
-              <Pipette className="size-3.5" /> {picking ? "Drag over it" : "Pick it"}
+              <Pipette className="size-3.5" /> {picking ? t.dragOverIt : t.pickIt}
             </Button>
           </Line>
-          <Line name="screen is">
+          <Line name={t.screenIs}>
             <Segments
-              name="Evenness of the screen"
+              name={t.evennessOfTheScreen}
               small
               value={part.evenness}
               choices={[
-                { value: "even", label: "Even" },
+                { value: "even", label: t.even },
                 {
                   value: "uneven",
-                  label: "Uneven",
-                  tip: "Its brightness is measured around the subject",
+                  label: t.uneven,
+                  tip: t.itsBrightnessIsMeasuredAround,
                 },
                 {
                   value: "plate",
-                  label: "As in a plate",
-                  tip: "A picture of the same screen without the subject",
+                  label: t.asInAPlate,
+                  tip: t.aPictureOfTheSame,
                 },
               ]}
               onChange={(evenness) => set({ evenness }, "evenness of the screen")}
@@ -93,11 +96,11 @@ export function KeyFields(props: FieldsProps<"key">) {
         </>
       )}
       {(part.by === "plate" || part.evenness === "plate") && (
-        <Line name="clean plate">
+        <Line name={t.cleanPlate2}>
           <SourceChoice
-            name="Clean plate"
+            name={t.cleanPlate}
             value={part.plate}
-            sources={[{ value: "", label: "choose one" }, ...sources.filter((s) => s.value)]}
+            sources={[{ value: "", label: t.chooseOne }, ...sources.filter((s) => s.value)]}
             onChange={(plate) => set({ plate }, "clean plate of the key")}
           />
         </Line>
@@ -105,8 +108,8 @@ export function KeyFields(props: FieldsProps<"key">) {
       <PartNumber
         of={props}
         field="black"
-        name="black point"
-        help="What the key keeps less of than this is removed"
+        name={t.blackPoint}
+        help={t.whatTheKeyKeepsLess}
         min={-10}
         max={10}
         step={0.005}
@@ -116,8 +119,8 @@ export function KeyFields(props: FieldsProps<"key">) {
       <PartNumber
         of={props}
         field="white"
-        name="white point"
-        help="What the key keeps more of than this is kept in full"
+        name={t.whitePoint}
+        help={t.whatTheKeyKeepsMore}
         min={-10}
         max={10}
         step={0.005}
@@ -128,8 +131,8 @@ export function KeyFields(props: FieldsProps<"key">) {
         <PartNumber
           of={props}
           field="balance"
-          name="balance"
-          help="Measured against the greater of the other channels (0), their mean (0.5) or the lesser (1): higher for warm hair and skin, lower for yellow"
+          name={t.balance}
+          help={t.measuredAgainstTheGreaterOf}
           min={0}
           max={1}
           slider={[0, 1]}
@@ -138,29 +141,21 @@ export function KeyFields(props: FieldsProps<"key">) {
       )}
       <ReadLine value={part.read} onChange={(read) => set({ read }, "reading of the matte")} />
       <div className="flex flex-wrap gap-1 pt-1">
-        <Button
-          className="min-h-6 px-1.5 py-0"
-          onClick={() => sure("add")}
-          title="A shape that is kept whatever the key says"
-        >
-          Core matte
+        <Button className="min-h-6 px-1.5 py-0" onClick={() => sure("add")} title={t.aShapeThatIsKept}>
+          {t.coreMatte}
         </Button>
         <Button
           className="min-h-6 px-1.5 py-0"
           onClick={() => sure("subtract")}
-          title="A shape that is removed whatever the key says"
+          title={t.aShapeThatIsRemoved}
         >
-          Garbage matte
+          {t.garbageMatte}
         </Button>
         {spill && part.by === "screen" && (
           <Button
             className="min-h-6 px-1.5 py-0"
             disabled={taken}
-            title={
-              taken
-                ? "The layer has a despill step already"
-                : "Adds a step that removes the screen's light, before the matte"
-            }
+            title={taken ? t.theLayerHasADespill : t.addsAStepThatRemoves}
             onClick={() =>
               commit(
                 (d) =>
@@ -168,11 +163,11 @@ export function KeyFields(props: FieldsProps<"key">) {
                     ...steps,
                     { ...newStep(spill), screen: card } as never,
                   ]),
-                `despill of ${layer.name}`,
+                t.despillOf(layer.name),
               )
             }
           >
-            Add despill
+            {t.addDespill}
           </Button>
         )}
       </div>

@@ -6,6 +6,9 @@ import { useParams } from "react-router";
 import { queries } from "../../../../api/queries";
 import { Button, SignButton } from "../../../../ui/basics";
 import { Line, ReadLine, type FieldsProps } from "./fields";
+import { text } from "../../strings";
+
+const t = text.ObjectFields;
 
 /** Names of objects by the layer of ranks that tells them apart, of what a part takes. */
 export function useObjects({
@@ -37,7 +40,7 @@ export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"ob
   };
   return (
     <>
-      <ul aria-label="Objects of this part" className="flex flex-wrap gap-1">
+      <ul aria-label={t.objectsOfThisPart} className="flex flex-wrap gap-1">
         {part.objects.map((name) => (
           <li
             key={name}
@@ -47,7 +50,7 @@ export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"ob
               {name}
             </span>
             <SignButton
-              name={`Take ${name} out`}
+              name={t.takeOut(name)}
               className="!min-h-6 !min-w-6"
               onClick={() =>
                 set({ objects: part.objects.filter((n) => n !== name) }, `${name} out of the matte`)
@@ -66,23 +69,21 @@ export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"ob
         }}
       >
         <input
-          aria-label={`Name of an object for part ${index + 1}`}
-          placeholder="name of an object"
+          aria-label={t.nameOfAnObjectFor(index + 1)}
+          placeholder={t.nameOfAnObject}
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
           className="h-7 min-w-0 flex-1 rounded-md border border-line bg-card px-2"
         />
-        <Button type="submit" className="px-1.5" aria-label="Take this object in" disabled={!typed.trim()}>
+        <Button type="submit" className="px-1.5" aria-label={t.takeThisObjectIn} disabled={!typed.trim()}>
           <Plus className="size-3.5" />
         </Button>
       </form>
       {names.length === 0 ? (
-        <p className="text-soft">
-          This file lists no names of objects; a name that its ranks hold can be typed.
-        </p>
+        <p className="text-soft">{t.thisFileListsNoNames}</p>
       ) : (
         <ul
-          aria-label="Objects in the file"
+          aria-label={t.objectsInTheFile}
           className="max-h-40 overflow-auto rounded border border-line bg-card"
         >
           {found.slice(0, 200).map((name) => (
@@ -100,7 +101,7 @@ export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"ob
         </ul>
       )}
       <ReadLine value={part.read} onChange={(read) => set({ read }, "reading of the matte")} />
-      {!(part.ranks in known) && <Line name="ranks">{part.ranks}</Line>}
+      {!(part.ranks in known) && <Line name={t.ranks}>{part.ranks}</Line>}
     </>
   );
 }

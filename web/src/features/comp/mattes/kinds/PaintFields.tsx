@@ -8,6 +8,9 @@ import { NumberField } from "../../../../ui/NumberField";
 import { Segments } from "../../../../ui/Segments";
 import { useDesk, useDeskFields, type Brush } from "../../deskState";
 import { Line, type FieldsProps } from "./fields";
+import { text } from "../../strings";
+
+const t = text.PaintFields;
 
 /** Strokes that are listed at most: the newest ones. */
 const LISTED = 12;
@@ -40,17 +43,17 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
         className="min-h-6 px-2 py-0"
         onClick={() => useDesk.setState({ tool: on ? null : { kind: "paint", owner, part: index } })}
       >
-        <BrushSign className="size-3.5" /> {on ? "Done painting" : "Paint on the picture"}
+        <BrushSign className="size-3.5" /> {on ? t.donePainting : t.paintOnThePicture}
       </Button>
-      <Line name="brush">
+      <Line name={t.brush}>
         <Segments
-          name="What the brush does"
+          name={t.whatTheBrushDoes}
           small
           value={brush.erase ? "erase" : brush.value === 0 ? "remove" : "keep"}
           choices={[
-            { value: "keep", label: "Keep", tip: "White, or the grey below" },
-            { value: "remove", label: "Remove", tip: "Black" },
-            { value: "erase", label: "Erase", tip: "Takes strokes away" },
+            { value: "keep", label: t.keep, tip: t.whiteOrTheGreyBelow },
+            { value: "remove", label: t.remove, tip: t.black },
+            { value: "erase", label: t.erase, tip: t.takesStrokesAway },
           ]}
           onChange={(what) =>
             change({ erase: what === "erase", value: what === "remove" ? 0 : brush.value || 1 })
@@ -58,7 +61,7 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
         />
       </Line>
       <NumberField
-        name="size"
+        name={t.size}
         value={brush.size}
         min={0.5}
         max={2000}
@@ -71,7 +74,7 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
         onCommit={(size) => change({ size })}
       />
       <NumberField
-        name="soft"
+        name={t.soft}
         value={brush.soft}
         min={0}
         max={1}
@@ -82,8 +85,8 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
       />
       {!brush.erase && (
         <NumberField
-          name="grey"
-          help="1 keeps, 0 removes"
+          name={t.grey}
+          help={t.n1Keeps0Removes}
           value={brush.value}
           min={0}
           max={1}
@@ -95,19 +98,19 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
       )}
       <Line name="on">
         <Segments
-          name="Frames of new strokes"
+          name={t.framesOfNewStrokes}
           small
           value={Array.isArray(brush.span) ? "range" : brush.span}
           choices={[
-            { value: "frame", label: "This frame" },
-            { value: "range", label: "A range" },
-            { value: "all", label: "All" },
+            { value: "frame", label: t.thisFrame },
+            { value: "range", label: t.aRange },
+            { value: "all", label: t.all },
           ]}
           onChange={(span) => change({ span: span === "range" ? [frame, frame + 10] : span })}
         />
       </Line>
       {Array.isArray(brush.span) && (
-        <Line name="frames">
+        <Line name={t.frames}>
           <Ends
             first={brush.span[0]}
             last={brush.span[1]}
@@ -117,10 +120,10 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
       )}
       <p className="pt-1 text-soft">
         {part.strokes.length === 0
-          ? "No strokes yet."
-          : `${strokes.length} of ${part.strokes.length} strokes are seen at frame ${frame}.`}
+          ? t.noStrokesYet
+          : t.ofStrokesAreSeenAt(strokes.length, part.strokes.length, frame)}
       </p>
-      <ul aria-label="Strokes at this frame" className="max-h-48 space-y-0.5 overflow-auto">
+      <ul aria-label={t.strokesAtThisFrame} className="max-h-48 space-y-0.5 overflow-auto">
         {strokes.slice(0, LISTED).map(({ stroke, at }) => (
           <li key={at} className="rounded border border-line bg-card px-1.5 py-0.5">
             <div className="flex items-center gap-1">
@@ -135,16 +138,18 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
               />
               <span className="min-w-0 flex-1 truncate">
                 {stroke.erase
-                  ? "erases"
+                  ? t.erases
                   : stroke.value === 1
-                    ? "keeps"
+                    ? t.keeps
                     : stroke.value === 0
-                      ? "removes"
-                      : `grey ${trimmed(stroke.value, 2)}`}
-                , {trimmed(stroke.size, 1)} px, {framesOf(stroke)}
+                      ? t.removes
+                      : t.grey2(trimmed(stroke.value, 2))}
+                , {trimmed(stroke.size, 1)}
+                {t.px}
+                {framesOf(stroke)}
               </span>
               <SignButton
-                name={`Take stroke ${at + 1} out`}
+                name={t.takeStrokeOut(at + 1)}
                 className="!min-h-6"
                 onClick={() => edit(at, null, "stroke taken out")}
               >
@@ -160,7 +165,7 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
                 />
                 <Button
                   className="min-h-6 px-1 py-0"
-                  title="Seen from this frame on, for as long as before"
+                  title={t.seenFromThisFrameOn}
                   onClick={() =>
                     edit(
                       at,
@@ -169,14 +174,14 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
                     )
                   }
                 >
-                  To here
+                  {t.toHere}
                 </Button>
               </div>
             )}
           </li>
         ))}
       </ul>
-      {strokes.length > LISTED && <p className="text-soft">and {strokes.length - LISTED} older ones.</p>}
+      {strokes.length > LISTED && <p className="text-soft">{t.andOlderOnes(strokes.length - LISTED)}</p>}
     </>
   );
 }
@@ -192,17 +197,9 @@ function Ends({
 }) {
   return (
     <span className="flex items-center gap-1">
-      <FrameField
-        name="First frame of the stroke"
-        frame={first}
-        onGo={(v) => onChange(v, Math.max(v, last))}
-      />
-      <span className="text-soft">to</span>
-      <FrameField
-        name="Last frame of the stroke"
-        frame={last}
-        onGo={(v) => onChange(Math.min(first, v), v)}
-      />
+      <FrameField name={t.firstFrameOfTheStroke} frame={first} onGo={(v) => onChange(v, Math.max(v, last))} />
+      <span className="text-soft">{t.to}</span>
+      <FrameField name={t.lastFrameOfTheStroke} frame={last} onGo={(v) => onChange(Math.min(first, v), v)} />
     </span>
   );
 }

@@ -6,6 +6,9 @@ import { PER_POINT } from "../../../../domain/shapes";
 import { Button } from "../../../../ui/basics";
 import { useDesk } from "../../deskState";
 import { PartNumber, type FieldsProps } from "./fields";
+import { text } from "../../strings";
+
+const t = text.ShapeFields;
 
 const FULL: [string, [number, number], number, string][] = [
   ["x", [-1000, 1000], 0, "px"],
@@ -27,14 +30,12 @@ export function ShapeFields(props: FieldsProps<"shape">) {
         className={`min-h-6 px-1.5 py-0 ${drawing ? "border-accent bg-accent-soft text-accent" : ""}`}
         onClick={() => useDesk.setState({ tool: drawing ? null : { kind: "shape", owner, part: index } })}
       >
-        <PenTool className="size-3.5" /> {drawing ? "Done drawing" : "Draw it on the picture"}
+        <PenTool className="size-3.5" /> {drawing ? t.doneDrawing : t.drawItOnThePicture}
       </Button>
       {part.shape === "free" ? (
         <>
           <p className="text-soft">
-            {count < 3
-              ? `${count} of at least 3 points: click where they are to be; drag while adding one for a curve.`
-              : `${count} points. Double click on one makes it round or a corner, Delete takes it out.`}
+            {count < 3 ? t.ofAtLeast3Points(count) : t.pointsDoubleClickOnOne(count)}
           </p>
           {count > 0 && <ShapeKey {...props} />}
         </>
@@ -57,10 +58,8 @@ export function ShapeFields(props: FieldsProps<"shape">) {
           key={side}
           of={props}
           field={`soft_${side}`}
-          name={`soft ${side}`}
-          help={
-            side === "inside" ? "How far within its outline it fades" : "How far beyond its outline it fades"
-          }
+          name={t.soft(side)}
+          help={side === "inside" ? t.howFarWithinItsOutline : t.howFarBeyondItsOutline}
           min={0}
           max={100000}
           step={0.5}
@@ -80,19 +79,22 @@ function ShapeKey({ store, layer, owner, part, index, called }: FieldsProps<"sha
   const here = part.keys["points.0"]?.keys.some((k) => k.frame === frame) ?? false;
   const path = { of: "matte", step: owner.step, part: index } as const;
   const toggle = () =>
-    store.getState().commit((d) => {
-      const now = d.layers.find((l) => l.id === layer.id);
-      const target = now && partOf(now, path);
-      if (!target) return d;
-      const next = part.points.reduce<Part>(
-        (p, _, i) => ({ ...p, ...toggledKey(p, `points.${i}`, frame) }),
-        target,
-      );
-      return changePart(d, layer.id, path, next);
-    }, `form at frame ${frame} of ${called}`);
+    store.getState().commit(
+      (d) => {
+        const now = d.layers.find((l) => l.id === layer.id);
+        const target = now && partOf(now, path);
+        if (!target) return d;
+        const next = part.points.reduce<Part>(
+          (p, _, i) => ({ ...p, ...toggledKey(p, `points.${i}`, frame) }),
+          target,
+        );
+        return changePart(d, layer.id, path, next);
+      },
+      t.formAtFrameOf(frame, called),
+    );
   return (
     <Button className="min-h-6 px-1.5 py-0" aria-pressed={here} onClick={toggle}>
-      {here ? "Take the form’s key at this frame off" : "Key the form at this frame"}
+      {here ? t.takeTheFormsKeyAt : t.keyTheFormAtThis}
     </Button>
   );
 }

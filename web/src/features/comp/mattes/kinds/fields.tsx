@@ -5,6 +5,9 @@ import type { Kind, Owner, PartOf } from "../../../../domain/mattes";
 import { Choose, type Option } from "../../../../ui/Choose";
 import { AnimatedNumber, type AnimatedNumberProps } from "../../AnimatedNumber";
 import type { DocumentStore } from "../../documentStore";
+import { text } from "../../strings";
+
+const t = text.fields;
 
 export interface FieldsProps<K extends Kind> {
   store: DocumentStore;
@@ -35,7 +38,7 @@ export function PartNumber({ of, field, name, ...rest }: NumberProps) {
       layer={of.layer}
       path={{ of: "matte", step: of.owner.step, part: of.index }}
       field={field}
-      what={`${name} of the matte of ${of.called}`}
+      what={t.ofTheMatteOf(name, of.called)}
       name={name}
     />
   );
@@ -66,7 +69,7 @@ export function SourceChoice({ name, value, sources, onChange }: SourceProps) {
   const known = sources.some((s) => s.value === value);
   const options = [
     ...sources.map((s) => ({ ...s, value: s.value || NONE })),
-    ...(known || !value ? [] : [{ value, label: `${value.replace("layer:", "")}, which is gone` }]),
+    ...(known || !value ? [] : [{ value, label: t.whichIsGone(value.replace("layer:", "")) }]),
   ];
   return (
     <Choose
@@ -79,9 +82,9 @@ export function SourceChoice({ name, value, sources, onChange }: SourceProps) {
 }
 
 const READ = [
-  { value: "source", label: "as it came" },
-  { value: "steps", label: "after its own steps" },
-  { value: "placed", label: "as it lies in the comp" },
+  { value: "source", label: t.asItCame },
+  { value: "steps", label: t.afterItsOwnSteps },
+  { value: "placed", label: t.asItLiesInThe },
 ];
 
 export function ReadLine({
@@ -92,9 +95,9 @@ export function ReadLine({
   onChange: (read: "source" | "steps" | "placed") => void;
 }) {
   return (
-    <Line name="read">
+    <Line name={t.read}>
       <Choose
-        name="Where the channel is read"
+        name={t.whereTheChannelIsRead}
         value={value}
         options={READ}
         onChange={(read) => onChange(read as "source" | "steps" | "placed")}
