@@ -61,7 +61,7 @@ export function Values({ point, sample }: { point: [number, number] | null; samp
             digits={4}
             help={t.premultipliedOverBlackLinearLight}
           />
-          <Row label="8-bit" values={shown?.code} digits={0} help={t.straightColourAsSrgbCode} />
+          <Row label={t.eightBit} values={shown?.code} digits={0} help={t.straightColourAsSrgbCode} />
         </tbody>
       </table>
     </section>

@@ -96,6 +96,7 @@ export const text = {
   },
   Values: {
     premult: "premult.",
+    eightBit: "8-bit",
     valuesUnderThePointer: "Values under the pointer",
     values: "Values",
     pointAtThePicture: "point at the picture",

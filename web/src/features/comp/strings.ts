@@ -104,7 +104,7 @@ export const text = {
     savedRevision: (revision: number) => `saved, revision ${revision}`,
     ready: (count: number, all: number) => `${count} of ${all} ready`,
     memoryFull: ", memory full",
-    framesThatAreReadyTo: "Frames that are ready to be played, and those that came too late since it plays",
+    framesThatAreReadyTo: "Frames that are ready to play, and those that came too late since playing began",
     dropped: (dropped: number) => `, ${dropped} dropped`,
     drawing: "drawing …",
     drawnInMs: (milliseconds: number) => `drawn in ${milliseconds} ms`,
@@ -193,7 +193,7 @@ export const text = {
   TimeBar: {
     loop: "Loop",
     playsFromTheBeginningAgain: "Plays from the beginning again",
-    swing: "Swing",
+    swing: "Ping-pong",
     playsForwardsAndBackwardsIn: "Plays forwards and backwards in turn",
     once: "Once",
     stopsAtTheEnd: "Stops at the end",
