@@ -58,7 +58,7 @@ describe("the time bar", () => {
     bar();
     for (const [shown, next] of [
       ["Loop", "ping-pong"],
-      ["Swing", "off"],
+      ["Ping-pong", "off"],
       ["Once", "loop"],
     ] as const) {
       fireEvent.click(screen.getByRole("button", { name: shown }));

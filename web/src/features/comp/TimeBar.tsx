@@ -29,7 +29,7 @@ const LOOPS: Record<Loop, { label: string; help: string; next: Loop; sign: React
     sign: <Repeat className="size-3.5" />,
   },
   "ping-pong": {
-    label: t.swing,
+    label: t.pingPong,
     help: t.playsForwardsAndBackwardsIn,
     next: "off",
     sign: <ArrowLeftRight className="size-3.5" />,

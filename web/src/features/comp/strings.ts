@@ -193,7 +193,7 @@ export const text = {
   TimeBar: {
     loop: "Loop",
     playsFromTheBeginningAgain: "Plays from the beginning again",
-    swing: "Ping-pong",
+    pingPong: "Ping-pong",
     playsForwardsAndBackwardsIn: "Plays forwards and backwards in turn",
     once: "Once",
     stopsAtTheEnd: "Stops at the end",
