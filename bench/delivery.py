@@ -43,22 +43,24 @@ def delivery() -> list[Row]:
         folder = Path(name)
         comp = parse_comp(document(make(folder / "in", FRAMES)))
         forms = ("png16-straight", "exr-half-premultiplied")
-        return [row for form in forms for row in _one_form(comp, format_named(form), folder)]
+        return [
+            row for delivery_format in forms for row in _one_form(comp, format_named(delivery_format), folder)
+        ]
 
 
-def _one_form(comp: Comp, form: DeliveryFormat, folder: Path) -> list[Row]:
+def _one_form(comp: Comp, delivery_format: DeliveryFormat, folder: Path) -> list[Row]:
     frames = range(1, FRAMES + 1)
     warm = Evaluator(LocalDecoder(), memory_bytes=3 << 30)
-    stored = {f: meant(warm.picture(comp, f, keep=False), form) for f in frames}
+    stored = {f: meant(warm.picture(comp, f, keep=False), delivery_format) for f in frames}
 
     def encode(frame: int) -> None:
         oiio_writing.write(
-            folder / f"alone.{frame:04d}{form.ending}",
+            folder / f"alone.{frame:04d}{delivery_format.ending}",
             stored[frame],
-            sample=form.codec.sample,
-            alpha_straight=form.reading.alpha == "straight",
-            encoding=form.encoding,
-            compression=form.codec.compression,
+            sample=delivery_format.codec.sample,
+            alpha_straight=delivery_format.reading.alpha == "straight",
+            encoding=delivery_format.encoding,
+            compression=delivery_format.codec.compression,
         )
 
     def alone() -> None:
@@ -66,8 +68,8 @@ def _one_form(comp: Comp, form: DeliveryFormat, folder: Path) -> list[Row]:
             list(pool.map(encode, frames))
 
     def deliver(evaluator: Evaluator) -> None:
-        target = Target(folder / "out" / f"d.####{form.ending}")
-        write_frames(lambda f: evaluator.picture(comp, f, keep=False), form, target, frames)
+        target = Target(folder / "out" / f"d.####{delivery_format.ending}")
+        write_frames(lambda f: evaluator.picture(comp, f, keep=False), delivery_format, target, frames)
 
     best = dict.fromkeys(("alone", "at hand", "read"), 0.0)
     ways = {
@@ -81,10 +83,10 @@ def _one_form(comp: Comp, form: DeliveryFormat, folder: Path) -> list[Row]:
             work()
             best[name] = max(best[name], FRAMES / (time.perf_counter() - begun))
     notes = {"at hand": "sources in the cache", "read": "sources decoded by the same processors"}
-    return [_row(form, best[how], best["alone"], note) for how, note in notes.items()]
+    return [_row(delivery_format, best[how], best["alone"], note) for how, note in notes.items()]
 
 
-def _row(form: DeliveryFormat, ours: float, alone: float, note: str) -> Row:
+def _row(delivery_format: DeliveryFormat, ours: float, alone: float, note: str) -> Row:
     ratio = ours / alone
-    case, reference = f"delivery, {form.name}", f"encoder alone {alone:.2f} fps"
+    case, reference = f"delivery, {delivery_format.name}", f"encoder alone {alone:.2f} fps"
     return Row(case, f"{ours:.2f} fps", reference, ratio, ">= 0.8", ratio >= 0.8, note)

@@ -146,18 +146,18 @@ def _rewriting(element: Element, folder: Path) -> list[Row]:
     frames = list(range(1, COUNT + 1))
     decode = _per_second(lambda f: decoder.read(element.file, f), frames)
     for name in ("prores4444", "png-movie", "exr"):
-        form = codec_named(name)
-        held = [as_held(decoder.read(element.file, f), element, form) for f in frames]
+        codec = codec_named(name)
+        held = [as_held(decoder.read(element.file, f), element, codec) for f in frames]
         encode = ours = 0.0
         for turn in range(2):
             begun = time.perf_counter()
-            _encode_alone(form, held, folder / f"alone{turn}")
+            _encode_alone(codec, held, folder / f"alone{turn}")
             encode = max(encode, COUNT / (time.perf_counter() - begun))
             target = folder / (
-                f"r{turn}{form.ending}" if form.kind == "movie" else f"r{turn}.####{form.ending}"
+                f"r{turn}{codec.ending}" if codec.kind == "movie" else f"r{turn}.####{codec.ending}"
             )
             begun = time.perf_counter()
-            transcode(element, decoder, form, target, frames, rate=Fraction(25))
+            transcode(element, decoder, codec, target, frames, rate=Fraction(25))
             ours = max(ours, COUNT / (time.perf_counter() - begun))
         slower = min(decode, encode)
         ratio = ours / slower
@@ -171,15 +171,16 @@ def _rewriting(element: Element, folder: Path) -> list[Row]:
     return rows
 
 
-def _encode_alone(form, held, stem: Path) -> None:  # type: ignore[no-untyped-def]
+def _encode_alone(codec, held, stem: Path) -> None:  # type: ignore[no-untyped-def]
     from concurrent.futures import ThreadPoolExecutor
 
     from neatveil.numeric.threads import workers
 
-    if form.kind == "movie":
+    if codec.kind == "movie":
         writer = MovieWriter(
-            stem.with_suffix(form.ending), WIDTH, HEIGHT, Fraction(25), codec=form.encoder,
-            pixel_format=form.pixel_format, options=form.options, encoding="srgb", container=form.container,
+            stem.with_suffix(codec.ending), WIDTH, HEIGHT, Fraction(25), codec=codec.encoder,
+            pixel_format=codec.pixel_format, options=codec.options, encoding="srgb",
+            container=codec.container,
         )  # fmt: skip
         for picture in held:
             writer.write(picture)
@@ -189,8 +190,8 @@ def _encode_alone(form, held, stem: Path) -> None:  # type: ignore[no-untyped-de
     def one(job) -> None:  # type: ignore[no-untyped-def]
         index, picture = job
         oiio_writing.write(
-            stem.with_name(f"{stem.name}.{index:04d}{form.ending}"), picture, sample=form.sample,
-            alpha_straight=False, encoding="linear", compression=form.compression,
+            stem.with_name(f"{stem.name}.{index:04d}{codec.ending}"), picture, sample=codec.sample,
+            alpha_straight=False, encoding="linear", compression=codec.compression,
         )  # fmt: skip
 
     with ThreadPoolExecutor(workers()) as pool:

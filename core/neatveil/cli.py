@@ -174,37 +174,40 @@ def _convert(options: argparse.Namespace) -> int:
     reading = Reading(
         alpha=options.read, matte=options.matte, inverted=options.inverted, multiplied=multiplied
     )
-    form = format_for_file(options.target)
+    delivery_format = format_for_file(options.target)
     # as it is read by default, so that what was written comes back to itself
-    usual = "linear" if form.encoding == "linear" else "encoded"
-    written = usual if form.encoding == "linear" else options.multiplied or usual
-    form = replace(form, reading=Reading(alpha=options.write, multiplied=written))
-    if form.encoding != "linear" and encoded:
-        form = replace(form, encoding=transfer)
-    if form.name.startswith("exr") and facts.bit_depth > 16:
-        form = replace(form, codec=replace(form.codec, sample="float"))
+    usual = "linear" if delivery_format.encoding == "linear" else "encoded"
+    written = usual if delivery_format.encoding == "linear" else options.multiplied or usual
+    delivery_format = replace(delivery_format, reading=Reading(alpha=options.write, multiplied=written))
+    if delivery_format.encoding != "linear" and encoded:
+        delivery_format = replace(delivery_format, encoding=transfer)
+    if delivery_format.name.startswith("exr") and facts.bit_depth > 16:
+        delivery_format = replace(delivery_format, codec=replace(delivery_format.codec, sample="float"))
 
     lost = [0, 0]
 
     def frame(number: int) -> PremultipliedPicture:
         picture = read(decoder.read(options.source, number), reading, facts.encoding)
-        light, clipped = lost_in(picture, meant(picture, form), form)
-        lost[0], lost[1] = lost[0] + light, lost[1] + (clipped if form.codec.sample == "half" else 0)
+        light, clipped = lost_in(picture, meant(picture, delivery_format), delivery_format)
+        lost[0], lost[1] = (
+            lost[0] + light,
+            lost[1] + (clipped if delivery_format.codec.sample == "half" else 0),
+        )
         return picture
 
-    if facts.kind == "still" and form.kind == "frames":
-        write_frame(frame(0), form, Path(options.target))
+    if facts.kind == "still" and delivery_format.kind == "frames":
+        write_frame(frame(0), delivery_format, Path(options.target))
         return _say_lost(*lost)
     numbers = [n for n in range(facts.first, facts.last + 1) if n not in set(facts.missing)]
     if facts.missing:
         print(f"neatveil: frames missing: {', '.join(map(str, facts.missing))}", file=sys.stderr)
-    if form.kind == "frames":
-        write_frames(frame, form, Target(Path(options.target)), numbers)
+    if delivery_format.kind == "frames":
+        write_frames(frame, delivery_format, Target(Path(options.target)), numbers)
         return max(_say_lost(*lost), int(bool(facts.missing)))
     rate = options.rate or (parse_rate(facts.rate) if facts.rate else None)
     if rate is None:
         raise RateMissing(f"{facts.name} has no frame rate.", advice="Give one with --rate.")
-    write_movie(frame, form, Target(Path(options.target)), numbers, rate)
+    write_movie(frame, delivery_format, Target(Path(options.target)), numbers, rate)
     return max(_say_lost(*lost), int(bool(facts.missing)))
 
 
@@ -232,7 +235,7 @@ def _frames(options: argparse.Namespace, of: Comp | RenderSetup) -> list[int]:
 def _render(options: argparse.Namespace) -> int:
     comp = load_comp(options.comp)
     evaluator = Evaluator(LocalDecoder())
-    form, target = format_for_file(options.to), Target(Path(options.to))
+    delivery_format, target = format_for_file(options.to), Target(Path(options.to))
     frames = _frames(options, comp)
 
     def progress(frame: int) -> None:
@@ -242,10 +245,10 @@ def _render(options: argparse.Namespace) -> int:
     def source(frame: int) -> PremultipliedPicture:
         return evaluator.picture(comp, frame, keep=False)
 
-    if form.kind == "movie":
-        write_movie(source, form, target, frames, comp.rate, progress=progress)
+    if delivery_format.kind == "movie":
+        write_movie(source, delivery_format, target, frames, comp.rate, progress=progress)
     else:
-        write_frames(source, form, target, frames, progress=progress)
+        write_frames(source, delivery_format, target, frames, progress=progress)
     return 0
 
 
@@ -253,12 +256,14 @@ def _verify(options: argparse.Namespace) -> int:
     comp = load_comp(options.against)
     decoder = LocalDecoder()
     evaluator = Evaluator(decoder)
-    form, target = format_for_file(options.written), Target(Path(options.written))
-    target.checked(form)
+    delivery_format, target = format_for_file(options.written), Target(Path(options.written))
+    target.checked(delivery_format)
     frames = _frames(options, comp)
-    if not any(p.is_file() for p in target.files(form, frames)):
+    if not any(p.is_file() for p in target.files(delivery_format, frames)):
         raise FileMissing(f"No file of {target.path} is there.", where=str(target.path))
-    proof = prove(lambda f: evaluator.picture(comp, f, keep=False), decoder, form, target, frames, comp.rate)
+    proof = prove(
+        lambda f: evaluator.picture(comp, f, keep=False), decoder, delivery_format, target, frames, comp.rate
+    )
     if options.json:
         print(json.dumps({**proof.model_dump(), "good": proof.good}, indent=2))
     else:

@@ -66,22 +66,24 @@ def _reading(options: argparse.Namespace) -> int:
 
 
 def _transcode(options: argparse.Namespace) -> int:
-    decoder, form = LocalDecoder(), codec_named(options.format)
+    decoder, codec = LocalDecoder(), codec_named(options.format)
     element, facts = _element(options.source, decoder)
     given = options.rate or (Fraction(facts.rate) if facts.rate else None)
-    if form.kind == "movie" and given is None:
+    if codec.kind == "movie" and given is None:
         raise RateMissing(f"{facts.name} gives no frame rate.", advice="Say --rate.", where=facts.name)
     frames = range(facts.first, facts.last + 1)
-    lost = dropped(element, facts, form)
+    lost = dropped(element, facts, codec)
     accepted = options.allow_loss or (options.alpha_may_go and len(lost) == 1)
     if lost and not accepted:
         raise WouldLose(
             " ".join(lost), advice="Choose another format, or say --allow-loss.", where=facts.name
         )
-    for sentence in [*lost, *narrowed(element, facts, form)]:
+    for sentence in [*lost, *narrowed(element, facts, codec)]:
         print(f"neatveil: {sentence}", file=sys.stderr)
-    transcode(element, decoder, form, options.target, frames, rate=given or Fraction(25), allow_loss=accepted)
-    report = check(element, decoder, form, options.target, frames)
+    transcode(
+        element, decoder, codec, options.target, frames, rate=given or Fraction(25), allow_loss=accepted
+    )
+    report = check(element, decoder, codec, options.target, frames)
     off = (f"{v * 255:.4f}" for v in (report.colour_mean, report.colour_most, report.alpha_most))
     print(
         f"{report.frames_after} of {report.frames_before} frames; colour off by {next(off)} in the mean, "

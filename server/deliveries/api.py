@@ -63,16 +63,16 @@ class DeliveryOut(Schema):
 
 
 def _out(row: Delivery) -> DeliveryOut:
-    form = format_of_delivery(row)
+    delivery_format = format_of_delivery(row)
     proof = Proof.model_validate(row.proof) if row.proof else None
     files = []
     if row.job.state == Job.State.DONE:
         shown = range(row.first, min(row.last, row.first + SHOWN_FILES - 1) + 1)
-        files = [p.name for p in [*target_of(row).files(form, shown), *proof_files(row)]]
+        files = [p.name for p in [*target_of(row).files(delivery_format, shown), *proof_files(row)]]
     return DeliveryOut(
         id=row.pk, job=job_out(row.job, checks=True), comp_name=row.comp_name, format=row.format,
-        format_title=form.title, first=row.first, last=row.last, rate=row.rate, folder=row.folder,
-        file=row.file, path=shown_folder(row), encoding=form.encoding, proof=proof,
+        format_title=delivery_format.title, first=row.first, last=row.last, rate=row.rate, folder=row.folder,
+        file=row.file, path=shown_folder(row), encoding=delivery_format.encoding, proof=proof,
         good=proof.good if proof else None, files=files,
     )  # fmt: skip
 

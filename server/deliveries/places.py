@@ -32,7 +32,7 @@ def checked_folder(project_id: int, folder: str) -> Path:
     return root_of(project_id).joinpath(*parts)
 
 
-def checked_file(form: DeliveryFormat, name: str) -> str:
+def checked_file(delivery_format: DeliveryFormat, name: str) -> str:
     """The file name or pattern of a format from the base name a person gave."""
     base = name.strip()
     if not base or len(base.encode()) > 200 or any(c in base for c in "/\\\0#%") or base.startswith("."):
@@ -41,7 +41,11 @@ def checked_file(form: DeliveryFormat, name: str) -> str:
             advice="Write a name without slashes, # and %; the frame number and the ending are added.",
             where="name",
         )
-    return f"{base}{form.ending}" if form.kind == "movie" else f"{base}.####{form.ending}"
+    return (
+        f"{base}{delivery_format.ending}"
+        if delivery_format.kind == "movie"
+        else f"{base}.####{delivery_format.ending}"
+    )
 
 
 def target_of(delivery: Delivery) -> Target:

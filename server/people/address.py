@@ -15,5 +15,5 @@ def client_address(request: HttpRequest) -> str:
     line = str(request.META.get("REMOTE_ADDR") or "")
     if not settings.PROXIES:
         return line
-    told = [a.strip() for a in request.META.get("HTTP_X_FORWARDED_FOR", "").split(",") if a.strip()]
-    return told[-settings.PROXIES] if len(told) >= settings.PROXIES else line
+    addresses = [a.strip() for a in request.META.get("HTTP_X_FORWARDED_FOR", "").split(",") if a.strip()]
+    return addresses[-settings.PROXIES] if len(addresses) >= settings.PROXIES else line

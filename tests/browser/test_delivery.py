@@ -6,10 +6,10 @@ from browser.visitor import until
 pytestmark = pytest.mark.browser
 
 
-def order(visitor, form, place, last="4"):
+def order(visitor, delivery_format, place, last="4"):
     visitor.open("projects/1/delivery")
     until(lambda: visitor.field("Last frame").get_attribute("value") == "12", "the comp's own range")
-    visitor.one(f"input[value='{form}']").click()
+    visitor.one(f"input[value='{delivery_format}']").click()
     visitor.type_into("Last frame", last)
     visitor.type_into("Folder", place)
     visitor.click("Deliver")
@@ -24,16 +24,16 @@ def card(visitor, place):
 
 
 @pytest.mark.parametrize(
-    ("form", "sign"),
+    ("delivery_format", "sign"),
     [
         ("png16-straight", "(frames hold none)"),
         ("exr-half-premultiplied", "1 to 4"),
         ("prores4444-straight", "25 found, 25 meant"),
     ],
 )
-def test_deliver_and_see_the_proof(visitor, form, sign):
-    place = f"browser/{form}"
-    order(visitor, form, place)
+def test_deliver_and_see_the_proof(visitor, delivery_format, sign):
+    place = f"browser/{delivery_format}"
+    order(visitor, delivery_format, place)
     until(lambda: card(visitor, place).get_attribute("data-state") == "done", "it is done", 600)
     visitor.wait_for("proved")
     text = card(visitor, place).text

@@ -22,9 +22,9 @@ def order(web, comp, **change):
     return web("POST", f"projects/{comp['project']}/deliveries", body)
 
 
-@pytest.mark.parametrize("form", FORMS)
-def test_a_delivery_is_written_and_proved(ada, comp, form, tmp_path):
-    row = order(ada, comp, format=form, folder=f"{tmp_path.name}/{form}").json()
+@pytest.mark.parametrize("delivery_format", FORMS)
+def test_a_delivery_is_written_and_proved(ada, comp, delivery_format, tmp_path):
+    row = order(ada, comp, format=delivery_format, folder=f"{tmp_path.name}/{delivery_format}").json()
     assert (row["job"]["state"], row["rate"]) == ("queued", "24000/1001")
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
@@ -32,12 +32,12 @@ def test_a_delivery_is_written_and_proved(ada, comp, form, tmp_path):
     assert (job["state"], row["good"], job["written"], job["count"]) == ("done", True, 3, 3)
     proof = row["proof"]
     assert (proof["frames_found"], proof["missing"], proof["problems"]) == (3, [], [])
-    first = next(f for f in row["files"] if f.endswith(FORMS[form]))
+    first = next(f for f in row["files"] if f.endswith(FORMS[delivery_format]))
     data = b"".join(ada("GET", f"deliveries/{row['id']}/files/{first}").streaming_content)
     assert proof["hashes"][first] == xxhash.xxh64(data).hexdigest()
     kept = json.loads(b"".join(ada("GET", f"deliveries/{row['id']}/files/dusk.proof.json").streaming_content))
     assert kept["good"] is True
-    if form.startswith("prores"):
+    if delivery_format.startswith("prores"):
         path = str(target_of(Delivery.objects.get(pk=row["id"])).path)
         assert LocalDecoder().probe(path).rate == "24000/1001"
 
@@ -76,11 +76,11 @@ def test_cancelling_keeps_whole_frames_and_going_on_writes_the_rest(ada, comp, m
     delivery = Delivery.objects.get(pk=row["id"])
     real = writing.write_frames
 
-    def one_then_cancelled(source, form, target, frames, **options):
+    def one_then_cancelled(source, delivery_format, target, frames, **options):
         """As if the person had pressed Cancel while the first frame was written."""
-        real(source, form, target, frames[:1])
+        real(source, delivery_format, target, frames[:1])
         ada("POST", f"jobs/{row['job']['id']}/cancel")
-        real(source, form, target, frames[1:], **options)
+        real(source, delivery_format, target, frames[1:], **options)
 
     monkeypatch.setattr(writing, "write_frames", one_then_cancelled)
     run_jobs()
@@ -230,14 +230,16 @@ def test_light_that_the_form_cannot_hold_is_asked_about_before_and_said_in_the_p
     glow = ada.bring(project.pk, {"glow.exr": path.read_bytes()})[0]
     document = {**comp["document"], "layers": [{"id": "g", "name": "glow", "element": glow["key"]}]}
     ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
-    for form in FORMS:
-        answer = order(ada, comp, format=form, folder=f"light/{form}")
-        if form.startswith("exr"):
+    for delivery_format in FORMS:
+        answer = order(ada, comp, format=delivery_format, folder=f"light/{delivery_format}")
+        if delivery_format.startswith("exr"):
             assert answer.status_code == 201
             continue
         assert (answer.status_code, answer.json()["code"]) == (409, "would-lose")
         assert "600 pixels of light" in answer.json()["message"], "200 in each of three frames"
-        accepted = order(ada, comp, format=form, folder=f"light/{form}", loss_accepted=True).json()
+        accepted = order(
+            ada, comp, format=delivery_format, folder=f"light/{delivery_format}", loss_accepted=True
+        ).json()
         run_jobs()
         proof = ada("GET", f"deliveries/{accepted['id']}").json()["proof"]
         assert proof["lost_light"] == 600

@@ -25,13 +25,13 @@ class Losses(BaseModel):
     lost_light: int = Field(0, description="Pixels whose light without coverage the format cannot hold.")
     clipped: int = Field(0, description="Pixels with values outside what the format can hold.")
 
-    def words(self, form: DeliveryFormat) -> str:
+    def words(self, delivery_format: DeliveryFormat) -> str:
         """What is lost, in a sentence; empty where nothing is."""
         found = []
         if self.lost_light:
             found.append(
                 f"{self.lost_light:,} pixels of light where the alpha is 0, such as glow, come out black: "
-                f"{form.title} is straight and has no place for them"
+                f"{delivery_format.title} is straight and has no place for them"
             )
         if self.clipped:
             found.append(f"{self.clipped:,} pixels hold values that are cut off at its range")
@@ -39,14 +39,16 @@ class Losses(BaseModel):
         return f"{'; '.join(found)} (frames looked at: {looked})." if found else ""
 
 
-def lost_in(picture: PremultipliedPicture, wanted: StoredPicture, form: DeliveryFormat) -> tuple[int, int]:
+def lost_in(
+    picture: PremultipliedPicture, wanted: StoredPicture, delivery_format: DeliveryFormat
+) -> tuple[int, int]:
     """What a format loses of one picture.
 
     Parameters
     ----------
     picture : scene-linear, premultiplied over black.
     wanted : the code values that the file should hold of it.
-    form : of the delivery.
+    delivery_format : of the delivery.
 
     Returns
     -------
@@ -56,34 +58,34 @@ def lost_in(picture: PremultipliedPicture, wanted: StoredPicture, form: Delivery
     --------
     >>> from neatveil.delivery.formats import format_named
     >>> from neatveil.alpha import store
-    >>> form = format_named("png16-straight")
+    >>> delivery_format = format_named("png16-straight")
     >>> light = PremultipliedPicture.from_rgba(np.full((1, 1, 4), (0.5, 0, 0, 0), np.float32))
-    >>> lost_in(light, store(light, form.reading, form.encoding), form)
+    >>> lost_in(light, store(light, delivery_format.reading, delivery_format.encoding), delivery_format)
     (1, 0)
     """
     lost = 0
-    if form.reading.alpha == "straight":
+    if delivery_format.reading.alpha == "straight":
         whole = whole_frame(picture)
         light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
         lost = int(np.count_nonzero((whole["A"] == 0) & (light > SEEN)))
     planes = [wanted[n] for n in (*RGB, "A") if n in wanted.planes]
-    if not form.codec.floating:
+    if not delivery_format.codec.floating:
         slack = np.float32(1e-6)
         outside = [(p > 1 + slack) | (p < -slack) for p in planes]
-    elif form.codec.sample == "half":
+    elif delivery_format.codec.sample == "half":
         outside = [np.isfinite(p) & (np.abs(p) > HALF_MOST) for p in planes]
     else:
         return lost, 0
     return lost, int(np.count_nonzero(np.logical_or.reduce(outside)))
 
 
-def count_losses(source: FrameSource, form: DeliveryFormat, frames: Sequence[int]) -> Losses:
+def count_losses(source: FrameSource, delivery_format: DeliveryFormat, frames: Sequence[int]) -> Losses:
     """What a format would lose of a range's first, middle and last frame.
 
     Parameters
     ----------
     source : gives the picture of a frame number, scene-linear, premultiplied over black.
-    form : of the delivery.
+    delivery_format : of the delivery.
     frames : the range.
 
     Returns
@@ -101,6 +103,6 @@ def count_losses(source: FrameSource, form: DeliveryFormat, frames: Sequence[int
     lost = clipped = 0
     for frame in looked:
         picture = source(frame)
-        light, outside = lost_in(picture, meant(picture, form), form)
+        light, outside = lost_in(picture, meant(picture, delivery_format), delivery_format)
         lost, clipped = lost + light, clipped + outside
     return Losses(frames=looked, lost_light=lost, clipped=clipped)

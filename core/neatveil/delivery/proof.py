@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 import xxhash
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 
 from ..errors import Cancelled, NeatVeilError
 from ..io.decoder import Decoder
@@ -39,7 +39,8 @@ class Proof(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    form: str
+    #: Name of the delivery format; proofs of before say ``form``.
+    format: str = Field(validation_alias=AliasChoices("format", "form"))
     frames_meant: int
     frames_found: int
     missing: list[int] = []
@@ -64,7 +65,7 @@ class Proof(BaseModel):
 
 
 def prove(
-    source: FrameSource, decoder: Decoder, form: DeliveryFormat, target: Target, frames: list[int],
+    source: FrameSource, decoder: Decoder, delivery_format: DeliveryFormat, target: Target, frames: list[int],
     rate: Fraction, *, loss_accepted: bool = False, progress: Callable[[int], None] | None = None,
     cancelled: Callable[[], bool] | None = None,
 ) -> Proof:  # fmt: skip
@@ -74,7 +75,7 @@ def prove(
     ----------
     source : gives the picture of a frame number, scene-linear, premultiplied over black.
     decoder : reads the files.
-    form, target : of the delivery.
+    delivery_format, target : of the delivery.
     frames : those that were written.
     rate : frames per second that a movie should have.
     loss_accepted : light that the format cannot hold is no problem.
@@ -98,31 +99,32 @@ def prove(
     >>> from pathlib import Path
     >>> from neatveil.delivery import Target, format_named, write_frames
     >>> from neatveil.io import LocalDecoder
-    >>> form = format_named("png16-straight")
+    >>> delivery_format = format_named("png16-straight")
     >>> grey = PremultipliedPicture.from_rgba(np.ones((4, 4, 4), np.float32))
     >>> with tempfile.TemporaryDirectory() as folder:
     ...     target = Target(Path(folder, "grey.####.png"))
-    ...     write_frames(lambda n: grey, form, target, [1, 2])
-    ...     prove(lambda n: grey, LocalDecoder(), form, target, [1, 2], Fraction(25)).problems
+    ...     write_frames(lambda n: grey, delivery_format, target, [1, 2])
+    ...     prove(lambda n: grey, LocalDecoder(), delivery_format, target, [1, 2], Fraction(25)).problems
     []
     """
-    proof = Proof(form=form.name, frames_meant=len(frames), frames_found=0)
-    _facts(proof, decoder, form, target, rate)
+    proof = Proof(format=delivery_format.name, frames_meant=len(frames), frames_found=0)
+    _facts(proof, decoder, delivery_format, target, rate)
     for index, frame in enumerate(frames):
         if cancelled is not None and cancelled():
             raise Cancelled("The proof was cancelled.")
-        found = _read_back(proof, decoder, form, target, index, frame)
+        found = _read_back(proof, decoder, delivery_format, target, index, frame)
         if found is not None:
-            _add(proof, _compare(source(frame), found, form, frame))
+            _add(proof, _compare(source(frame), found, delivery_format, frame))
         if progress is not None:
             progress(frame)
-    for path in target.files(form, frames):
+    for path in target.files(delivery_format, frames):
         if path.is_file():
             proof.hashes[path.name] = xxh64(path)
     if proof.lost_light and not loss_accepted:
         proof.problems.append(
-            f"{proof.lost_light:,} pixels of light where the alpha is 0 came out black: {form.title} "
-            "cannot hold them. Deliver premultiplied, or accept the loss when ordering."
+            f"{proof.lost_light:,} pixels of light where the alpha is 0 came out black: "
+            f"{delivery_format.title} cannot hold them. "
+            "Deliver premultiplied, or accept the loss when ordering."
         )
     if proof.missing:
         shown = ", ".join(map(str, proof.missing[:8]))
@@ -139,8 +141,10 @@ def xxh64(path: Path) -> str:
     return digest.hexdigest()
 
 
-def _facts(proof: Proof, decoder: Decoder, form: DeliveryFormat, target: Target, rate: Fraction) -> None:
-    if form.kind != "movie":
+def _facts(
+    proof: Proof, decoder: Decoder, delivery_format: DeliveryFormat, target: Target, rate: Fraction
+) -> None:
+    if delivery_format.kind != "movie":
         return
     proof.rate_meant = str(rate)
     try:
@@ -156,9 +160,9 @@ def _facts(proof: Proof, decoder: Decoder, form: DeliveryFormat, target: Target,
 
 
 def _read_back(
-    proof: Proof, decoder: Decoder, form: DeliveryFormat, target: Target, index: int, frame: int
+    proof: Proof, decoder: Decoder, delivery_format: DeliveryFormat, target: Target, index: int, frame: int
 ) -> StoredPicture | None:
-    path, number = (target.path, index) if form.kind == "movie" else (target.frame_path(frame), 0)
+    path, number = (target.path, index) if delivery_format.kind == "movie" else (target.frame_path(frame), 0)
     if not path.is_file():
         proof.missing.append(frame)
         return None
@@ -172,32 +176,36 @@ def _read_back(
 
 
 def _compare(
-    picture: PremultipliedPicture, found: StoredPicture, form: DeliveryFormat, frame: int
+    picture: PremultipliedPicture, found: StoredPicture, delivery_format: DeliveryFormat, frame: int
 ) -> FrameProof:
-    wanted = meant(picture, form)
-    lost, clipped = lost_in(picture, wanted, form)
+    wanted = meant(picture, delivery_format)
+    lost, clipped = lost_in(picture, wanted, delivery_format)
     alpha = wanted.planes.get("A", np.ones_like(wanted["R"]))
     if found["R"].shape != wanted["R"].shape:
         return _unlike(found, frame)
     colour = 0.0
     within = True
     for n in RGB:
-        want = np.clip(wanted[n], 0, 1) if not form.codec.floating else wanted[n]
-        if form.codec.sample == "half":
+        want = np.clip(wanted[n], 0, 1) if not delivery_format.codec.floating else wanted[n]
+        if delivery_format.codec.sample == "half":
             want = np.clip(want, -HALF_MOST, HALF_MOST)
         difference = np.abs(found[n] - want)
-        seen = difference * np.clip(alpha, 0, 1) if form.reading.alpha == "straight" else difference
+        seen = (
+            difference * np.clip(alpha, 0, 1) if delivery_format.reading.alpha == "straight" else difference
+        )
         colour = max(colour, float(seen.max(initial=0)))
-        limit = form.colour_tolerance * (np.maximum(np.abs(want), 1e-4) if form.relative else 1)
+        limit = delivery_format.colour_tolerance * (
+            np.maximum(np.abs(want), 1e-4) if delivery_format.relative else 1
+        )
         within = within and bool(np.all(seen <= limit))
     got = found.planes.get("A", np.ones_like(alpha))
     alpha_error = float(
-        np.abs(got - (np.clip(alpha, 0, 1) if not form.codec.floating else alpha)).max(initial=0)
+        np.abs(got - (np.clip(alpha, 0, 1) if not delivery_format.codec.floating else alpha)).max(initial=0)
     )
     return FrameProof(
         frame=frame, colour_error=colour, alpha_error=alpha_error,
         alpha_low=float(got.min()), alpha_high=float(got.max()), lost_light=lost, clipped=clipped,
-        within=within and alpha_error <= form.alpha_tolerance,
+        within=within and alpha_error <= delivery_format.alpha_tolerance,
     )  # fmt: skip
 
 
@@ -223,5 +231,5 @@ def _add(proof: Proof, row: FrameProof) -> None:
     if not row.within:
         proof.problems.append(
             f"Frame {row.frame} differs from what was meant by {row.colour_error:.6f} in colour and "
-            f"{row.alpha_error:.6f} in alpha, more than {proof.form} allows."
+            f"{row.alpha_error:.6f} in alpha, more than {proof.format} allows."
         )

@@ -35,17 +35,18 @@ class Target:
     def frame_path(self, frame: int) -> Path:
         return Pattern.parse(self.path).path(frame)
 
-    def files(self, form: DeliveryFormat, frames: Iterable[int]) -> list[Path]:
-        return [self.path] if form.kind == "movie" else [self.frame_path(f) for f in frames]
+    def files(self, delivery_format: DeliveryFormat, frames: Iterable[int]) -> list[Path]:
+        return [self.path] if delivery_format.kind == "movie" else [self.frame_path(f) for f in frames]
 
-    def checked(self, form: DeliveryFormat) -> Target:
+    def checked(self, delivery_format: DeliveryFormat) -> Target:
         """Itself; `ValueRefused` where the name does not fit the format."""
-        if self.path.suffix.lower() != form.ending:
+        if self.path.suffix.lower() != delivery_format.ending:
             raise ValueRefused(
-                f"{self.path.name} does not end in {form.ending}, as {form.title} must.",
+                f"{self.path.name} does not end in {delivery_format.ending}, "
+                f"as {delivery_format.title} must.",
                 where=str(self.path),
             )
-        if form.kind == "frames" and not Pattern.is_pattern(self.path):
+        if delivery_format.kind == "frames" and not Pattern.is_pattern(self.path):
             raise ValueRefused(
                 f"{self.path.name} marks no frame number.",
                 advice="Write the number as ####, as in shot.####.png.",
@@ -71,26 +72,26 @@ def remove_parts(target: Target) -> None:
     remove_parts_in(target.path.parent, head, target.path.suffix)
 
 
-def meant(picture: PremultipliedPicture, form: DeliveryFormat) -> StoredPicture:
+def meant(picture: PremultipliedPicture, delivery_format: DeliveryFormat) -> StoredPicture:
     """The code values that the file should hold: the whole frame, filled up with nothing."""
-    return store(whole_frame(picture), form.reading, form.encoding)
+    return store(whole_frame(picture), delivery_format.reading, delivery_format.encoding)
 
 
-def write_frame(picture: PremultipliedPicture, form: DeliveryFormat, path: Path) -> None:
+def write_frame(picture: PremultipliedPicture, delivery_format: DeliveryFormat, path: Path) -> None:
     """One frame, whole or not at all.
 
     Raises `DiskFull` or `WriteFailed`; nothing is left under the final or the hidden name then.
     """
     with whole_file(path) as part:
         oiio_writing.write(
-            part, meant(picture, form), sample=form.codec.sample,
-            alpha_straight=form.reading.alpha == "straight",
-            encoding=form.encoding, compression=form.codec.compression,
+            part, meant(picture, delivery_format), sample=delivery_format.codec.sample,
+            alpha_straight=delivery_format.reading.alpha == "straight",
+            encoding=delivery_format.encoding, compression=delivery_format.codec.compression,
         )  # fmt: skip
 
 
 def write_frames(
-    source: FrameSource, form: DeliveryFormat, target: Target, frames: Iterable[int],
+    source: FrameSource, delivery_format: DeliveryFormat, target: Target, frames: Iterable[int],
     *, progress: Progress | None = None, cancelled: Asked | None = None,
 ) -> None:  # fmt: skip
     """Write frames in parallel, each evaluated and encoded on a thread of its own.
@@ -98,7 +99,7 @@ def write_frames(
     Parameters
     ----------
     source : gives the picture of a frame number, scene-linear, premultiplied over black; called on threads.
-    form, target : of the delivery.
+    delivery_format, target : of the delivery.
     frames : those to be written.
     progress : called with each frame number when its file is whole.
     cancelled : asked between frames; files that are whole stay.
@@ -121,11 +122,11 @@ def write_frames(
     ...     sorted(path.name for path in Path(folder).iterdir())
     ['grey.0001.png', 'grey.0002.png']
     """
-    target.checked(form)
+    target.checked(delivery_format)
 
     def one(frame: int) -> int:
         with in_this_thread():
-            write_frame(source(frame), form, target.frame_path(frame))
+            write_frame(source(frame), delivery_format, target.frame_path(frame))
         return frame
 
     for frame in ahead(one, unless(cancelled, frames, CANCELLED), workers()):
@@ -134,15 +135,15 @@ def write_frames(
 
 
 def write_movie(
-    source: FrameSource, form: DeliveryFormat, target: Target, frames: Iterable[int], rate: Fraction,
-    *, progress: Progress | None = None, cancelled: Asked | None = None,
+    source: FrameSource, delivery_format: DeliveryFormat, target: Target, frames: Iterable[int],
+    rate: Fraction, *, progress: Progress | None = None, cancelled: Asked | None = None,
 ) -> None:  # fmt: skip
     """Write one movie; the frames are evaluated ahead on threads while the encoder works.
 
     Parameters
     ----------
     source : gives the picture of a frame number, scene-linear, premultiplied over black; called on threads.
-    form, target : of the delivery. The movie appears under its name only when it is whole.
+    delivery_format, target : of the delivery. The movie appears under its name only when it is whole.
     frames : those to be written, in order.
     rate : frames per second.
     progress : called with each frame number when it is encoded.
@@ -166,10 +167,12 @@ def write_movie(
     ...     target.path.stat().st_size > 0
     True
     """
-    path, numbers = target.checked(form).path, list(frames)
-    stored = ahead(lambda f: meant(source(f), form), unless(cancelled, numbers, CANCELLED), workers())
+    path, numbers, codec = target.checked(delivery_format).path, list(frames), delivery_format.codec
+    stored = ahead(
+        lambda f: meant(source(f), delivery_format), unless(cancelled, numbers, CANCELLED), workers()
+    )
     write_pictures(
-        path, zip(numbers, stored, strict=True), rate, codec=form.codec.encoder,
-        pixel_format=form.codec.pixel_format, options=form.codec.options, encoding=form.encoding,
-        container=form.codec.container, progress=progress,
+        path, zip(numbers, stored, strict=True), rate, codec=codec.encoder, pixel_format=codec.pixel_format,
+        options=codec.options, encoding=delivery_format.encoding, container=codec.container,
+        progress=progress,
     )  # fmt: skip

@@ -110,8 +110,8 @@ class NamedSources:
         element = self.comp.element(timed.element)
         number = element_frame(self.comp, timed, element, self.frame)
         if number is None:  # it ends blank here: its first or last frame stands in
-            held = timed.model_copy(update={"beyond": "hold"})
-            number = element_frame(self.comp, held, element, self.frame)
+            holding = timed.model_copy(update={"beyond": "hold"})
+            number = element_frame(self.comp, holding, element, self.frame)
             assert number is not None
         return layer, element, number
 

@@ -85,16 +85,16 @@ class LocalDecoder:
             stamp = (stat.st_mtime_ns, stat.st_size)
         except OSError:
             stamp = (0, 0)
-        held = self._movies.pop(str(path), None)
-        if held and held[0] != stamp:
-            held[1].close()
-            held = None
-        if held is None:
-            held = (stamp, MovieReader(path))
-        self._movies[str(path)] = held
+        opened = self._movies.pop(str(path), None)
+        if opened and opened[0] != stamp:
+            opened[1].close()
+            opened = None
+        if opened is None:
+            opened = (stamp, MovieReader(path))
+        self._movies[str(path)] = opened
         while len(self._movies) > OPEN_MOVIES:
             self._movies.popitem(last=False)[1][1].close()
-        return held[1]
+        return opened[1]
 
     def survey(self, source: str, facts: Facts) -> Facts:
         """Facts with the least and largest value of every channel, from a first and a middle frame.

@@ -205,9 +205,9 @@ class KeyPart(PicturePart):
         screen, one, two = (self.screen_colour[RGB.index(n)] for n in self._order)
         found = screen - float(self._limit(one, two))
         if found <= _LEAST * screen or screen <= 0:
-            told = ", ".join(f"{v:.3f}" for v in self.screen_colour)
+            colour = ", ".join(f"{v:.3f}" for v in self.screen_colour)
             raise ValueRefused(
-                f"The screen colour ({told}) is neither green nor blue.",
+                f"The screen colour ({colour}) is neither green nor blue.",
                 advice="Mark a clean area of the screen, or key by another channel.",
             )
         return found

@@ -106,10 +106,10 @@ def merge_planes(name: str, front: Planes, back: Planes, out: Planes, mix: float
     part = np.float32(mix)
     if name not in ARITHMETIC and any(back[n] is out[n] for n in RGBA):
         # loops that write what they read do not vectorise: a copy costs a tenth of that
-        held = scratch_planes("back of a merge", b[0].size)
-        for plane, copy in zip(b, held, strict=True):
+        copies = scratch_planes("back of a merge", b[0].size)
+        for plane, copy in zip(b, copies, strict=True):
             np.copyto(copy, plane)
-        b = tuple(held)
+        b = tuple(copies)
     if name in COVERAGE:
         _by_coverage(name, f, b, o, part)
     elif name in ARITHMETIC:

@@ -12,8 +12,8 @@ _held = threading.local()
 
 def scratch_planes(name: str, size: int) -> list[NDArray[np.float32]]:
     """Four flat planes of this thread under a name; who asks for them next under it is given the same."""
-    held = getattr(_held, name, None)
-    if held is None or held[0].size < size:
-        held = [np.empty(size, np.float32) for _ in range(4)]
-        setattr(_held, name, held)
-    return [plane[:size] for plane in held]
+    planes = getattr(_held, name, None)
+    if planes is None or planes[0].size < size:
+        planes = [np.empty(size, np.float32) for _ in range(4)]
+        setattr(_held, name, planes)
+    return [plane[:size] for plane in planes]

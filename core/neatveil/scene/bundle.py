@@ -53,11 +53,11 @@ class Bundle:
     """Some parts together. An empty bundle is met by no ray."""
 
     def __init__(self, parts: Iterable[PartShape]) -> None:
-        held = list(parts)
+        listed = list(parts)
         self._embree = rtcore_scene.EmbreeScene()
-        for part in held:
+        for part in listed:
             TriangleMesh(self._embree, part.positions, part.triangles)
-        self._first = np.array([p.first for p in held], np.int32)
+        self._first = np.array([p.first for p in listed], np.int32)
 
     @property
     def empty(self) -> bool:

@@ -74,24 +74,24 @@ class Written:
 
 def written_of(scene: Scene, setup: RenderSetup, layer: RenderLayer) -> list[Written]:
     """The sequences of one sheet."""
-    form = FORMS[setup.output.format]
+    file_format = FORMS[setup.output.format]
     base = setup.name or scene.name
     folder = f"{layer.layer}/" if layer.layer else ""
     stem = f"{base}_{layer.layer}" if layer.layer else base
-    if not form.apart:
+    if not file_format.apart:
         reading = setup.reading if {"beauty", "alpha"} & set(setup.passes) else Reading(alpha="none")
         data = all(pass_named(p).kind == "data" for p in setup.passes)
-        pattern = f"{folder}{stem}.####{form.ending}"
+        pattern = f"{folder}{stem}.####{file_format.ending}"
         kind: Literal["colour", "data"] = "data" if data else "colour"
         return [Written(layer.layer, layer.layer, pattern, setup.passes, reading, "linear", kind)]
     found = []
     for one in map(pass_named, setup.passes):
         for part in _parts(one, setup):
             name = " ".join(x for x in (layer.layer, part) if x)
-            light = form.codes is not None and one.coded == "light"
+            light = file_format.codes is not None and one.coded == "light"
             found.append(
                 Written(
-                    layer.layer, name, f"{folder}{stem}_{part}.####{form.ending}", (one.name,),
+                    layer.layer, name, f"{folder}{stem}_{part}.####{file_format.ending}", (one.name,),
                     _reading(one, setup, light), "srgb" if light else "linear", one.kind,
                 )
             )  # fmt: skip
@@ -122,24 +122,24 @@ def write_layer(
     scene: Scene, setup: RenderSetup, layer: RenderLayer, frame: int, picture: StoredPicture, folder: Path
 ) -> None:
     """Write the files of one frame, each whole or not at all."""
-    form = FORMS[setup.output.format]
+    file_format = FORMS[setup.output.format]
     for row in written_of(scene, setup, layer):
         planes = {c: p for c, p in picture.planes.items() if _belongs(c, row)}
-        if form.apart and pass_named(row.passes[0]).coded == "light":
+        if file_format.apart and pass_named(row.passes[0]).coded == "light":
             # alone in its file a picture has the plain names, so that every program shows it
             planes = {c.rpartition(".")[2]: p for c, p in planes.items()}
             if setup.output.alpha_with_passes:
                 planes["A"] = picture["A"]
-        if form.codes is not None:
+        if file_format.codes is not None:
             planes = _as_codes(pass_named(row.passes[0]), setup, planes)
         with whole_file(row.path(folder, frame)) as part:
             oiio_writing.write(
-                part, StoredPicture(planes), sample=form.codes or "half",
+                part, StoredPicture(planes), sample=file_format.codes or "half",
                 alpha_straight=row.reading.alpha == "straight", encoding=row.encoding,
-                compression=setup.output.compression if form.codes is None else "",
-                samples=None if form.codes else channel_samples(setup, planes),
+                compression=setup.output.compression if file_format.codes is None else "",
+                samples=None if file_format.codes else channel_samples(setup, planes),
                 attributes={**_identities(scene, row), "framesPerSecond": str(setup.rate)},
-                dither=frame if form.codes == "uint8" and setup.output.dither else None,
+                dither=frame if file_format.codes == "uint8" and setup.output.dither else None,
             )  # fmt: skip
 
 

@@ -26,19 +26,19 @@ def save_prepared(scene: Scene, path: Path) -> None:
     """Write it whole or not at all."""
     packer = _Packer()
     top = packer.pack(scene)
-    told = json.dumps({"version": VERSION, "top": top, "objects": packer.objects})
+    index = json.dumps({"version": VERSION, "top": top, "objects": packer.objects})
     with whole_file(path) as part, part.open("wb") as file:
-        np.savez(file, allow_pickle=False, told=np.frombuffer(told.encode(), np.uint8), **packer.arrays)
+        np.savez(file, allow_pickle=False, index=np.frombuffer(index.encode(), np.uint8), **packer.arrays)
 
 
 def open_prepared(path: Path) -> Scene:
     """The scene again; `SceneRefused` where the file is not one of these, or of an older version."""
     try:
-        with np.load(path, allow_pickle=False) as held:
-            told = json.loads(held["told"].tobytes())
-            if told["version"] != VERSION:
+        with np.load(path, allow_pickle=False) as archive:
+            index = json.loads(archive["told"].tobytes())
+            if index["version"] != VERSION:
                 raise ValueError("another version")
-            scene = _Unpacker(told["objects"], held).unpack(told["top"])
+            scene = _Unpacker(index["objects"], archive).unpack(index["top"])
     except (OSError, ValueError, KeyError, TypeError, zipfile.BadZipFile) as error:
         raise SceneRefused(
             f"{path.name} is not a prepared scene ({error}).",
@@ -89,7 +89,7 @@ class _Unpacker:
             return float("inf")
         number = value["object"]
         if number not in self._made:
-            held = self._objects[number]
-            row = {name: self.unpack(v) for name, v in held["row"].items()}
-            self._made[number] = _KINDS[held["kind"]](**row)
+            entry = self._objects[number]
+            row = {name: self.unpack(v) for name, v in entry["row"].items()}
+            self._made[number] = _KINDS[entry["kind"]](**row)
         return self._made[number]

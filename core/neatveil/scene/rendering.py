@@ -71,7 +71,7 @@ def manifest_path(scene: Scene, setup: RenderSetup, folder: Path) -> Path:
 def write_manifest(scene: Scene, setup: RenderSetup, folder: Path) -> Path:
     """The manifest of every frame that is there, whichever render made it."""
     path = manifest_path(scene, setup, folder)
-    told = manifest(scene, setup, frames_there(scene, setup, folder))
+    listing = manifest(scene, setup, frames_there(scene, setup, folder))
     with whole_file(path) as part:
-        part.write_text(json.dumps(told, indent=1) + "\n", encoding="utf-8")
+        part.write_text(json.dumps(listing, indent=1) + "\n", encoding="utf-8")
     return path

@@ -36,11 +36,11 @@ def _bent(x, out, in_black, inv_range, inv_gamma, out_black, out_range):  # type
 @kernel
 def _bent_under(r, g, b, a, chosen, out_r, out_g, out_b, numbers):  # type: ignore[no-untyped-def]
     """Out of the alpha, levels, into it again in one pass."""
-    held = np.empty((3, PART), np.float32)
+    scratch = np.empty((3, PART), np.float32)
     for start in range(0, a.size, PART):
         part = slice(start, start + PART)
         under = a[part]
-        k, x, y = held[0, : under.size], held[1, : under.size], held[2, : under.size]
+        k, x, y = scratch[0, : under.size], scratch[1, : under.size], scratch[2, : under.size]
         shares(r[part], g[part], b[part], under, k)
         for c, out, wanted in ((r, out_r, chosen[0]), (g, out_g, chosen[1]), (b, out_b, chosen[2])):
             if wanted:

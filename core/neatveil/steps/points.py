@@ -116,9 +116,9 @@ class _Group:
 
     def _on_straight(self, given: Flat, where: StepRegion, out: Flat) -> Flat:
         alpha = given[3]
-        held = scratch_planes("straight", alpha.size)
-        surface: list[Plane] = [*held[:3], alpha]
-        for c, s in zip(given[:3], held, strict=False):
+        straight = scratch_planes("straight", alpha.size)
+        surface: list[Plane] = [*straight[:3], alpha]
+        for c, s in zip(given[:3], straight, strict=False):
             out_of_alpha(c, alpha, s)
         changed = _sequence(self.operations, surface, given, where, "straight")
         now = changed[3]

@@ -18,10 +18,10 @@ def channels_of(element: Element, facts: Facts) -> list[str]:
     return [n for n in own if n not in carried] + carried
 
 
-def extra_channels(element: Element, facts: Facts, form: Codec) -> list[str]:
+def extra_channels(element: Element, facts: Facts, codec: Codec) -> list[str]:
     """Channels besides colour and alpha that the format keeps."""
     further = [n for n in channels_of(element, facts) if n not in {*RGBA, "Y"}]
-    return further if form.kind == "frames" and form.floating else []
+    return further if codec.kind == "frames" and codec.floating else []
 
 
 def data_channels(element: Element, facts: Facts) -> set[str]:
@@ -31,28 +31,28 @@ def data_channels(element: Element, facts: Facts) -> set[str]:
     return (said | marked) - {n for n, kind in element.kinds.items() if kind == "colour"}
 
 
-def dropped(element: Element, facts: Facts, form: Codec) -> list[str]:
+def dropped(element: Element, facts: Facts, codec: Codec) -> list[str]:
     """Channels that the format cannot hold, in sentences: refused unless that is accepted."""
     found = []
     names = channels_of(element, facts)
-    if "A" in names and not form.alpha and element.reading.alpha != "none":
-        found.append(f"{form.title} cannot hold its alpha.")
-    lost = [n for n in names if n not in {*RGBA, "Y", *extra_channels(element, facts, form)}]
+    if "A" in names and not codec.alpha and element.reading.alpha != "none":
+        found.append(f"{codec.title} cannot hold its alpha.")
+    lost = [n for n in names if n not in {*RGBA, "Y", *extra_channels(element, facts, codec)}]
     if lost:
         shown = ", ".join(lost[:6]) + (f" and {len(lost) - 6} more" if len(lost) > 6 else "")
-        found.append(f"{form.title} cannot hold {_count(len(lost))}: {shown}.")
+        found.append(f"{codec.title} cannot hold {_count(len(lost))}: {shown}.")
     return found
 
 
-def narrowed(element: Element, facts: Facts, form: Codec) -> list[str]:
+def narrowed(element: Element, facts: Facts, codec: Codec) -> list[str]:
     """What the format holds in a narrower range or fewer bits, in sentences: said, not refused."""
     found = []
     names = channels_of(element, facts)
     floating = any(c.sample in _FLOATING for c in facts.channels if c.name in {*RGBA, "Y"} & {*names})
-    if floating and not form.floating:
-        found.append(f"{form.title} holds no values above 1 or below 0; they are cut off.")
-    if data_channels(element, facts) & {*RGBA} and form.bits < 16:
-        found.append(f"{form.title} holds {form.bits} bits a channel; its data needs 16 or more.")
+    if floating and not codec.floating:
+        found.append(f"{codec.title} holds no values above 1 or below 0; they are cut off.")
+    if data_channels(element, facts) & {*RGBA} and codec.bits < 16:
+        found.append(f"{codec.title} holds {codec.bits} bits a channel; its data needs 16 or more.")
     return found
 
 

@@ -7,7 +7,7 @@ from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict
+from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 
 from ..alpha import Reading, read, store
 from ..codecs import Codec
@@ -49,7 +49,8 @@ class TranscodeReport(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    form: str
+    #: Name of the codec; reports of before say ``form``.
+    codec: str = Field(validation_alias=AliasChoices("codec", "form"))
     frames_before: int
     frames_after: int
     colour_mean: float = 0.0
@@ -60,7 +61,7 @@ class TranscodeReport(BaseModel):
     problems: list[str] = []
 
 
-def reading_after(element: Element, form: Codec, has_alpha: bool) -> tuple[Reading, str]:
+def reading_after(element: Element, codec: Codec, has_alpha: bool) -> tuple[Reading, str]:
     """How the rewritten element is read, and its encoding.
 
     Integers keep code values and their meaning as they are; light that becomes integers is encoded first, as
@@ -71,17 +72,17 @@ def reading_after(element: Element, form: Codec, has_alpha: bool) -> tuple[Readi
     linear = own.name == "linear"
     encoded = encoding_name("srgb", own.primaries) if linear else element.encoding
     ignored = element.reading.alpha == "none" or not has_alpha
-    if form.floating:
+    if codec.floating:
         kept = Reading(alpha="none") if ignored else Reading(alpha="premultiplied")
         return kept, encoding_name("linear", own.primaries)
-    if has_alpha and not form.alpha:
+    if has_alpha and not codec.alpha:
         return Reading(alpha="none"), encoded
     if not linear:
         return element.reading, element.encoding
     return Reading(alpha="none" if ignored else "straight"), encoded
 
 
-def as_held(picture: StoredPicture, element: Element, form: Codec) -> StoredPicture:
+def as_held(picture: StoredPicture, element: Element, codec: Codec) -> StoredPicture:
     """The whole frame as the format should hold it: R, G, B, where it holds one A, and channels besides.
 
     Data and channels besides are held as they are.
@@ -95,26 +96,26 @@ def as_held(picture: StoredPicture, element: Element, form: Codec) -> StoredPict
     frame = picture.display_window
     full = whole_frame(picture.with_planes({**colour, "A": alpha}))
     own_alpha = full["A"]
-    reading, encoding = reading_after(element, form, has_alpha)
+    reading, encoding = reading_after(element, codec, has_alpha)
     if (reading, encoding) != (element.reading, element.encoding):
         full = store(read(full, element.reading, element.encoding), reading, encoding)
-    names = RGBA if has_alpha and form.alpha else RGB
+    names = RGBA if has_alpha and codec.alpha else RGB
     # an alpha that is ignored stays in the file as it is
-    held = {n: full.planes.get(n, own_alpha) for n in names}
-    if form.floating:
-        held = {n: within_half(p) for n, p in held.items()}
+    planes = {n: full.planes.get(n, own_alpha) for n in names}
+    if codec.floating:
+        planes = {n: within_half(p) for n, p in planes.items()}
     else:
-        held = {n: clamped(p) for n, p in held.items()}
+        planes = {n: clamped(p) for n, p in planes.items()}
     extra = {
         n: plane_over(p, picture.data_window, frame)
         for n, p in picture.planes.items()
         if n not in {*RGBA, "Y"}
     }
-    return StoredPicture({**held, **extra}, frame, data_planes=picture.data_planes)
+    return StoredPicture({**planes, **extra}, frame, data_planes=picture.data_planes)
 
 
 def transcode(
-    element: Element, decoder: Decoder, form: Codec, path: Path, frames: Iterable[int],
+    element: Element, decoder: Decoder, codec: Codec, path: Path, frames: Iterable[int],
     *, rate: Fraction, allow_loss: bool = False, progress: Progress | None = None,
     cancelled: Asked | None = None,
 ) -> None:  # fmt: skip
@@ -125,28 +126,28 @@ def transcode(
     """
     numbers = list(frames)
     facts = decoder.probe(element.file)
-    wanted = _wanted(element, facts, form)
+    wanted = _wanted(element, facts, codec)
     first = read_stored(decoder, element, numbers[0], wanted)
-    if first.has_alpha and not form.alpha and not allow_loss and element.reading.alpha != "none":
+    if first.has_alpha and not codec.alpha and not allow_loss and element.reading.alpha != "none":
         raise CannotHoldAlpha(
-            f"{form.title} cannot hold the alpha of {element.name}.",
+            f"{codec.title} cannot hold the alpha of {element.name}.",
             advice="Choose another format, or say that the alpha may go.", where=element.name,
         )  # fmt: skip
-    meaning = reading_after(element, form, first.has_alpha)
+    meaning = reading_after(element, codec, first.has_alpha)
 
-    def held(frame: int) -> StoredPicture:
+    def source(frame: int) -> StoredPicture:
         with in_this_thread():
-            return as_held(read_stored(decoder, element, frame, wanted), element, form)
+            return as_held(read_stored(decoder, element, frame, wanted), element, codec)
 
     going = unless(cancelled, numbers, "Transcoding was cancelled.")
-    if form.kind == "frames":
-        _frames(held, form, path, going, meaning, _samples(facts, wanted), progress)
+    if codec.kind == "frames":
+        _frames(source, codec, path, going, meaning, _samples(facts, wanted), progress)
         return
     # one ahead: a movie is decoded in order
     write_pictures(
-        path, zip(numbers, ahead(held, going, 1), strict=True), rate, codec=form.encoder,
-        pixel_format=form.pixel_format, options=form.options, encoding=meaning[1],
-        container=form.container, progress=progress,
+        path, zip(numbers, ahead(source, going, 1), strict=True), rate, codec=codec.encoder,
+        pixel_format=codec.pixel_format, options=codec.options, encoding=meaning[1],
+        container=codec.container, progress=progress,
     )  # fmt: skip
 
 
@@ -155,9 +156,9 @@ def frame_path(path: Path, frame: int) -> Path:
     return Pattern.parse(path).path(frame) if Pattern.is_pattern(path) else path
 
 
-def _wanted(element: Element, facts: Facts, form: Codec) -> list[str] | None:
+def _wanted(element: Element, facts: Facts, codec: Codec) -> list[str] | None:
     """The channels to read; None where colour and alpha are all that the format keeps."""
-    extra = extra_channels(element, facts, form)
+    extra = extra_channels(element, facts, codec)
     if not extra:
         return None
     return [n for n in channels_of(element, facts) if n in {*RGBA, "Y"}] + extra
@@ -172,17 +173,17 @@ def _samples(facts: Facts, wanted: list[str] | None) -> dict[str, str]:
 
 
 def _frames(
-    held: Callable[[int], StoredPicture], form: Codec, path: Path, numbers: Iterable[int],
+    source: Callable[[int], StoredPicture], codec: Codec, path: Path, numbers: Iterable[int],
     meaning: tuple[Reading, str], samples: dict[str, str], progress: Progress | None,
 ) -> None:  # fmt: skip
     reading, encoding = meaning
 
     def one(frame: int) -> int:
-        picture = held(frame)
+        picture = source(frame)
         with whole_file(frame_path(path, frame)) as part:
             oiio_writing.write(
-                part, picture, sample=form.sample, alpha_straight=reading.alpha != "premultiplied",
-                encoding=encoding, compression=form.compression, samples=samples or None,
+                part, picture, sample=codec.sample, alpha_straight=reading.alpha != "premultiplied",
+                encoding=encoding, compression=codec.compression, samples=samples or None,
             )  # fmt: skip
         return frame
 
@@ -192,26 +193,26 @@ def _frames(
 
 
 def check(
-    element: Element, decoder: Decoder, form: Codec, path: Path, frames: Iterable[int],
+    element: Element, decoder: Decoder, codec: Codec, path: Path, frames: Iterable[int],
     *, progress: Progress | None = None, cancelled: Asked | None = None,
 ) -> TranscodeReport:  # fmt: skip
-    """Read every frame of both again and compare what was to be held with what is held."""
+    """Read every frame of both again and compare what was to be source with what is source."""
     numbers = list(frames)
-    wanted = _wanted(element, decoder.probe(element.file), form)
-    report = TranscodeReport(form=form.name, frames_before=len(numbers), frames_after=0)
-    if form.kind == "movie":
+    wanted = _wanted(element, decoder.probe(element.file), codec)
+    report = TranscodeReport(codec=codec.name, frames_before=len(numbers), frames_after=0)
+    if codec.kind == "movie":
         report.frames_after = _counted(path, report)
     for index, frame in enumerate(unless(cancelled, numbers, "The check was cancelled.")):
-        target = path if form.kind == "movie" else frame_path(path, frame)
+        target = path if codec.kind == "movie" else frame_path(path, frame)
         try:
             found = decoder.read(str(target), index, wanted)
         except NeatVeilError as error:
             report.problems.append(str(error))
             continue
-        if form.kind == "frames":
+        if codec.kind == "frames":
             report.frames_after += 1
-        meant = as_held(read_stored(decoder, element, frame, wanted), element, form)
-        _compare(report, meant, found, form, frame)
+        meant = as_held(read_stored(decoder, element, frame, wanted), element, codec)
+        _compare(report, meant, found, codec, frame)
         if progress is not None:
             progress(frame)
     if report.frames_after != report.frames_before:
@@ -231,7 +232,7 @@ def _counted(path: Path, report: TranscodeReport) -> int:
 
 
 def _compare(
-    report: TranscodeReport, meant: StoredPicture, found: StoredPicture, form: Codec, frame: int
+    report: TranscodeReport, meant: StoredPicture, found: StoredPicture, codec: Codec, frame: int
 ) -> None:
     if found["R"].shape != meant["R"].shape:
         report.problems.append(f"Frame {frame} has another size than before.")
@@ -240,7 +241,7 @@ def _compare(
     means, most = [], 0.0
     for n in RGB:
         off = np.abs(found[n] - meant[n])
-        if form.floating:
+        if codec.floating:
             off = off / np.maximum(np.abs(meant[n]), np.float32(1))
         means.append(float(off.mean()))
         most = max(most, float(off.max()))
@@ -259,8 +260,8 @@ def _compare(
     report.colour_mean = max(report.colour_mean, row.colour_mean)
     report.colour_most = max(report.colour_most, row.colour_most)
     report.alpha_most = max(report.alpha_most, row.alpha_most)
-    if row.colour_mean > form.colour_tolerance or row.alpha_most > form.alpha_tolerance:
+    if row.colour_mean > codec.colour_tolerance or row.alpha_most > codec.alpha_tolerance:
         report.problems.append(
             f"Frame {frame} differs by {row.colour_mean * 255:.2f} of 255 in colour in the mean and by "
-            f"{row.alpha_most * 255:.2f} at most in alpha, more than {form.title} should."
+            f"{row.alpha_most * 255:.2f} at most in alpha, more than {codec.title} should."
         )

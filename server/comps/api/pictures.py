@@ -26,7 +26,7 @@ from comps.drawing import at_stage, before, of_channel, of_matte, uncut
 router = Router()
 
 #: Problems of one picture that are told at most.
-TOLD = 5
+MOST_PROBLEMS = 5
 
 
 class ElementDraft(Schema):
@@ -157,8 +157,10 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
     times = (evaluated - start) * 1e3, (time.perf_counter() - evaluated) * 1e3
     if failed:
         # header values are ASCII
-        told = [{"code": e.code, "message": e.message, "advice": e.advice, "where": e.where} for e in failed]
-        response["X-Problems"] = quote(json.dumps(told[:TOLD]))
+        problems = [
+            {"code": e.code, "message": e.message, "advice": e.advice, "where": e.where} for e in failed
+        ]
+        response["X-Problems"] = quote(json.dumps(problems[:MOST_PROBLEMS]))
     response["Server-Timing"] = f"evaluate;dur={times[0]:.1f}, encode;dur={times[1]:.1f}"
     return response
 

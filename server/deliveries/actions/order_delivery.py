@@ -36,7 +36,7 @@ def order_delivery(
     name are there already, and `WouldLose` where the format cannot hold what is in the comp's first, middle
     and last frame, unless ``loss_accepted``.
     """
-    form = format_named(format_name)
+    delivery_format = format_named(format_name)
     document = document_of(comp)
     if not document.first <= first <= last <= document.last:
         raise ValueRefused(
@@ -48,21 +48,22 @@ def order_delivery(
         exact = parse_rate(rate) if rate else document.rate
     except ValueError as error:
         raise ValueRefused(str(error), where="rate") from error
-    path, file = checked_folder(comp.project_id, folder), checked_file(form, name)
-    target = Target(path / file).checked(form)
+    path, file = checked_folder(comp.project_id, folder), checked_file(delivery_format, name)
+    target = Target(path / file).checked(delivery_format)
     inside = path.relative_to(root_of(comp.project_id)).as_posix()
-    _check_free(comp.project_id, inside, file, target, form, first, last)
+    _check_free(comp.project_id, inside, file, target, delivery_format, first, last)
     if not loss_accepted:
-        _check_losses(document, form, first, last)
+        _check_losses(document, delivery_format, first, last)
     data = document.model_dump(mode="json")
-    size = last - first + 1 if form.kind == "movie" else PIECE_FRAMES  # a movie is one piece
+    size = last - first + 1 if delivery_format.kind == "movie" else PIECE_FRAMES  # a movie is one piece
     with transaction.atomic():
         # two orders at once take turns here, so that the second sees the first one's row
         comp.project.__class__.objects.select_for_update().get(pk=comp.project_id)
-        _check_free(comp.project_id, inside, file, target, form, first, last)
+        _check_free(comp.project_id, inside, file, target, delivery_format, first, last)
         job = create_job(KIND, comp.project_id, person, ranges_of(first, last, size))
         delivery = Delivery.objects.create(
-            project_id=comp.project_id, job=job, comp_name=comp.name, document=data, format=form.name,
+            project_id=comp.project_id, job=job, comp_name=comp.name, document=data,
+            format=delivery_format.name,
             first=first, last=last, rate=str(exact), folder=inside, file=file, loss_accepted=loss_accepted,
         )  # fmt: skip
         queue_pieces(job)
@@ -70,11 +71,19 @@ def order_delivery(
 
 
 def _check_free(
-    project_id: int, folder: str, file: str, target: Target, form: DeliveryFormat, first: int, last: int
+    project_id: int,
+    folder: str,
+    file: str,
+    target: Target,
+    delivery_format: DeliveryFormat,
+    first: int,
+    last: int,
 ) -> None:
     same = Delivery.objects.filter(project_id=project_id, folder=folder, file=file, job__state__in=ACTIVE)
     names = {p.name for p in target.path.parent.iterdir()} if target.path.parent.is_dir() else set()
-    there = next((p.name for p in target.files(form, range(first, last + 1)) if p.name in names), None)
+    there = next(
+        (p.name for p in target.files(delivery_format, range(first, last + 1)) if p.name in names), None
+    )
     if same.exists() or there:
         raise Conflict(
             f"{folder} already holds {there or file}.",
@@ -82,12 +91,12 @@ def _check_free(
         )  # fmt: skip
 
 
-def _check_losses(document: Document, form: DeliveryFormat, first: int, last: int) -> None:
+def _check_losses(document: Document, delivery_format: DeliveryFormat, first: int, last: int) -> None:
     losses = count_losses(
-        lambda f: evaluator().picture(document, f, keep=False), form, range(first, last + 1)
+        lambda f: evaluator().picture(document, f, keep=False), delivery_format, range(first, last + 1)
     )
     if losses.lost_light:
         raise WouldLose(
-            losses.words(form), advice="Deliver OpenEXR, which holds light, or order it all the same.",
-            where="format",
+            losses.words(delivery_format),
+            advice="Deliver OpenEXR, which holds light, or order it all the same.", where="format",
         )  # fmt: skip

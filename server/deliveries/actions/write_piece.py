@@ -21,17 +21,19 @@ KIND, QUEUE = "delivery", "deliveries"
 def run_piece(piece: Piece, control: Control) -> None:
     """Files appear under their name only when they are whole: what is there is not written again."""
     delivery = Delivery.objects.get(job_id=piece.job_id)
-    form, target = format_of_delivery(delivery), target_of(delivery)
+    delivery_format, target = format_of_delivery(delivery), target_of(delivery)
     frames = list(range(piece.first, piece.last + 1))
     source = source_of(delivery)
-    if form.kind == "movie":
+    if delivery_format.kind == "movie":
         write_movie(
-            source, form, target, frames, Fraction(delivery.rate), progress=control.frame_written,
+            source, delivery_format, target, frames, Fraction(delivery.rate), progress=control.frame_written,
             cancelled=control.cancelled,
         )  # fmt: skip
         return
     left = [f for f in frames if not target.frame_path(f).exists()]
-    write_frames(source, form, target, left, progress=control.frame_written, cancelled=control.cancelled)
+    write_frames(
+        source, delivery_format, target, left, progress=control.frame_written, cancelled=control.cancelled
+    )
 
 
 def source_of(delivery: Delivery) -> Callable[[int], PremultipliedPicture]:

@@ -32,20 +32,20 @@ def order_transcodes(
     Raises `WouldLose` unless ``loss_accepted``; `ValueRefused` for a still that would become a movie or gaps
     that are errors; `RateMissing`; `Conflict` for one that is not ready or is being transcoded.
     """
-    form = codec_named(format_name)
+    codec = codec_named(format_name)
     for row in rows:
         facts = _checked(row)
-        lost = dropped(core_element(row), facts, form)
+        lost = dropped(core_element(row), facts, codec)
         if lost and not loss_accepted:
             raise WouldLose(
                 f"{row.name}: {' '.join(lost)}", advice="Choose another format, or say that it may go.",
                 where=row.name,
             )  # fmt: skip
-        if form.kind == "movie" and facts.kind == "still":
+        if codec.kind == "movie" and facts.kind == "still":
             raise ValueRefused(
                 f"{row.name} is a still.", advice="Transcode it to frames instead.", where=row.name
             )
-        if form.kind == "movie" and not (row.rate or facts.rate):
+        if codec.kind == "movie" and not (row.rate or facts.rate):
             raise RateMissing(f"{row.name} gives no frame rate.", advice="Set it first.", where=row.name)
         if facts.missing and row.gaps == "error":
             raise ValueRefused(
@@ -59,7 +59,7 @@ def order_transcodes(
             # one piece: a movie cannot be written in parts, and frames are checked as a whole anyway
             job = create_job(KIND, row.project_id, person, [(facts.first, facts.last)])
             one = Transcode.objects.create(
-                project_id=row.project_id, element=row, job=job, format=form.name, take_over=take_over
+                project_id=row.project_id, element=row, job=job, format=codec.name, take_over=take_over
             )
             queue_pieces(job)
             made.append(one)
@@ -68,8 +68,8 @@ def order_transcodes(
 
 def losses_of(row: Element, format_name: str) -> tuple[list[str], list[str]]:
     """What a format cannot hold of an element, and what it holds in less: sentences, before it is ordered."""
-    form, facts, element = codec_named(format_name), _checked(row), core_element(row)
-    return dropped(element, facts, form), narrowed(element, facts, form)
+    codec, facts, element = codec_named(format_name), _checked(row), core_element(row)
+    return dropped(element, facts, codec), narrowed(element, facts, codec)
 
 
 def _checked(row: Element) -> Facts:

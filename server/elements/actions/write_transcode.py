@@ -44,11 +44,11 @@ def run_piece(piece: Piece, control: Control) -> None:
 def finish(job: Job, control: Control) -> None:
     """Compare every frame with the element's, and make the files an element of the project."""
     row = Transcode.objects.select_related("element__library").get(job=job)
-    element, form = core_element(row.element), codec_named(row.format)
+    element, codec = core_element(row.element), codec_named(row.format)
     if row.result is None:  # else a worker was killed after this: the element may be changed over already
         target = _target(row, element)
         report = check(
-            element, decoder(), form, target, _frames(element),
+            element, decoder(), codec, target, _frames(element),
             progress=lambda frame: control.frames_checked(frame - element.first + 1),
             cancelled=control.cancelled,
         )  # fmt: skip
@@ -58,7 +58,7 @@ def finish(job: Job, control: Control) -> None:
                 report.problems[0], advice="The element was left as it is; choose another format.",
                 where=row.element.name,
             )  # fmt: skip
-        _make_element(row, element, form, target)
+        _make_element(row, element, codec, target)
     _look_and_take_over(row)
 
 
@@ -75,31 +75,31 @@ def _folder(row: Transcode) -> Path:
 
 
 def _target(row: Transcode, element: CoreElement) -> Path:
-    form = codec_named(row.format)
+    codec = codec_named(row.format)
     stem = Path(row.element.name).stem.split("#")[0].split("%")[0]
     stem = re.sub(r"[.#%]+$", "", stem).strip(" .") or "element"
-    single = form.kind == "movie" or element.still
-    return _folder(row) / (f"{stem}{form.ending}" if single else f"{stem}.####{form.ending}")
+    single = codec.kind == "movie" or element.still
+    return _folder(row) / (f"{stem}{codec.ending}" if single else f"{stem}.####{codec.ending}")
 
 
 def _frames(element: CoreElement) -> range:
     return range(element.first, element.first + 1 if element.still else element.last + 1)
 
 
-def _make_element(row: Transcode, source: CoreElement, form: Codec, target: Path) -> None:
+def _make_element(row: Transcode, source: CoreElement, codec: Codec, target: Path) -> None:
     """The result as an element, read as it was written: made once, however often a worker is killed."""
     facts = Facts.model_validate(row.element.facts)
     has_alpha = facts.alpha or any(p.name == "A" for p in source.joined)
-    reading, encoding = reading_after(source, form, has_alpha)
+    reading, encoding = reading_after(source, codec, has_alpha)
     with transaction.atomic():
         locked = Transcode.objects.select_for_update().get(pk=row.pk)
         if locked.result_id is None:
             locked.result = Element.objects.create(
-                project_id=row.project_id, name=f"{row.element.name} ({form.title})"[:300],
+                project_id=row.project_id, name=f"{row.element.name} ({codec.title})"[:300],
                 file=target.relative_to(settings.MEDIA).as_posix(),
                 reading=reading.model_dump(mode="json"), reading_set=True, encoding=encoding,
-                rate="" if form.kind == "movie" else str(source.rate or ""), folder=row.element.folder,
-                kinds={**row.element.kinds, **_marked_as_data(source, facts, form)},
+                rate="" if codec.kind == "movie" else str(source.rate or ""), folder=row.element.folder,
+                kinds={**row.element.kinds, **_marked_as_data(source, facts, codec)},
             )  # fmt: skip
             locked.save(update_fields=["result"])
     row.result = locked.result
@@ -128,7 +128,7 @@ def _look_and_take_over(row: Transcode) -> None:
         locked.save(update_fields=["taken_over"])
 
 
-def _marked_as_data(source: CoreElement, facts: Facts, form: Codec) -> dict[str, str]:
+def _marked_as_data(source: CoreElement, facts: Facts, codec: Codec) -> dict[str, str]:
     """Channels of data that the format holds: their old samples said so, the new file cannot."""
-    kept = {"R", "G", "B", "Y", *extra_channels(source, facts, form)}
+    kept = {"R", "G", "B", "Y", *extra_channels(source, facts, codec)}
     return dict.fromkeys(sorted(data_channels(source, facts) & kept), "data")

@@ -30,40 +30,40 @@ def source(frame):
     return picture(premultiplied(np.roll(soft_disc(), frame, axis=1)))
 
 
-def deliver(form, target, frames):
-    if form.kind == "movie":
-        write_movie(source, form, target, frames, Fraction(24000, 1001))
+def deliver(delivery_format, target, frames):
+    if delivery_format.kind == "movie":
+        write_movie(source, delivery_format, target, frames, Fraction(24000, 1001))
     else:
-        write_frames(source, form, target, frames)
+        write_frames(source, delivery_format, target, frames)
 
 
-def proof_of(form, target, frames):
-    return prove(source, LocalDecoder(), form, target, frames, Fraction(24000, 1001))
+def proof_of(delivery_format, target, frames):
+    return prove(source, LocalDecoder(), delivery_format, target, frames, Fraction(24000, 1001))
 
 
 @pytest.mark.parametrize("name", FILES)
 def test_what_is_written_is_proved(name, tmp_path):
-    form, target, frames = (
+    delivery_format, target, frames = (
         format_named(name),
         Target(tmp_path / "out" / FILES[name]),
         [3, 4, 5],
     )
-    deliver(form, target, frames)
-    proof = proof_of(form, target, frames)
+    deliver(delivery_format, target, frames)
+    proof = proof_of(delivery_format, target, frames)
     assert proof.good, proof.problems
     assert (proof.frames_found, proof.missing) == (3, [])
     assert (proof.alpha_low, proof.alpha_high) == (0, 1)
-    first = target.files(form, frames)[0]
+    first = target.files(delivery_format, frames)[0]
     assert proof.hashes[first.name] == xxhash.xxh64(first.read_bytes()).hexdigest()
     assert not list((tmp_path / "out").glob(".*")), "no hidden part files are left"
 
 
 def test_proof_finds_a_missing_and_a_changed_frame(tmp_path):
-    form, target = format_named("png16-straight"), Target(tmp_path / "k.####.png")
-    deliver(form, target, range(1, 6))
+    delivery_format, target = format_named("png16-straight"), Target(tmp_path / "k.####.png")
+    deliver(delivery_format, target, range(1, 6))
     target.frame_path(2).unlink()
     save_png(target.frame_path(4), soft_disc(colour=(0.81, 0.4, 0.1)))
-    proof = proof_of(form, target, [1, 2, 3, 4, 5])
+    proof = proof_of(delivery_format, target, [1, 2, 3, 4, 5])
     assert proof.missing == [2]
     assert not proof.good
     assert any("Frame 4 differs" in p for p in proof.problems)
@@ -71,9 +71,9 @@ def test_proof_finds_a_missing_and_a_changed_frame(tmp_path):
 
 
 def test_proof_finds_a_wrong_rate(tmp_path):
-    form, target = format_named("prores4444-straight"), Target(tmp_path / "k.mov")
-    write_movie(source, form, target, [1, 2], Fraction(24))
-    assert any("24000/1001" in p for p in proof_of(form, target, [1, 2]).problems)
+    delivery_format, target = format_named("prores4444-straight"), Target(tmp_path / "k.mov")
+    write_movie(source, delivery_format, target, [1, 2], Fraction(24))
+    assert any("24000/1001" in p for p in proof_of(delivery_format, target, [1, 2]).problems)
 
 
 def test_light_that_straight_cannot_hold_is_counted(tmp_path):
@@ -81,11 +81,13 @@ def test_light_that_straight_cannot_hold_is_counted(tmp_path):
     rgba[0, :5, 0] = 0.5
     glow = picture(rgba)
     for name, lost in (("png16-straight", 5), ("exr-half-premultiplied", 0)):
-        form, target = format_named(name), Target(tmp_path / FILES[name])
-        write_frames(lambda _: glow, form, target, [1])
-        proof = prove(lambda _: glow, LocalDecoder(), form, target, [1], Fraction(25))
+        delivery_format, target = format_named(name), Target(tmp_path / FILES[name])
+        write_frames(lambda _: glow, delivery_format, target, [1])
+        proof = prove(lambda _: glow, LocalDecoder(), delivery_format, target, [1], Fraction(25))
         assert (proof.lost_light, proof.good) == (lost, lost == 0)
-        accepted = prove(lambda _: glow, LocalDecoder(), form, target, [1], Fraction(25), loss_accepted=True)
+        accepted = prove(
+            lambda _: glow, LocalDecoder(), delivery_format, target, [1], Fraction(25), loss_accepted=True
+        )
         assert (accepted.lost_light, accepted.good) == (lost, True)
 
 
@@ -94,18 +96,25 @@ def test_a_picture_that_is_only_light_is_counted_before_and_fails_its_proof(tmp_
     """Glow without any coverage: a straight file of it is black, however well it agrees with itself."""
     rgba = np.zeros((16, 16, 4), np.float32)
     rgba[4:12, 4:12, :3] = 0.7
-    glow, form = picture(rgba), format_named(name)
-    losses = count_losses(lambda _: glow, form, range(1, 9))
+    glow, delivery_format = picture(rgba), format_named(name)
+    losses = count_losses(lambda _: glow, delivery_format, range(1, 9))
     assert losses.frames == [1, 5, 8]
-    straight = form.reading.alpha == "straight"
+    straight = delivery_format.reading.alpha == "straight"
     assert losses.lost_light == (3 * 64 if straight else 0)
-    assert bool(losses.words(form)) == straight
-    target = Target(tmp_path / (f"a{form.ending}" if form.kind == "movie" else f"a.####{form.ending}"))
-    if form.kind == "movie":
-        write_movie(lambda _: glow, form, target, [1, 2], Fraction(25))
+    assert bool(losses.words(delivery_format)) == straight
+    target = Target(
+        tmp_path
+        / (
+            f"a{delivery_format.ending}"
+            if delivery_format.kind == "movie"
+            else f"a.####{delivery_format.ending}"
+        )
+    )
+    if delivery_format.kind == "movie":
+        write_movie(lambda _: glow, delivery_format, target, [1, 2], Fraction(25))
     else:
-        write_frames(lambda _: glow, form, target, [1, 2])
-    proof = prove(lambda _: glow, LocalDecoder(), form, target, [1, 2], Fraction(25))
+        write_frames(lambda _: glow, delivery_format, target, [1, 2])
+    proof = prove(lambda _: glow, LocalDecoder(), delivery_format, target, [1, 2], Fraction(25))
     assert proof.good == (not straight), proof.problems
     if straight:
         assert any("came out black" in p for p in proof.problems)
@@ -120,10 +129,15 @@ def test_values_beyond_a_half_are_counted_as_clipped():
 
 def test_cancelling_keeps_whole_files_and_leaves_no_parts(tmp_path):
     done = []
-    form, target = format_named("png16-straight"), Target(tmp_path / "k.####.png")
+    delivery_format, target = format_named("png16-straight"), Target(tmp_path / "k.####.png")
     with pytest.raises(Cancelled):
         write_frames(
-            source, form, target, range(1, 40), progress=done.append, cancelled=lambda: len(done) >= 2
+            source,
+            delivery_format,
+            target,
+            range(1, 40),
+            progress=done.append,
+            cancelled=lambda: len(done) >= 2,
         )
     assert 2 <= len(list(tmp_path.iterdir())) < 39
     assert not list(tmp_path.glob(".*"))
@@ -162,12 +176,12 @@ import signal
 signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
 noise = picture(np.random.default_rng(0).random((300, 400, 4), np.float32))
 resource.setrlimit(resource.RLIMIT_FSIZE, (100_000, 100_000))
-target, form = Target(Path({path!r})), format_named({form!r})
+target, delivery_format = Target(Path({path!r})), format_named({name!r})
 try:
-    if form.kind == "movie":
-        write_movie(lambda _: noise, form, target, range(3), Fraction(25))
+    if delivery_format.kind == "movie":
+        write_movie(lambda _: noise, delivery_format, target, range(3), Fraction(25))
     else:
-        write_frames(lambda _: noise, form, target, [1])
+        write_frames(lambda _: noise, delivery_format, target, [1])
     print("written")
 except NeatVeilError as error:
     print(error.code, error)
@@ -178,7 +192,7 @@ except NeatVeilError as error:
 def test_no_room_leaves_no_file_under_the_final_name(name, tmp_path):
     """A limit on the file size makes write() fail as a full disk does."""
     path = tmp_path / FILES[name]
-    script = FULL_DISK.format(tests=str(Path(__file__).parents[2]), path=str(path), form=name)
+    script = FULL_DISK.format(tests=str(Path(__file__).parents[2]), path=str(path), name=name)
     run = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, env=os.environ)
     assert run.stdout.split(" ")[0] in {"write-failed", "disk-full"}, run.stdout + run.stderr
     assert "k." in run.stdout

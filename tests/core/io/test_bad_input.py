@@ -41,8 +41,8 @@ def whole(request, tmp_path):
             Fraction(25),
         )
         return path
-    form = {".png": "png16-straight", ".exr": "exr-half-premultiplied", ".tif": "tiff16-straight"}
-    write_frame(picture(rgba), format_named(form[request.param]), path)
+    formats = {".png": "png16-straight", ".exr": "exr-half-premultiplied", ".tif": "tiff16-straight"}
+    write_frame(picture(rgba), format_named(formats[request.param]), path)
     return path
 
 

@@ -25,8 +25,8 @@ from neatveil.scene.rendering import frames_there, render_range, write_manifest
 from neatveil.scene.setup import parse_setup
 
 
-def setup(form, passes, **more):
-    output = {"format": form, **more.pop("output", {})}
+def setup(format_name, passes, **more):
+    output = {"format": format_name, **more.pop("output", {})}
     given = {"rate": "25", "width": WIDTH, "height": HEIGHT, "samples": 4, "passes": passes, "output": output}
     return parse_setup({**given, **more})
 
@@ -41,17 +41,17 @@ def test_one_sequence_a_pass(tmp_path):
             assert set(file.channels()) == channels
 
 
-@pytest.mark.parametrize("form", ["png8", "png16", "tiff8", "tiff16"])
+@pytest.mark.parametrize("format_name", ["png8", "png16", "tiff8", "tiff16"])
 @pytest.mark.parametrize("how", [{"alpha": "straight"}, {"over": [0, 0.5, 1]}, {}])
-def test_codes_read_back_as_the_light_that_was_rendered(tmp_path, form, how):
-    rows = setup(form, ["beauty"], output={"dither": False}, **how)
+def test_codes_read_back_as_the_light_that_was_rendered(tmp_path, format_name, how):
+    rows = setup(format_name, ["beauty"], output={"dither": False}, **how)
     scene = three_cards()
     render_range(scene, rows, [1], tmp_path)
     (written,) = written_of(scene, rows, render_layers_of(scene, rows)[0])
     stored = LocalDecoder().read(str(tmp_path / written.pattern), 1)
     again = read(stored, written.reading, written.encoding)
     plain = render_frame(scene, setup("exr", ["beauty"]), 1)
-    step = 1 / 255 if form.endswith("8") else 1 / 65535
+    step = 1 / 255 if format_name.endswith("8") else 1 / 65535
     for name in "RGBA":
         # a code's step is widest in light at the bright end: 2.4 times
         np.testing.assert_allclose(again[name], plain[name], atol=2 * step)

@@ -38,17 +38,17 @@ def test_a_box_of_whole_pixels_is_scipys_uniform_filter():
     )
 
 
-@pytest.mark.parametrize("form", ["gaussian", "box", "disc"])
+@pytest.mark.parametrize("kernel", ["gaussian", "box", "disc"])
 @pytest.mark.parametrize("size", [0.3, 1.7, 5.2])
-def test_blur_spreads_and_keeps_the_sum(form, size):
+def test_blur_spreads_and_keeps_the_sum(kernel, size):
     point = np.zeros((61, 61, 4), np.float32)
     point[30, 30] = 1
-    got = done(point, step("blur", kernel=form, size=size))
+    got = done(point, step("blur", kernel=kernel, size=size))
     assert got[..., 0].sum() == pytest.approx(1, abs=1e-5)
     y, x = np.mgrid[-30:31, -30:31]
     spread = (got[..., 3] * (x**2 + y**2)).sum()
     # second moments: 2 s^2 of a Gaussian, 2 w^2 / 12 of a box, r^2 / 2 of a disc; a pixel's own is in them
-    expected = {"gaussian": 2 * size**2, "box": (2 * size) ** 2 / 6, "disc": size**2 / 2}[form]
+    expected = {"gaussian": 2 * size**2, "box": (2 * size) ** 2 / 6, "disc": size**2 / 2}[kernel]
     assert spread == pytest.approx(expected, abs=0.35)
 
 

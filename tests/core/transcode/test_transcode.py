@@ -31,35 +31,35 @@ def kite(tmp_path):
     )  # fmt: skip
 
 
-def target(form, folder):
-    return folder / (f"k{form.ending}" if form.kind == "movie" else f"k.####{form.ending}")
+def target(codec, folder):
+    return folder / (f"k{codec.ending}" if codec.kind == "movie" else f"k.####{codec.ending}")
 
 
 @pytest.mark.parametrize("name", CODECS)
 def test_every_form_keeps_the_codes_within_what_it_states(kite, tmp_path, name):
-    form, decoder = codec_named(name), LocalDecoder()
-    path = target(form, tmp_path / "out")
-    transcode(kite, decoder, form, path, FRAMES, rate=RATE, allow_loss=True)
-    report = check(kite, decoder, form, path, FRAMES)
+    codec, decoder = codec_named(name), LocalDecoder()
+    path = target(codec, tmp_path / "out")
+    transcode(kite, decoder, codec, path, FRAMES, rate=RATE, allow_loss=True)
+    report = check(kite, decoder, codec, path, FRAMES)
     assert report.problems == []
     assert report.frames_after == 3
     facts = decoder.probe(str(path))
     assert facts.count == 3
-    if form.kind == "movie":
+    if codec.kind == "movie":
         assert Fraction(facts.rate) == RATE
-    assert facts.alpha == form.alpha
-    if form.alpha and form.bits == 16 and not form.floating:
+    assert facts.alpha == codec.alpha
+    if codec.alpha and codec.bits == 16 and not codec.floating:
         for index, frame in enumerate(FRAMES):
             before = decoder.read(kite.file, frame)
-            after = decoder.read(str(path), frame if form.kind == "frames" else index)
+            after = decoder.read(str(path), frame if codec.kind == "frames" else index)
             for n in "RGBA":
                 np.testing.assert_allclose(after[n], before[n], atol=1e-6)
 
 
 def test_png_frames_written_as_frames_are_read_by_another_library(kite, tmp_path):
-    form = codec_named("tiff16")
-    path = target(form, tmp_path / "out")
-    transcode(kite, LocalDecoder(), form, path, FRAMES, rate=RATE)
+    codec = codec_named("tiff16")
+    path = target(codec, tmp_path / "out")
+    transcode(kite, LocalDecoder(), codec, path, FRAMES, rate=RATE)
     codes = tifffile.imread(tmp_path / "out" / "k.0004.tif")
     before = LocalDecoder().read(kite.file, 4)
     np.testing.assert_array_equal(codes[..., 3], np.rint(before["A"] * 65535).astype(np.uint16))
@@ -67,9 +67,9 @@ def test_png_frames_written_as_frames_are_read_by_another_library(kite, tmp_path
 
 
 def test_a_form_without_alpha_is_refused_before_anything_is_written(kite, tmp_path):
-    form = codec_named("h264")
+    codec = codec_named("h264")
     with pytest.raises(CannotHoldAlpha, match="kite"):
-        transcode(kite, LocalDecoder(), form, target(form, tmp_path / "out"), FRAMES, rate=RATE)
+        transcode(kite, LocalDecoder(), codec, target(codec, tmp_path / "out"), FRAMES, rate=RATE)
     assert not (tmp_path / "out").exists()
 
 
@@ -87,32 +87,34 @@ def test_light_that_becomes_integers_is_encoded_and_read_back_as_the_same_light(
         name="l", file=str(tmp_path / "l.####.exr"), first=1, last=1, encoding="linear",
         reading=Reading(alpha="premultiplied"),
     )  # fmt: skip
-    form, decoder = codec_named("png16"), LocalDecoder()
-    reading, encoding = reading_after(element, form, True)
+    codec, decoder = codec_named("png16"), LocalDecoder()
+    reading, encoding = reading_after(element, codec, True)
     assert (reading.alpha, encoding) == ("straight", "srgb")
-    path = target(form, tmp_path / "out")
-    transcode(element, decoder, form, path, [1], rate=RATE)
+    path = target(codec, tmp_path / "out")
+    transcode(element, decoder, codec, path, [1], rate=RATE)
     again = read(decoder.read(str(path), 1), reading, encoding)
     np.testing.assert_allclose(again.rgba(), light, atol=6e-4)
 
 
 def test_a_damaged_result_is_found_by_the_check(kite, tmp_path):
-    form, decoder = codec_named("png16"), LocalDecoder()
-    path = target(form, tmp_path / "out")
-    transcode(kite, decoder, form, path, FRAMES, rate=RATE)
+    codec, decoder = codec_named("png16"), LocalDecoder()
+    path = target(codec, tmp_path / "out")
+    transcode(kite, decoder, codec, path, FRAMES, rate=RATE)
     save_png(tmp_path / "out" / "k.0004.png", soft_disc())
     (tmp_path / "out" / "k.0005.png").write_bytes(b"\x89PNG")
-    report = check(kite, decoder, form, path, FRAMES)
+    report = check(kite, decoder, codec, path, FRAMES)
     assert any("Frame 4 differs" in p for p in report.problems)
     assert any("k.0005.png" in p for p in report.problems)
     assert any("3 frames went in, 2 came out" in p for p in report.problems)
 
 
 def test_cancelling_leaves_no_half_movie(kite, tmp_path):
-    form = codec_named("ffv1")
-    path = target(form, tmp_path / "out")
+    codec = codec_named("ffv1")
+    path = target(codec, tmp_path / "out")
     with pytest.raises(Cancelled):
-        transcode(kite, LocalDecoder(), form, path, FRAMES, rate=RATE, cancelled=iter([False, True]).__next__)
+        transcode(
+            kite, LocalDecoder(), codec, path, FRAMES, rate=RATE, cancelled=iter([False, True]).__next__
+        )
     assert list((tmp_path / "out").iterdir()) == []
 
 
@@ -139,16 +141,16 @@ def test_through_any_two_forms_it_is_the_same_light(tmp_path, first, then):
     before = read(decoder.read(element.file, 1), element.reading, element.encoding).rgba()
     tolerance = 2e-5
     for step, name in enumerate((first, then)):
-        form = codec_named(name)
-        path = target(form, tmp_path / str(step))
+        codec = codec_named(name)
+        path = target(codec, tmp_path / str(step))
         frames = range(element.first, element.last + 1)
-        transcode(element, decoder, form, path, frames, rate=RATE, allow_loss=True)
+        transcode(element, decoder, codec, path, frames, rate=RATE, allow_loss=True)
         has_alpha = decoder.probe(element.file).alpha
-        element = element_of(decoder, path, *reading_after(element, form, has_alpha))
-        tolerance += 3 * (form.colour_tolerance + form.alpha_tolerance)
+        element = element_of(decoder, path, *reading_after(element, codec, has_alpha))
+        tolerance += 3 * (codec.colour_tolerance + codec.alpha_tolerance)
     after = read(decoder.read(element.file, element.first), element.reading, element.encoding).rgba()
-    forms = [codec_named(n) for n in (first, then)]
-    inside = before[..., 3] == 1 if all(f.alpha for f in forms) else before[..., 3] > 2
+    codecs = [codec_named(n) for n in (first, then)]
+    inside = before[..., 3] == 1 if all(f.alpha for f in codecs) else before[..., 3] > 2
     np.testing.assert_allclose(after[inside], before[inside], atol=max(tolerance, 2e-3))
     if {first, then} <= set(LOSSLESS):
         np.testing.assert_allclose(after, before, atol=2e-3)
@@ -194,12 +196,12 @@ def test_a_channel_that_is_marked_as_data_goes_through_untouched(tmp_path, name)
         alpha_straight=False,
         encoding="linear",
     )
-    decoder, form = LocalDecoder(), codec_named(name)
+    decoder, codec = LocalDecoder(), codec_named(name)
     kinds = dict.fromkeys("RGB", "data")
     element = element_of(decoder, tmp_path / "p.exr", Reading(alpha="premultiplied"), "linear", kinds)
-    path = target(form, tmp_path / "out")
-    transcode(element, decoder, form, path, [0], rate=RATE, allow_loss=True)
-    after = element_of(decoder, path, *reading_after(element, form, True), kinds)
+    path = target(codec, tmp_path / "out")
+    transcode(element, decoder, codec, path, [0], rate=RATE, allow_loss=True)
+    after = element_of(decoder, path, *reading_after(element, codec, True), kinds)
     stored = read_stored(decoder, after, after.first)
     assert stored.data_planes >= {*"RGB"}
     for i, n in enumerate("RGB"):
@@ -209,10 +211,10 @@ def test_a_channel_that_is_marked_as_data_goes_through_untouched(tmp_path, name)
 def test_png_to_openexr_is_linear_light_as_every_reader_takes_it(tmp_path):
     rgba = soft_disc(16, 16)
     save_png(tmp_path / "a.png", rgba)
-    decoder, form = LocalDecoder(), codec_named("exr")
+    decoder, codec = LocalDecoder(), codec_named("exr")
     element = element_of(decoder, tmp_path / "a.png", Reading(alpha="straight"), "srgb")
     path = tmp_path / "out" / "a.exr"
-    transcode(element, decoder, form, path, [0], rate=RATE)
+    transcode(element, decoder, codec, path, [0], rate=RATE)
     facts = decoder.probe(str(path))
     assert (facts.kind, facts.encoding, facts.alpha_claim) == ("still", "linear", "premultiplied")
     got = read(decoder.read(str(path), 0), Reading(alpha="premultiplied"), "linear").rgba()
@@ -239,17 +241,17 @@ def test_an_odd_size_is_refused_by_forms_of_half_size_colour(tmp_path, size):
     element = Element(
         name="a", file=str(tmp_path / "a.####.png"), first=1, last=1, reading=Reading(alpha="none")
     )
-    form = codec_named("h264")
+    codec = codec_named("h264")
     with pytest.raises(ValueRefused, match="even width and height"):
-        transcode(element, LocalDecoder(), form, target(form, tmp_path / "out"), [1], rate=RATE)
+        transcode(element, LocalDecoder(), codec, target(codec, tmp_path / "out"), [1], rate=RATE)
 
 
 def test_prores_frames_say_their_primaries_and_transfer(kite, tmp_path):
     """In the bitstream's own frame header: bytes 14 to 16 after 'icpf' (SMPTE RDD 36, 5.1.1, from memory)."""
-    form = codec_named("prores4444")
-    path = target(form, tmp_path / "out")
+    codec = codec_named("prores4444")
+    path = target(codec, tmp_path / "out")
     element = kite.model_copy(update={"encoding": "rec709"})
-    transcode(element, LocalDecoder(), form, path, FRAMES, rate=RATE)
+    transcode(element, LocalDecoder(), codec, path, FRAMES, rate=RATE)
     data = path.read_bytes()
     at = data.index(b"icpf")
     primaries, transfer, matrix = data[at + 18 : at + 21]

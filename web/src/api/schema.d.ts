@@ -5883,8 +5883,8 @@ export interface components {
              * @default 0
              */
             colour_error?: number;
-            /** Form */
-            form: string;
+            /** Format */
+            format: string;
             /**
              * Frames
              * @default []

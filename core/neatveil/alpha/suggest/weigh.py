@@ -140,10 +140,10 @@ class Weighing:
         if not thin.any():
             return 0.0
         a, matte = p.aq[thin][:, None], np.array(reading.matte, np.float32)[None]
-        held = p.cq[thin]
+        stored = p.cq[thin]
         if reading.multiplied == "linear" and self.encoding != "linear":
-            held, matte = self._light[1][thin], self._decoded(matte)
-        part = held - matte * (1 - a)
+            stored, matte = self._light[1][thin], self._decoded(matte)
+        part = stored - matte * (1 - a)
         bad = part < -RANGE_TOLERANCE
         if self.encoding != "linear":
             bad |= part > a + RANGE_TOLERANCE

@@ -61,7 +61,7 @@ class Still:
 
     def _back(self) -> None:
         self.source.seek_subimage(0, 0)
-        told(self.source)  # that there was no further part is no error
+        error_words(self.source)  # that there was no further part is no error
 
     def pages(self) -> int:
         """How many pictures the file holds, for formats that have pages; reading a frame need not know."""
@@ -94,7 +94,7 @@ def open_file(path: Path, expected: Format) -> Any:
     if source is None:
         refused = Subsampled if exr_chroma.is_chroma(path) else FileDamaged
         raise refused(
-            f"{path.name} cannot be read as {expected.name}: {told(oiio) or 'unknown content'}",
+            f"{path.name} cannot be read as {expected.name}: {error_words(oiio) or 'unknown content'}",
             advice="Copy or render it again, or correct the file's ending.",
             where=path.name,
         )
@@ -108,7 +108,7 @@ def open_file(path: Path, expected: Format) -> Any:
     return source
 
 
-def told(source: Any) -> str:
+def error_words(source: Any) -> str:
     """The last line of what the library says went wrong; damaged files get into its words."""
     try:
         lines = str(source.geterror()).strip().splitlines()

@@ -20,7 +20,7 @@ from .damage import damage_notes
 from .id_manifest import named_objects
 from .movie_notes import UNCONVERTED, not_converted, not_square
 from .names import is_data_channel
-from .oiio_file import Channel, Still, Subsampled, asked_type, check_size, open_file, told, windows
+from .oiio_file import Channel, Still, Subsampled, asked_type, check_size, error_words, open_file, windows
 from .samples import fill_halved, fill_planes, without_denormals
 
 _SAMPLES = {"uint8": 8, "uint16": 16, "half": 16, "float": 32, "uint": 32, "uint32": 32, "double": 64}
@@ -215,7 +215,7 @@ def _block(still: Still, part: int, channels: list[Channel]) -> tuple[int, NDArr
     spec = still.specs[part]
     begin, end = min(c.index for c in channels), max(c.index for c in channels) + 1
     pixels = still.source.read_image(part, 0, begin, end, asked_type(spec))
-    error = told(still.source)
+    error = error_words(still.source)
     if pixels is None or error:
         raise FileDamaged(
             f"{still.path.name} breaks off or is damaged: {error or 'no pixels'}",
@@ -231,7 +231,7 @@ def _read_identity(still: Still, channel: Channel, plane: Plane, area: Box) -> N
     pixels = still.source.read_image(channel.part, 0, channel.index, channel.index + 1, oiio.UINT32)
     if pixels is None:
         raise FileDamaged(
-            f"{still.path.name} breaks off or is damaged: {told(still.source) or 'no pixels'}",
+            f"{still.path.name} breaks off or is damaged: {error_words(still.source) or 'no pixels'}",
             advice="Copy or render it again.", where=still.path.name,
         )  # fmt: skip
     values = np.asarray(pixels).reshape(spec.height, spec.width).astype(np.float32)
