@@ -7,15 +7,16 @@ be seen, and find nothing to do.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import Any
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from typing import Any, Protocol
 
 from django.conf import settings
 from neatveil.errors import ValueRefused
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.django_connector import DjangoConnector
 from procrastinate.contrib.django.models import ProcrastinateJob
-from procrastinate.jobs import JobDeferrer
 from procrastinate.manager import JobManager
 
 from .logs import current_request
@@ -24,35 +25,95 @@ from .logs import current_request
 MOST_PIECES = 500
 
 
-def _deferrer(task: str, queue: str, priority: int = 0) -> JobDeferrer:
-    """Queues on Django's connection of this thread: seen by workers once the transaction is."""
-    deferrer = app.configure_task(task, queue=queue, priority=priority)
-    deferrer.job_manager = JobManager(DjangoConnector(alias="default"))
-    return deferrer
+@dataclass(frozen=True)
+class Entry:
+    """One thing to be done: a task by its name, with what it is given. Higher priorities come first."""
+
+    task: str
+    queue: str
+    arguments: dict[str, Any]
+    priority: int = 0
 
 
-def put_in_queue(task: str, queue: str, *, priority: int = 0, **arguments: Any) -> None:
+class Queue(Protocol):
+    """What is asked of a queue; `TableQueue` is the one that workers take from."""
+
+    def put(self, entries: Sequence[Entry]) -> None:
+        """Queue all of them, in one go."""
+
+    def waiting_of(self, project_id: int) -> int:
+        """How many entries of a project wait or are worked at."""
+
+    def serves(self, job_id: int) -> bool:
+        """Whether an entry of a job waits, or a worker is at it."""
+
+
+class TableQueue:
+    """The queue's own table, on Django's connection of this thread: seen once the transaction is."""
+
+    def put(self, entries: Sequence[Entry]) -> None:
+        manager = JobManager(DjangoConnector(alias="default"))
+        rows = []
+        for entry in entries:
+            deferrer = app.configure_task(entry.task, queue=entry.queue, priority=entry.priority)
+            rows.append(deferrer.make_new_job(**entry.arguments))
+        manager.batch_defer_jobs(jobs=rows)
+
+    def waiting_of(self, project_id: int) -> int:
+        return int(self._at_work().filter(args__project_id=project_id).count())
+
+    def serves(self, job_id: int) -> bool:
+        rows = self._at_work().filter(task_name__startswith="jobs.", args__job_id=job_id)
+        return bool(rows.exists())
+
+    @staticmethod
+    def _at_work() -> Any:
+        return ProcrastinateJob.objects.filter(status__in=("todo", "doing"))
+
+
+_queue: Queue = TableQueue()
+
+
+def queue() -> Queue:
+    return _queue
+
+
+@contextmanager
+def another_queue(other: Queue) -> Iterator[None]:
+    """Queue into another one meanwhile: one in memory, in tests."""
+    global _queue
+    before, _queue = _queue, other
+    try:
+        yield
+    finally:
+        _queue = before
+
+
+def put_in_queue(task: str, queue_name: str, *, priority: int = 0, **arguments: Any) -> None:
     """Queue a task by its name; it works under the id of the request that queued it."""
-    _deferrer(task, queue, priority).defer(**arguments, **_request())
+    queue().put([Entry(task, queue_name, {**arguments, **_request()}, priority)])
 
 
-def put_pieces_in_queue(task: str, queue: str, project_id: int, job_id: int, pieces: Sequence[int]) -> None:
+def put_pieces_in_queue(
+    task: str, queue_name: str, project_id: int, job_id: int, pieces: Sequence[int]
+) -> None:
     """Queue a piece a job, in one go, so that projects take turns.
 
     A job that stands behind n others of its project has the priority -n: the first pieces of every project
     come before the second ones of any. The task takes ``piece_id``, ``job_id`` and ``project_id``.
     """
-    waiting = ProcrastinateJob.objects.filter(
-        status__in=("todo", "doing"), args__project_id=project_id
-    ).count()
-    deferrer = _deferrer(task, queue)
-    rows = [
-        deferrer.make_new_job(piece_id=piece, job_id=job_id, project_id=project_id, **_request()).evolve(
-            priority=-(waiting + place)
-        )
-        for place, piece in enumerate(pieces)
-    ]
-    deferrer.job_manager.batch_defer_jobs(jobs=rows)
+    waiting = queue().waiting_of(project_id)
+    queue().put(
+        [
+            Entry(
+                task,
+                queue_name,
+                {"piece_id": piece, "job_id": job_id, "project_id": project_id, **_request()},
+                -(waiting + place),
+            )
+            for place, piece in enumerate(pieces)
+        ]
+    )
 
 
 def _request() -> dict[str, Any]:

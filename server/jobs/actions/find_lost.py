@@ -9,10 +9,10 @@ from __future__ import annotations
 import logging
 from datetime import timedelta
 
+from config.queueing import queue
 from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
-from procrastinate.contrib.django.models import ProcrastinateJob
 
 from jobs.models import ACTIVE, Job
 from jobs.transitions import S
@@ -30,7 +30,7 @@ def queue_lost_jobs() -> int:
         with transaction.atomic():
             # whoever queues work holds the row until it can be seen: only then is the queue looked at
             job = Job.objects.select_for_update().filter(pk=number, state__in=ACTIVE).first()
-            if job is None or _is_served(number):
+            if job is None or queue().serves(number):
                 continue
             log.warning("%s: nothing is queued for it; it is queued again", job)
             if job.state == S.FINISHING:
@@ -39,9 +39,3 @@ def queue_lost_jobs() -> int:
                 queue_pieces(job)
             count += 1
     return count
-
-
-def _is_served(job_id: int) -> bool:
-    """Whether a task of the job waits, or a worker is at it."""
-    tasks = ProcrastinateJob.objects.filter(status__in=("todo", "doing"), task_name__startswith="jobs.")
-    return tasks.filter(args__job_id=job_id).exists()
