@@ -2,6 +2,9 @@
 import createClient from "openapi-fetch";
 import type { Full } from "./full";
 import type { components, paths } from "./schema";
+import { text } from "./strings";
+
+const t = text.client;
 
 export type Problem = components["schemas"]["Problem"];
 type Schemas = components["schemas"];
@@ -46,8 +49,8 @@ export function problemOf(status: number, body: unknown): ApiProblem {
   const row = (typeof body === "object" && body !== null ? body : {}) as Partial<Problem>;
   return new ApiProblem(status, {
     code: row.code ?? "unknown",
-    message: row.message ?? `The server answered ${status}.`,
-    advice: row.advice ?? "Try again; if it stays so, look into the server's log.",
+    message: row.message ?? t.theServerAnswered(status),
+    advice: row.advice ?? t.tryAgainIfItStays,
     where: row.where ?? "",
   });
 }
@@ -67,8 +70,8 @@ export async function take<T>(call: Promise<Answer>): Promise<T> {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
     throw new ApiProblem(0, {
       code: "no-answer",
-      message: "The server does not answer.",
-      advice: "Nothing was lost; check that it runs and try again.",
+      message: t.theServerDoesNotAnswer,
+      advice: t.nothingWasLostCheckThat,
       where: "",
     });
   }

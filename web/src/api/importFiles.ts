@@ -1,6 +1,9 @@
 /** Importing files in: in pieces, with progress, going on after a lost line or a closed page. */
 import { ApiProblem, client, csrfToken, problemOf, take, type Sent } from "./client";
 import { hashOf } from "./hashing";
+import { text } from "./strings";
+
+const t = text.importFiles;
 
 export type ArrivalOut = Sent<"ArrivalOut">;
 
@@ -181,8 +184,8 @@ export function sendBytes(
       reject(
         new ApiProblem(0, {
           code: "no-answer",
-          message: `${name} could not be sent: the line dropped.`,
-          advice: "What came is kept: drop the same files again, and it goes on from there.",
+          message: t.couldNotBeSentThe(name),
+          advice: t.whatCameIsKeptDrop,
           where: name,
         }),
       );

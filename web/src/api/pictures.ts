@@ -1,6 +1,9 @@
 /** Pictures from the server: JPEG while something moves, raw R, G, B, 255 bytes when exact. */
 import { ApiProblem, csrfToken, problemOf, type Problem } from "./client";
 import type { components } from "./schema";
+import { text } from "./strings";
+
+const t = text.pictures;
 
 export type Look = Required<components["schemas"]["Look"]>;
 export type Quality = "fast" | "exact";
@@ -58,8 +61,8 @@ async function decode(response: Response, width: number, height: number): Promis
   if (bytes.length !== width * height * 4 || bytes.length === 0) {
     throw new ApiProblem(0, {
       code: "cut-off",
-      message: "The picture was cut off.",
-      advice: "Try again.",
+      message: t.thePictureWasCutOff,
+      advice: t.tryAgain,
       where: "",
     });
   }

@@ -33,7 +33,7 @@ export function Desk({ name, children }: { name: string; children: ReactNode }) 
 /** Plain on purpose: the bar at the top may be what stopped. */
 function Stopped({ name, error, resetErrorBoundary }: FallbackProps & { name: string }) {
   const project = useParams()["project"];
-  const others = ["Scene", "Elements", "Comp", "Delivery"].filter((n) => n !== name);
+  const others = [t.scene, t.elements, t.comp, t.delivery].filter((n) => n !== name);
   return (
     <main className="mx-auto max-w-xl space-y-3 p-6">
       <ProblemNote

@@ -15,5 +15,9 @@ export const text = {
     desks: "Desks",
     openItAgain: "Open it again",
     allProjects: "All projects",
+    scene: "Scene",
+    elements: "Elements",
+    comp: "Comp",
+    delivery: "Delivery",
   },
 } as const;

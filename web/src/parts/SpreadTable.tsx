@@ -22,7 +22,7 @@ export function SpreadTable({ rows }: { rows: Spreads }) {
       <thead>
         <tr className="text-right text-soft">
           <td />
-          {["mean", "std dev", "min", "max"].map((h) => (
+          {["mean", t.stdDev, "min", "max"].map((h) => (
             <th key={h} className="font-normal">
               {h}
             </th>

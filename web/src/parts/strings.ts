@@ -93,6 +93,7 @@ export const text = {
   },
   SpreadTable: {
     valuesAreNotNumbers: (bad: number) => `${bad} values are not numbers`,
+    stdDev: "std dev",
   },
   Values: {
     premult: "premult.",

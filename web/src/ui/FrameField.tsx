@@ -1,5 +1,8 @@
 /** The number of the frame, to be typed. */
 import { useState } from "react";
+import { text } from "./strings";
+
+const t = text.FrameField;
 
 interface Props {
   frame: number;
@@ -7,7 +10,7 @@ interface Props {
   name?: string;
 }
 
-export function FrameField({ frame, onGo, name = "Frame" }: Props) {
+export function FrameField({ frame, onGo, name = t.frame }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   return (
     <input

@@ -56,7 +56,7 @@ export function NumberField(props: NumberProps) {
       return;
     }
     if (number !== held(number, min, max)) {
-      setWrong(`${name} goes from ${min ?? "any"} to ${max ?? "any"}.`);
+      setWrong(t.goesFromTo(name, min ?? "any", max ?? "any"));
       return;
     }
     setWrong(null);
@@ -83,7 +83,7 @@ export function NumberField(props: NumberProps) {
       <div className="flex min-h-7 items-center gap-2">
         <label
           htmlFor={id}
-          title={[help, rest === undefined ? "" : `Double click: back to ${trimmed(rest)}`]
+          title={[help, rest === undefined ? "" : t.doubleClickBackTo(trimmed(rest))]
             .filter(Boolean)
             .join(" ")}
           onDoubleClick={() => rest !== undefined && onCommit(rest)}

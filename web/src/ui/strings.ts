@@ -2,11 +2,17 @@
 export const text = {
   NumberField: {
     slider: (name: string) => `${name}, slider`,
+    goesFromTo: (name: string, value: string | number, value2: string | number) =>
+      `${name} goes from ${value} to ${value2}.`,
+    doubleClickBackTo: (rest: string) => `Double click: back to ${rest}`,
   },
   Overview: {
     seenTo: (x0: number, y0: number, x1: number, y1: number) => `Seen: ${x0}, ${y0} to ${x1}, ${y1}`,
   },
   overlays: {
     wipe: "Wipe",
+  },
+  FrameField: {
+    frame: "Frame",
   },
 } as const;

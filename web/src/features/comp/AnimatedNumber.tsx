@@ -71,11 +71,7 @@ function KeySign({ store, layer, path, field, what, name }: SignProps) {
   const part = partOf(layer, path);
   const curve = part?.keys[field];
   const here = useDesk((d) => curve?.keys.some((k) => k.frame === d.frame) ?? false);
-  const says = here
-    ? `Take the key of ${name} at this frame off`
-    : curve
-      ? `Set a key of ${name} at this frame`
-      : `Let ${name} change: set a first key at this frame`;
+  const says = here ? t.takeTheKeyOfAt(name) : curve ? t.setAKeyOfAt(name) : t.letChangeSetAFirst(name);
   return (
     <Tip text={says}>
       <button

@@ -139,13 +139,13 @@ export function CompareBar({ store, comp, project }: Props) {
       )}
       <span className="ml-auto flex gap-1.5">
         <NameIt
-          button="Name this state"
+          button={t.nameThisState}
           help={t.theCompAsItIs}
           work={(name) => compCalls.nameState(comp, name)}
           onDone={again}
         />
         <NameIt
-          button="Keep this look"
+          button={t.keepThisLook}
           help={t.whichFrameAndWhatOf}
           work={(name) => presetCalls.keep(project, "look", name, { frame, layer, extent })}
           onDone={again}

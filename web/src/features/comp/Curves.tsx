@@ -21,8 +21,8 @@ function titleOf(row: Animated, layer: Layer): string {
   const name = `${field.replaceAll("_", " ")}${place ? ` ${PLACES[place] ?? place}` : ""}`;
   if (row.path.of === "layer" || row.path.of === "transform") return name;
   if (row.path.of === "matte") {
-    const part = row.path.part === null ? "" : ` part ${row.path.part + 1}`;
-    return `${row.path.step === null ? "" : `step ${row.path.step + 1}, `}matte${part}: ${name}`;
+    const part = row.path.part === null ? "" : t.part(row.path.part + 1);
+    return `${row.path.step === null ? "" : t.step(row.path.step + 1)}matte${part}: ${name}`;
   }
   const kind = layer.steps[row.path.index]?.kind.replaceAll("_", " ") ?? "";
   return `${kind}${row.path.of === "through" ? ", where" : ""}: ${name}`;
@@ -96,7 +96,7 @@ function CurveDesk({ store, document, layer, row }: DeskProps) {
     const part = now && partOf(now, row.path);
     return part ? changePart(d, layer.id, row.path, withCurve(part, row.name, next, frame)) : d;
   };
-  const save = (next: Curve | undefined, what = `curve of ${title}`) => commit(edit(next), what);
+  const save = (next: Curve | undefined, what = t.curveOf2(title)) => commit(edit(next), what);
   const change = (part: Partial<Key>) =>
     save({ ...curve, keys: curve.keys.map((k, i) => (i === at ? { ...k, ...part } : k)) });
   return (
@@ -157,11 +157,11 @@ function CurveDesk({ store, document, layer, row }: DeskProps) {
             <Copy className="size-3.5" />
           </SignButton>
           {copiedCurve && (
-            <Button className="!px-1.5" onClick={() => save(copiedCurve, `copied curve for ${title}`)}>
+            <Button className="!px-1.5" onClick={() => save(copiedCurve, t.copiedCurveFor(title))}>
               {t.putCopied}
             </Button>
           )}
-          <SignButton name={t.takeTheWholeCurveOff} onClick={() => save(undefined, `curve off ${title}`)}>
+          <SignButton name={t.takeTheWholeCurveOff} onClick={() => save(undefined, t.curveOff(title))}>
             <Trash2 className="size-3.5" />
           </SignButton>
         </div>

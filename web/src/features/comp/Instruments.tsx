@@ -63,9 +63,9 @@ export function Instruments({ comp, store }: { comp: number; store: DocumentStor
           onChange={(next) => set({ instrument: next })}
         />
         <span className="ml-auto flex">
-          {tool(null, "Pan", <MousePointer2 className="size-3.5" />)}
-          {tool("line", "Draw a line: the edge’s profile", <Minus className="size-3.5 -rotate-45" />)}
-          {tool("box", "Draw a box: mean, standard deviation, histogram", <Square className="size-3.5" />)}
+          {tool(null, t.pan, <MousePointer2 className="size-3.5" />)}
+          {tool("line", t.drawALineTheEdges, <Minus className="size-3.5 -rotate-45" />)}
+          {tool("box", t.drawABoxMeanStandard, <Square className="size-3.5" />)}
         </span>
       </div>
       {instrument === "values" ? (

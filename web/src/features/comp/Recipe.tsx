@@ -85,7 +85,7 @@ interface LayerProps {
 function nameOfSource(source: string, document: CompDocument, names: Record<string, string>): string {
   if (!source) return "itself";
   if (!source.startsWith("layer:")) return names[source] ?? source;
-  return document.layers.find((l) => `layer:${l.id}` === source)?.name ?? `${source.slice(6)}, which is gone`;
+  return document.layers.find((l) => `layer:${l.id}` === source)?.name ?? t.whichIsGone(source.slice(6));
 }
 
 type SectionName = "reading" | "steps" | "matte" | "transform" | "blend" | "timing";
@@ -109,40 +109,40 @@ function LayerRecipe({ store, document, layer, element, names, project, open, on
       {element &&
         section(
           "reading",
-          "Reading",
+          t.reading,
           element.has_alpha
-            ? `${readingInWords(element.reading)}, ${doubted(element) ? "but the pixels say otherwise" : encodingInWords(element.encoding)}`
+            ? `${readingInWords(element.reading)}, ${doubted(element) ? t.butThePixelsSayOtherwise : encodingInWords(element.encoding)}`
             : encodingInWords(element.encoding),
           <ReadingBody element={element} project={project} />,
         )}
       {section(
         "steps",
-        "Steps",
+        t.steps,
         stepsInWords(layer),
         <StepsSection store={store} layer={layer} project={project} />,
       )}
       {section(
         "matte",
-        "Matte",
+        t.matte,
         matteInWords(layer.matte, (source) => nameOfSource(source, document, names)),
         <MatteEditor store={store} layer={layer} step={null} called={layer.name} />,
       )}
       {section(
         "transform",
-        "Transform",
+        t.transform,
         transformInWords(layer, frame),
         <TransformSection store={store} layer={layer} />,
       )}
       {section(
         "blend",
-        "Blend",
-        `${layer.operator}${layer.group ? ` in ${layer.group}` : ""}, ${Math.round(layer.opacity * 100)} %`,
+        t.blend,
+        `${layer.operator}${layer.group ? t.inWord(layer.group) : ""}, ${Math.round(layer.opacity * 100)} %`,
         <BlendSection store={store} layer={layer} />,
       )}
       {section(
         "timing",
-        "Timing",
-        `${layer.first ?? document.first} to ${layer.last ?? document.last}`,
+        t.timing,
+        t.to(layer.first ?? document.first, layer.last ?? document.last),
         <TimingSection store={store} layer={layer} document={document} element={element} />,
       )}
     </div>

@@ -82,14 +82,14 @@ function inverted(document: CompDocument, id: string): CompDocument {
 
 const TIME: Ungrouped[] = [
   { name: "Play, pause", key: " ", shown: "Space", run: () => set({ playing: !desk().playing }) },
-  { name: "One frame back", key: "ArrowLeft", shown: "←", run: (s) => go(s, desk().frame - 1) },
-  { name: "One frame on", key: "ArrowRight", shown: "→", run: (s) => go(s, desk().frame + 1) },
-  { name: "Ten frames back", key: "Shift+ArrowLeft", shown: "Shift ←", run: (s) => go(s, desk().frame - 10) },
-  { name: "Ten frames on", key: "Shift+ArrowRight", shown: "Shift →", run: (s) => go(s, desk().frame + 10) },
-  { name: "First frame", key: "Home", run: (s) => go(s, s.getState().document.first) },
-  { name: "Last frame", key: "End", run: (s) => go(s, s.getState().document.last) },
+  { name: t.oneFrameBack, key: "ArrowLeft", shown: "←", run: (s) => go(s, desk().frame - 1) },
+  { name: t.oneFrameOn, key: "ArrowRight", shown: "→", run: (s) => go(s, desk().frame + 1) },
+  { name: t.tenFramesBack, key: "Shift+ArrowLeft", shown: "Shift ←", run: (s) => go(s, desk().frame - 10) },
+  { name: t.tenFramesOn, key: "Shift+ArrowRight", shown: "Shift →", run: (s) => go(s, desk().frame + 10) },
+  { name: t.firstFrame, key: "Home", run: (s) => go(s, s.getState().document.first) },
+  { name: t.lastFrame, key: "End", run: (s) => go(s, s.getState().document.last) },
   {
-    name: "Play from this frame",
+    name: t.playFromThisFrame,
     key: "i",
     run: (s) => {
       const { frame, range } = desk();
@@ -97,49 +97,49 @@ const TIME: Ungrouped[] = [
     },
   },
   {
-    name: "Play up to this frame",
+    name: t.playUpToThisFrame,
     key: "o",
     run: (s) => {
       const { frame, range } = desk();
       set({ range: [Math.min(frame, range?.[0] ?? s.getState().document.first), frame] });
     },
   },
-  { name: "Play all frames", key: "u", run: () => set({ range: null }) },
-  { name: "Loop while playing", run: () => set({ loop: "loop" }) },
-  { name: "Play ping-pong", run: () => set({ loop: "ping-pong" }) },
-  { name: "Curves: show or hide", run: () => set({ curves: !desk().curves }) },
+  { name: t.playAllFrames, key: "u", run: () => set({ range: null }) },
+  { name: t.loopWhilePlaying, run: () => set({ loop: "loop" }) },
+  { name: t.playPingPong, run: () => set({ loop: "ping-pong" }) },
+  { name: t.curvesShowOrHide, run: () => set({ curves: !desk().curves }) },
 ];
 
 const CHANNEL_NAMES: Record<string, string> = {
-  colour: "Show colour",
-  rgb: "Show RGB without alpha",
-  alpha: "Show alpha",
-  red: "Show red",
-  green: "Show green",
-  blue: "Show blue",
-  straight: "Show straight colour",
+  colour: t.showColour,
+  rgb: t.showRgbWithoutAlpha,
+  alpha: t.showAlpha,
+  red: t.showRed,
+  green: t.showGreen,
+  blue: t.showBlue,
+  straight: t.showStraightColour,
 };
 
 const LOOKING: Ungrouped[] = [
   ...CHANNEL_KEYS.map((channel, i): Ungrouped => {
-    const name = CHANNEL_NAMES[channel] ?? `Show ${channel}`;
+    const name = CHANNEL_NAMES[channel] ?? t.show(channel);
     return { name, key: String((i + 1) % 10), run: () => set({ look: { ...desk().look, channel } }) };
   }),
   ...(["checks", "black", "white"] as const).map((background): Ungrouped => ({
-    name: `Over ${background}`,
+    name: t.over(background),
     run: () => set({ look: { ...desk().look, background } }),
   })),
-  { name: "Look at the whole comp", run: () => set({ extent: "comp" }) },
-  { name: "Look at the layers up to the chosen one", can: hasLayer, run: () => set({ extent: "upto" }) },
-  { name: "Look at the layer alone", can: hasLayer, run: () => set({ extent: "layer" }) },
+  { name: t.lookAtTheWholeComp, run: () => set({ extent: "comp" }) },
+  { name: t.lookAtTheLayersUp, can: hasLayer, run: () => set({ extent: "upto" }) },
+  { name: t.lookAtTheLayerAlone, can: hasLayer, run: () => set({ extent: "layer" }) },
   {
-    name: "Before and after the layer’s steps",
+    name: t.beforeAndAfterTheLayers,
     key: "b",
     can: hasLayer,
     run: () => set({ before: !desk().before }),
   },
   {
-    name: "Compare two looks, or end it",
+    name: t.compareTwoLooksOrEnd,
     key: "c",
     run: () => {
       const { compare } = desk();
@@ -147,10 +147,10 @@ const LOOKING: Ungrouped[] = [
     },
   },
   ...(["wipe", "beside", "difference"] as const).map((how): Ungrouped => ({
-    name: `Compare by ${how === "beside" ? "laying side by side" : how}`,
+    name: t.compareBy(how === "beside" ? t.layingSideBySide : how),
     run: () => set({ compare: { ...desk().compare, how } }),
   })),
-  { name: "Fit the picture", key: "f", run: () => set({ view: null }) },
+  { name: t.fitThePicture, key: "f", run: () => set({ view: null }) },
   {
     name: "100 %",
     key: "p",
@@ -159,28 +159,28 @@ const LOOKING: Ungrouped[] = [
       set({ view: { zoom: 1 / window.devicePixelRatio, x: width / 2, y: height / 2 } });
     },
   },
-  { name: "Draw a line: the edge’s profile", run: () => set({ drawing: "line", instrument: "edge" }) },
-  { name: "Draw a box: mean and histogram", run: () => set({ drawing: "box", instrument: "histogram" }) },
+  { name: t.drawALineTheEdges, run: () => set({ drawing: "line", instrument: "edge" }) },
+  { name: t.drawABoxMeanAnd, run: () => set({ drawing: "box", instrument: "histogram" }) },
   {
-    name: "Take the drawn line or box away",
+    name: t.takeTheDrawnLineOr,
     key: "Escape",
     shown: "Esc",
     run: () => set({ mark: null, drawing: null, tool: null }),
   },
-  { name: "Values under the pointer", run: () => set({ instrument: "values" }) },
-  { name: "Histogram", run: () => set({ instrument: "histogram" }) },
-  { name: "Waveform", run: () => set({ instrument: "waveform" }) },
-  { name: "Figures of the matte", run: () => set({ instrument: "matte" }) },
-  { name: "Values as 0 to 255, or as 0 to 1", run: () => set({ eightBit: !desk().eightBit }) },
+  { name: t.valuesUnderThePointer, run: () => set({ instrument: "values" }) },
+  { name: t.histogram, run: () => set({ instrument: "histogram" }) },
+  { name: t.waveform, run: () => set({ instrument: "waveform" }) },
+  { name: t.figuresOfTheMatte, run: () => set({ instrument: "matte" }) },
+  { name: t.valuesAs0To255, run: () => set({ eightBit: !desk().eightBit }) },
 ];
 
 const LAYER: Ungrouped[] = [
-  { name: "Choose the layer behind", key: "[", run: (s) => choose(s, -1) },
-  { name: "Choose the layer in front", key: "]", run: (s) => choose(s, 1) },
-  { name: "Move the layer back", can: hasLayer, run: (s) => shift(s, -1) },
-  { name: "Move the layer forward", can: hasLayer, run: (s) => shift(s, 1) },
+  { name: t.chooseTheLayerBehind, key: "[", run: (s) => choose(s, -1) },
+  { name: t.chooseTheLayerInFront, key: "]", run: (s) => choose(s, 1) },
+  { name: t.moveTheLayerBack, can: hasLayer, run: (s) => shift(s, -1) },
+  { name: t.moveTheLayerForward, can: hasLayer, run: (s) => shift(s, 1) },
   {
-    name: "Hide or show the layer",
+    name: t.hideOrShowTheLayer,
     key: "h",
     can: hasLayer,
     run: (s) => {
@@ -190,7 +190,7 @@ const LAYER: Ungrouped[] = [
     },
   },
   {
-    name: "Duplicate the layer",
+    name: t.duplicateTheLayer,
     can: hasLayer,
     run: (s) => {
       const layer = chosen(s)!;
@@ -200,7 +200,7 @@ const LAYER: Ungrouped[] = [
     },
   },
   {
-    name: "Take the layer out",
+    name: t.takeTheLayerOut,
     key: "Delete",
     can: hasLayer,
     run: (s) => {
@@ -209,7 +209,7 @@ const LAYER: Ungrouped[] = [
     },
   },
   {
-    name: "Lay the layer together with the one behind it, as a group",
+    name: t.layTheLayerTogetherWith,
     key: "g",
     can: hasLayer,
     run: (s) => {
@@ -218,7 +218,7 @@ const LAYER: Ungrouped[] = [
     },
   },
   {
-    name: "Take the layer out of its group",
+    name: t.takeTheLayerOutOf,
     can: (s) => Boolean(chosen(s)?.group),
     run: (s) => {
       const layer = chosen(s)!;
@@ -226,7 +226,7 @@ const LAYER: Ungrouped[] = [
     },
   },
   {
-    name: "Invert the layer’s matte, or where its last step acts",
+    name: t.invertTheLayersMatteOr,
     key: "n",
     can: (s) => Boolean(invertible(chosen(s))),
     run: (s) => {
@@ -235,12 +235,12 @@ const LAYER: Ungrouped[] = [
     },
   },
   {
-    name: "Copy all steps of the layer",
+    name: t.copyAllStepsOfThe,
     can: hasLayer,
     run: (s) => set({ copied: chosen(s)!.steps }),
   },
   {
-    name: "Put the copied steps on the layer",
+    name: t.putTheCopiedStepsOn,
     can: (s) => hasLayer(s) && desk().copied.length > 0,
     run: (s) => {
       const layer = chosen(s)!;
@@ -254,8 +254,8 @@ const LAYER: Ungrouped[] = [
 ];
 
 const COMP: Ungrouped[] = [
-  { name: "Undo", shown: "Ctrl Z", run: (s) => s.getState().undo() },
-  { name: "Redo", shown: "Ctrl Shift Z", run: (s) => s.getState().redo() },
+  { name: t.undo, shown: "Ctrl Z", run: (s) => s.getState().undo() },
+  { name: t.redo, shown: "Ctrl Shift Z", run: (s) => s.getState().redo() },
 ];
 
 export const COMMANDS: readonly Command[] = [

@@ -4,6 +4,9 @@ import type { PresetOut } from "../../api/presets";
 import type { CompAsk } from "../../api/pictures";
 import { documentOf, type Layer } from "../../domain/comp";
 import type { Option } from "../../ui/Choose";
+import { text } from "./strings";
+
+const t = text.comparing;
 
 /** What of a comp is looked at, as it may differ between the two sides. */
 export type Side = Partial<Pick<CompAsk, "document" | "layer" | "extent" | "stage" | "before" | "frame">>;
@@ -44,24 +47,24 @@ export function choicesOf(
     found.push({ option: { value, label, group }, other, base });
   if (layer) {
     const id = layer.id;
-    add("before", `before ${layer.name}’s steps`, "The layer", { layer: id, before: true });
+    add("before", t.beforeSSteps(layer.name), t.theLayer, { layer: id, before: true });
     layer.steps.forEach((step, i) =>
       add(
         `step${i}`,
-        `before step ${i + 1}, ${titles[step.kind] ?? step.kind}`,
-        "The layer",
+        t.beforeStep(i + 1, titles[step.kind] ?? step.kind),
+        t.theLayer,
         { layer: id, stage: i },
         { layer: id, stage: i + 1 },
       ),
     );
-    add("alone", `${layer.name} alone`, "The layer", { layer: id, extent: "layer" });
-    add("upto", `the layers up to ${layer.name}`, "The layer", { layer: id, extent: "upto" });
+    add("alone", t.alone(layer.name), t.theLayer, { layer: id, extent: "layer" });
+    add("upto", t.theLayersUpTo(layer.name), t.theLayer, { layer: id, extent: "upto" });
   }
   for (const s of states)
-    add(`state${s.revision}`, s.name, "Named states", { document: documentOf(s.document) });
+    add(`state${s.revision}`, s.name, t.namedStates, { document: documentOf(s.document) });
   for (const k of looks) {
     const { frame, layer: id, extent } = k.content as KeptLook;
-    add(`look${k.id}`, k.name, "Kept looks", { frame, layer: id, extent });
+    add(`look${k.id}`, k.name, t.keptLooks, { frame, layer: id, extent });
   }
   return found;
 }

@@ -6,6 +6,9 @@
 import { create, type StoreApi, type UseBoundStore } from "zustand";
 import { asProblem, client, take, type CompOut, type Problem } from "../../api/client";
 import { documentOf, type CompDocument } from "../../domain/comp";
+import { text } from "./strings";
+
+const t = text.documentStore;
 
 export type Edit = (document: CompDocument) => CompDocument;
 
@@ -136,7 +139,7 @@ export function createDocumentStore(first: CompOut, calls: CompCalls): DocumentS
       insist: async () => {
         try {
           const newest = await calls.read();
-          waiting = { what: "kept mine" };
+          waiting = { what: t.keptMine };
           set({ problem: null });
           await write(newest.revision);
         } catch (error) {

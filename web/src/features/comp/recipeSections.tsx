@@ -51,8 +51,8 @@ export function TransformSection({ store, layer }: Props) {
   const { commit } = store.getState();
   const { width, height } = store.getState().document;
   const rows: [string, string, [number, number], number, string, number][] = [
-    ["x", "position x", [-width, width], 1, "px", 0],
-    ["y", "position y", [-height, height], 1, "px", 0],
+    ["x", t.positionX, [-width, width], 1, "px", 0],
+    ["y", t.positionY, [-height, height], 1, "px", 0],
     ["scale", "scale", [0.05, 3], 0.01, "×", 1],
     ["rotation", "rotation", [-180, 180], 0.5, "°", 0],
   ];

@@ -12,7 +12,7 @@ const t = text.DeliveryCard;
 
 export function DeliveryCard({ row, project }: { row: DeliveryOut; project: number }) {
   const { steer, busy, problem } = useSteer(row.job, project);
-  const name = `Delivery of ${row.comp_name}`;
+  const name = t.deliveryOf(row.comp_name);
   return (
     <li
       aria-label={`${name}, ${row.format_title}`}
@@ -29,7 +29,7 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
           </p>
         </div>
         <StateMark row={row} />
-        <JobButtons job={row.job} stays="The files stay where they are" steer={steer} busy={busy} />
+        <JobButtons job={row.job} stays={t.whatStays} steer={steer} busy={busy} />
       </div>
       {isActive(row.job) && (
         <div className="mt-2">
@@ -69,30 +69,31 @@ function ProofTable({ row }: { row: DeliveryOut }) {
   const proof = row.proof!;
   // light has no top: an error in it is told as it is, one in code values against 255
   const eight = (v: number) =>
-    row.encoding === "linear" ? `${v.toFixed(5)} in light` : `${(v * 255).toFixed(3)} of 255`;
+    row.encoding === "linear" ? t.inLight(v.toFixed(5)) : t.of255((v * 255).toFixed(3));
   const facts: [string, ReactNode][] = [
     [
       "frames",
-      `${proof.frames_found} of ${proof.frames_meant}${proof.missing.length ? `, missing ${proof.missing.join(", ")}` : ", none missing"}`,
+      t.ofWord(
+        proof.frames_found,
+        proof.frames_meant,
+        proof.missing.length ? t.missing(proof.missing.join(", ")) : t.noneMissing,
+      ),
     ],
     [
       "rate",
-      proof.rate_found
-        ? `${proof.rate_found} found, ${proof.rate_meant} meant`
-        : `${row.rate} (frames hold none)`,
+      proof.rate_found ? `${proof.rate_found} found, ${proof.rate_meant} meant` : t.framesHoldNone(row.rate),
     ],
-    ["alpha range", `${proof.alpha_low.toFixed(4)} to ${proof.alpha_high.toFixed(4)}`],
+    [t.alphaRange, t.to2(proof.alpha_low.toFixed(4), proof.alpha_high.toFixed(4))],
     [
-      "largest error",
-      `colour ${eight(proof.colour_error)}, alpha ${eight(proof.alpha_error)}${proof.worst_frame === null ? "" : `, frame ${proof.worst_frame}`}`,
+      t.largestError,
+      t.colourAlpha(
+        eight(proof.colour_error),
+        eight(proof.alpha_error),
+        proof.worst_frame === null ? "" : t.frame(proof.worst_frame),
+      ),
     ],
-    [
-      "light lost",
-      proof.lost_light
-        ? `${counted(proof.lost_light, "pixel")} with light at alpha 0, which this format cannot hold`
-        : "none",
-    ],
-    ["clipped", proof.clipped ? `${counted(proof.clipped, "pixel")} outside 0 to 1` : "none"],
+    [t.lightLost, proof.lost_light ? t.withLightAtAlpha0(counted(proof.lost_light, "pixel")) : "none"],
+    ["clipped", proof.clipped ? t.outside0To1(counted(proof.clipped, "pixel")) : "none"],
   ];
   return (
     <div className="mt-2 border-t border-line pt-2">

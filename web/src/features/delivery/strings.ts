@@ -1,6 +1,7 @@
 /** All text of the Delivery desk, by the file that shows it. Titles and help of the core's models come with them. */
 export const text = {
   DeliveryCard: {
+    whatStays: "The files stay where they are",
     as: (format_title: string) => `as ${format_title}`,
     to: (first: number, last: number, rate: string, folder: string, file: string) =>
       `${first} to ${last}, ${rate}, ${folder}/${file}`,
@@ -10,6 +11,24 @@ export const text = {
     hideTheFiles: "Hide the files",
     n1FileWithItsHash: "1 file with its hash",
     filesWithTheirHashes: (count: number) => `${count} files with their hashes`,
+    deliveryOf: (comp_name: string) => `Delivery of ${comp_name}`,
+    inLight: (value: string) => `${value} in light`,
+    of255: (value: string) => `${value} of 255`,
+    ofWord: (frames_found: number, frames_meant: number, value: string) =>
+      `${frames_found} of ${frames_meant}${value}`,
+    framesHoldNone: (rate: string) => `${rate} (frames hold none)`,
+    alphaRange: "alpha range",
+    to2: (value: string, value2: string) => `${value} to ${value2}`,
+    largestError: "largest error",
+    colourAlpha: (colour_error: string, alpha_error: string, value: string) =>
+      `colour ${colour_error}, alpha ${alpha_error}${value}`,
+    lightLost: "light lost",
+    withLightAtAlpha0: (lost_light: string) =>
+      `${lost_light} with light at alpha 0, which this format cannot hold`,
+    outside0To1: (clipped: string) => `${clipped} outside 0 to 1`,
+    missing: (value: string) => `, missing ${value}`,
+    noneMissing: ", none missing",
+    frame: (worst_frame: number) => `, frame ${worst_frame}`,
   },
   DeliveryDesk: {
     orderADelivery: "Order a delivery",

@@ -33,9 +33,9 @@ export function CompareReadings({ element, project }: { element: ElementOut; pro
 type Zoom = "1" | "2" | "3" | "4";
 
 const VERDICT: Record<TrialOut["suggestion"]["verdict"], string> = {
-  straight: "The pixels say straight.",
-  premultiplied: "The pixels say premultiplied.",
-  "cannot-tell": "The pixels cannot tell.",
+  straight: t.thePixelsSayStraight,
+  premultiplied: t.thePixelsSayPremultiplied,
+  "cannot-tell": t.thePixelsCannotTell,
 };
 
 function Court({ element, project, trial }: { element: ElementOut; project: number; trial: TrialOut }) {
@@ -118,11 +118,11 @@ function Court({ element, project, trial }: { element: ElementOut; project: numb
 }
 
 const OVER: Record<string, string> = {
-  black: "over black",
-  white: "over white",
-  grey: "over mid grey",
-  colour: "over a strong colour",
-  plate: "over its plate",
+  black: t.overBlack,
+  white: t.overWhite,
+  grey: t.overMidGrey,
+  colour: t.overAStrongColour,
+  plate: t.overItsPlate,
 };
 
 interface SheetProps {

@@ -13,24 +13,24 @@ type Row = [string, string];
 
 /** The few facts that are looked for most. */
 export function glanceRows(facts: Facts, rate: string | null, joined = false): Row[] {
-  const frames = facts.kind === "still" ? "one still" : `${facts.count} (${facts.first} to ${facts.last})`;
+  const frames = facts.kind === "still" ? t.oneStill : t.to(facts.count, facts.first, facts.last);
   const rows: Row[] = [
     ["kind", `${facts.kind}, ${facts.format}${facts.codec ? `, ${facts.codec}` : ""}`],
     ["size", `${facts.width} × ${facts.height}`],
     ["frames", frames],
   ];
-  if (facts.kind !== "still") rows.push(["rate", rate ? rateInWords(rate) : "not given: say which below"]);
+  if (facts.kind !== "still") rows.push(["rate", rate ? rateInWords(rate) : t.notGivenSayWhichBelow]);
   rows.push(
-    ["samples", `${facts.pixel_format}, ${facts.bit_depth} bits`],
-    ["alpha", joined ? "joined from another element" : ALPHA_USE[facts.alpha_use]],
+    ["samples", t.bits(facts.pixel_format, facts.bit_depth)],
+    ["alpha", joined ? t.joinedFromAnotherElement : ALPHA_USE[facts.alpha_use]],
     [
-      "file claims",
+      t.fileClaims,
       facts.alpha_claim
         ? `${facts.alpha_claim} (${facts.alpha_claim_by})`
         : facts.alpha
           ? "nothing"
           : joined
-            ? "nothing: the alpha is another file's"
+            ? t.nothingTheAlphaIsAnother
             : "no alpha",
     ],
   );
@@ -43,10 +43,10 @@ function fullRows(element: ElementOut, facts: Facts): Row[] {
     ["on disk", bytesInWords(facts.bytes)],
   ];
   if (element.folder) rows.push(["folder", element.folder]);
-  if (facts.data_window) rows.push(["data window", facts.data_window.join(" ")]);
+  if (facts.data_window) rows.push([t.dataWindow, facts.data_window.join(" ")]);
   const odd = Object.keys(facts.odd_sizes);
   if (odd.length > 0)
-    rows.push(["other sizes", `frames ${odd.slice(0, 12).join(", ")}${odd.length > 12 ? " …" : ""}`]);
+    rows.push([t.otherSizes, t.frames(odd.slice(0, 12).join(", "), odd.length > 12 ? " …" : "")]);
   return rows;
 }
 

@@ -70,7 +70,7 @@ function Strip({
             >
               <img
                 loading="lazy"
-                alt={`Frame ${frame}`}
+                alt={t.frame(frame)}
                 src={`/api/elements/${element.id}/card?part=colour&frame=${frame}&v=${version}`}
                 className="aspect-video w-full bg-surround object-contain"
               />
@@ -151,7 +151,7 @@ function Flicker({ element, frames }: { element: ElementOut; frames: number[] })
       </div>
       <svg
         role="img"
-        aria-label={t.ofEachFrame(kind === "mean" ? "Mean" : "Spread")}
+        aria-label={t.ofEachFrame(kind === "mean" ? t.mean2 : t.spread)}
         viewBox="0 0 1000 100"
         preserveAspectRatio="none"
         className="h-32 w-full rounded border border-line bg-card"

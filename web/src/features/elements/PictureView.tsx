@@ -144,9 +144,9 @@ export function PictureView({ element, project, rows }: Props) {
         </span>
         <CompareBar element={element} rows={rows} value={compare} onChange={setCompare} />
         <span className="ml-auto flex">
-          {tool(null, "Pan", <MousePointer2 className="size-4" />)}
-          {tool("line", "Draw a line: the edge's profile", <Minus className="size-4 -rotate-45" />)}
-          {tool("box", "Draw a box: mean, standard deviation, histogram", <Square className="size-4" />)}
+          {tool(null, t.pan, <MousePointer2 className="size-4" />)}
+          {tool("line", t.drawALineTheEdges, <Minus className="size-4 -rotate-45" />)}
+          {tool("box", t.drawABoxMeanStandard, <Square className="size-4" />)}
         </span>
       </div>
       <div className="min-h-0 flex-1" data-busy={picture.busy || other.busy}>

@@ -88,7 +88,7 @@ function RuleAsk({
           {rules.data.map((rule) => (
             <div key={rule.id} className="flex items-start gap-2">
               <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">
-                {[rule.format, rule.codec, rule.pattern, rule.folder && `folder ${rule.folder}`]
+                {[rule.format, rule.codec, rule.pattern, rule.folder && t.folder(rule.folder)]
                   .filter(Boolean)
                   .join(", ")}
                 : {rule.reading_words}{" "}

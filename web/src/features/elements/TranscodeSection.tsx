@@ -86,7 +86,7 @@ export function TranscodeSection({ elements, project }: { elements: ElementOut[]
           )}
           <Tick label={t.putItInPlaceOf} checked={takeOver} onChange={setTakeOver} />
           <Button disabled={order.isPending || (dropped.length > 0 && !mayGo)} onClick={() => order.mutate()}>
-            {t.transcode2(elements.length > 1 ? ` all ${elements.length}` : "")}
+            {t.transcode2(elements.length > 1 ? t.all(elements.length) : "")}
           </Button>
           {order.error && <ProblemNote problem={asProblem(order.error)} />}
         </div>
@@ -104,11 +104,11 @@ export function TranscodeSection({ elements, project }: { elements: ElementOut[]
 }
 
 const STATE: Record<TranscodeOut["job"]["state"], string> = {
-  queued: "waits for its turn",
-  running: "being written",
-  finishing: "every frame is compared",
-  done: "written and checked",
-  failed: "not done",
+  queued: t.waitsForItsTurn,
+  running: t.beingWritten,
+  finishing: t.everyFrameIsCompared,
+  done: t.writtenAndChecked,
+  failed: t.notDone,
   cancelled: "cancelled",
 };
 
@@ -136,7 +136,7 @@ function TranscodeRow({ row, project, name }: { row: TranscodeOut; project: numb
       {row.job.problem && <ProblemNote problem={row.job.problem} />}
       {problem && <ProblemNote problem={problem} />}
       <div className="mt-1 flex flex-wrap gap-1">
-        <JobButtons job={row.job} stays="What it made stays" steer={steer} busy={busy} />
+        <JobButtons job={row.job} stays={t.whatStays} steer={steer} busy={busy} />
       </div>
     </div>
   );

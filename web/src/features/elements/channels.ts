@@ -56,6 +56,6 @@ export function rangeInWords(low: number | null, high: number | null): string {
   if (low === null || high === null) return "";
   const short = (v: number) => String(Number(v.toPrecision(4)));
   if (low === 0 && high === 0) return "empty";
-  if (low === high) return `${short(low)} everywhere`;
-  return `${short(low)} to ${short(high)}`;
+  if (low === high) return t.everywhere(short(low));
+  return t.to(short(low), short(high));
 }

@@ -39,6 +39,14 @@ export const text = {
     taken: "Taken",
     confirmIt: "Confirm it",
     takeIt: "Take it",
+    thePixelsSayStraight: "The pixels say straight.",
+    thePixelsSayPremultiplied: "The pixels say premultiplied.",
+    thePixelsCannotTell: "The pixels cannot tell.",
+    overBlack: "over black",
+    overWhite: "over white",
+    overMidGrey: "over mid grey",
+    overAStrongColour: "over a strong colour",
+    overItsPlate: "over its plate",
   },
   ElementList: {
     marked: (count: number) => `${count} marked`,
@@ -100,6 +108,16 @@ export const text = {
     rateIs: "rate is",
     rateExamples: "25 or 24000/1001",
     set: "Set",
+    oneStill: "one still",
+    to: (count: number, first: number, last: number) => `${count} (${first} to ${last})`,
+    notGivenSayWhichBelow: "not given: say which below",
+    bits: (pixel_format: string, bit_depth: number) => `${pixel_format}, ${bit_depth} bits`,
+    joinedFromAnotherElement: "joined from another element",
+    fileClaims: "file claims",
+    nothingTheAlphaIsAnother: "nothing: the alpha is another file's",
+    dataWindow: "data window",
+    otherSizes: "other sizes",
+    frames: (value: string, value2: string) => `frames ${value}${value2}`,
   },
   Frames: {
     hasNoFurtherFramesTo: (name: string) => `${name} has no further frames to be looked at.`,
@@ -118,6 +136,9 @@ export const text = {
     noFrameStandsOutFrom: "no frame stands out from its neighbours",
     lightPremultipliedOverBlack: "light, premultiplied over black",
     ofEachFrame: (value: string) => `${value} of each frame`,
+    frame: (frame: number) => `Frame ${frame}`,
+    mean2: "Mean",
+    spread: "Spread",
   },
   GapsField: {
     missingOnes: "missing ones",
@@ -195,6 +216,9 @@ export const text = {
     anotherFileLiesUnderThis:
       "Another file lies under this name now. Say on the right whether it is to be used.",
     lookingAtTheFile: "Looking at the file",
+    pan: "Pan",
+    drawALineTheEdges: "Draw a line: the edge's profile",
+    drawABoxMeanStandard: "Draw a box: mean, standard deviation, histogram",
   },
   ReadingRules: {
     readOthersSo: "Read others so …",
@@ -213,6 +237,7 @@ export const text = {
     dropThisRule: "Drop this rule",
     close: "Close",
     keepThisRule: "Keep this rule",
+    folder: (folder: string) => `folder ${folder}`,
   },
   SplitJoinSection: {
     channelsOfOtherFiles: "Channels of other files",
@@ -263,6 +288,7 @@ export const text = {
     noRateAt25Fps: "no rate: at 25 fps",
   },
   TranscodeSection: {
+    whatStays: "What it made stays",
     transcode: "Transcode",
     as: "as",
     transcodeTo: "Transcode to",
@@ -276,6 +302,12 @@ export const text = {
     framesKept: (after: number, before: number) => `${after} of ${before} frames;`,
     compared: (mean: string, most: string, alpha: string) =>
       `colour off by ${mean} in the mean, ${most} at most; alpha ${alpha} at most, of 255.`,
+    all: (count: number) => ` all ${count}`,
+    waitsForItsTurn: "waits for its turn",
+    beingWritten: "being written",
+    everyFrameIsCompared: "every frame is compared",
+    writtenAndChecked: "written and checked",
+    notDone: "not done",
   },
   UnfinishedImports: {
     filesThatHaveNotAll: "Files that have not all arrived",
@@ -288,6 +320,8 @@ export const text = {
   },
   channels: {
     picture: "picture",
+    everywhere: (low: string) => `${low} everywhere`,
+    to: (low: string, high: string) => `${low} to ${high}`,
   },
   mode: {
     picture: "Picture",

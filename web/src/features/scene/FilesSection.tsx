@@ -12,8 +12,8 @@ const t = text.FilesSection;
 type Form = RenderSetup["output"]["format"];
 
 const FORMS: Record<Form, string> = {
-  exr: "OpenEXR, all passes in one file",
-  "exr-each": "OpenEXR, one sequence a pass",
+  exr: t.openexrAllPassesInOne,
+  "exr-each": t.openexrOneSequenceAPass,
   png16: "PNG, 16 bits",
   png8: "PNG, 8 bits",
   tiff16: "TIFF, 16 bits",

@@ -12,12 +12,12 @@ export function LensSection({ setup }: SectionProps) {
   const { commit, sketch } = useSetup.getState();
   const { shutter, depth_of_field: blur, glare } = setup;
   const says = [
-    shutter ? `shutter ${shutter.angle}°` : "",
-    blur ? `sharp at ${blur.distance}` : "",
+    shutter ? t.shutter2(shutter.angle) : "",
+    blur ? t.sharpAt2(blur.distance) : "",
     glare ? "glare" : "",
   ].filter(Boolean);
   return (
-    <SetupSection title={t.lens} says={says.join(", ") || "sharp, no motion blur"}>
+    <SetupSection title={t.lens} says={says.join(", ") || t.sharpNoMotionBlur}>
       <Tick
         label={t.motionBlur}
         checked={shutter !== null}

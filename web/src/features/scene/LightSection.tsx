@@ -14,7 +14,7 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
   const around = setup.environment;
   const says = [
     setup.lights ? "lit" : "no lights",
-    setup.indirect ? `${setup.bounces} bounces` : "direct only",
+    setup.indirect ? t.bounces2(setup.bounces) : t.directOnly,
     around ? "environment" : "",
   ];
   return (

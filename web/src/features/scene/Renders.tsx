@@ -99,7 +99,7 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
               {t.renderAgain}
             </Button>
           )}
-          <JobButtons job={job} stays="Its elements and files stay" steer={steer} busy={busy} />
+          <JobButtons job={job} stays={t.whatStays} steer={steer} busy={busy} />
         </div>
       </div>
       {laying && <LayInto row={row} project={project} onClose={() => setLaying(false)} />}
@@ -125,7 +125,7 @@ function Newest({ row }: { row: RenderOut }) {
     <div className="relative w-36 shrink-0 overflow-hidden rounded bg-surround">
       <img
         src={address("colour")}
-        alt={`Frame ${row.job.newest}`}
+        alt={t.frame(row.job.newest)}
         className="absolute inset-0 h-full w-full object-cover"
       />
       <img

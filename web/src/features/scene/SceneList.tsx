@@ -61,11 +61,11 @@ export function SceneList({ rows, chosen, onChoose }: Props) {
 }
 
 function state(row: SceneOut): string {
-  if (row.state === "arriving") return "being read …";
+  if (row.state === "arriving") return t.beingRead;
   if (row.state === "refused" || !row.facts) return "refused";
   const { triangles, nodes, seconds } = row.facts;
   const moves = seconds > 0 ? `${seconds.toFixed(2)} s` : "still";
-  return `${counted(nodes.length, "object")}, ${moves}, ${triangles.toLocaleString("en")} triangles`;
+  return t.triangles(counted(nodes.length, "object"), moves, triangles.toLocaleString("en"));
 }
 
 /** What the scene asks for that is not rendered, or why it was refused. */

@@ -133,7 +133,7 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
             Math.min(Math.max(there, 1), most),
             most,
             busy ? " …" : "",
-            drawn ? `, ${Math.round(drawn.milliseconds)} ms` : "",
+            drawn ? t.ms(Math.round(drawn.milliseconds)) : "",
           )}
         </span>
       </FrameBar>

@@ -14,7 +14,7 @@ const t = text.objectSections;
 
 export function ObjectsSection({ setup, facts }: SectionProps) {
   const numbered = Object.keys(setup.numbers).length;
-  const says = `${numbered} numbered, ${counted(setup.shadow_catchers.length, "shadow catcher")}`;
+  const says = `${numbered} numbered, ${counted(setup.shadow_catchers.length, t.shadowCatcher)}`;
   return (
     <SetupSection title={t.objects} says={says}>
       <p className="text-soft">{t.aNumberMakesAMask}</p>
@@ -86,8 +86,8 @@ export function LayersSection({ setup, facts }: SectionProps) {
   const { layers } = setup;
   const says =
     layers.length === 0
-      ? "everything in one picture"
-      : `${layers.length}, ${setup.flattened ? "flattened" : "one folder each"}`;
+      ? t.everythingInOnePicture
+      : `${layers.length}, ${setup.flattened ? "flattened" : t.oneFolderEach}`;
   const free = facts.nodes.filter((n) => !layers.some((x) => x.objects.includes(n.name)));
   const add = (object: string) =>
     commit({ layers: [...layers, { name: safe(object, layers), objects: [object], render: true }] });

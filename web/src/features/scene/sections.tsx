@@ -59,7 +59,7 @@ export function FramesSection({ setup, facts }: SectionProps) {
   return (
     <SetupSection
       title={t.frames}
-      says={`${setup.width} x ${setup.height}, ${setup.first} to ${setup.last}, ${rateInWords(setup.rate)}`}
+      says={t.xTo(setup.width, setup.height, setup.first, setup.last, rateInWords(setup.rate))}
     >
       <Line label={t.camera}>
         <Choose
@@ -96,7 +96,7 @@ export function QualitySection({ setup }: SectionProps) {
   const { commit, sketch } = useSetup.getState();
   const draft = setup.use === "draft";
   return (
-    <SetupSection title={t.quality} says={draft ? "draft" : `final, ${setup.samples} rays a pixel`}>
+    <SetupSection title={t.quality} says={draft ? "draft" : t.finalRaysAPixel(setup.samples)}>
       <Line label={t.render}>
         <Segments
           name={t.preset}
@@ -158,12 +158,12 @@ export function AlphaSection({ setup }: SectionProps) {
   const seen = setup.environment?.visible ?? false;
   const hex = hexOf(codeOfLight(setup.over));
   const says = seen
-    ? "straight: the environment is in the RGB"
+    ? t.straightTheEnvironmentIsIn
     : setup.alpha === "straight"
       ? "straight"
-      : `premultiplied over ${hex === "#000000" ? "black" : hex}`;
+      : t.premultipliedOver(hex === "#000000" ? "black" : hex);
   return (
-    <SetupSection title={t.alpha} says={says + (setup.refraction_in_alpha ? "" : ", glass opaque")}>
+    <SetupSection title={t.alpha} says={says + (setup.refraction_in_alpha ? "" : t.glassOpaque)}>
       {seen ? (
         <p className="text-soft">{t.theEnvironmentIsVisibleSo}</p>
       ) : (

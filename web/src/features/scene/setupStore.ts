@@ -1,6 +1,9 @@
 /** The set-up that is worked on: sketched while dragging, committed on release, undone step by step. */
 import { create } from "zustand";
 import type { RenderSetup } from "../../api/scenes";
+import { text } from "./strings";
+
+const t = text.setupStore;
 
 export interface Working {
   scene: number;
@@ -152,9 +155,9 @@ export function firstSetup(seconds: number): RenderSetup {
 
 /** What a pass needs that the set-up does not give yet, in words; null where nothing is missing. */
 export function missingFor(need: string | null, setup: RenderSetup): string | null {
-  if (need === "catcher" && setup.shadow_catchers.length === 0) return "needs a shadow catcher";
-  if (need === "plate" && setup.plate === null) return "needs a plate";
-  if (need === "sky" && !setup.environment?.visible) return "needs a visible environment";
-  if (need === "glare" && !setup.glare?.strength) return "needs a glare";
+  if (need === "catcher" && setup.shadow_catchers.length === 0) return t.needsAShadowCatcher;
+  if (need === "plate" && setup.plate === null) return t.needsAPlate;
+  if (need === "sky" && !setup.environment?.visible) return t.needsAVisibleEnvironment;
+  if (need === "glare" && !setup.glare?.strength) return t.needsAGlare;
   return null;
 }

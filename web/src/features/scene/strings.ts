@@ -15,6 +15,8 @@ export const text = {
     asRenderersOftenDoLaid: "As renderers often do; laid over each other such passes compound it",
     maximumMotion: "Maximum motion",
     pixelsAFrameThatThe: "Pixels a frame that the codes reach to",
+    openexrAllPassesInOne: "OpenEXR, all passes in one file",
+    openexrOneSequenceAPass: "OpenEXR, one sequence a pass",
   },
   LensSection: {
     lens: "Lens",
@@ -39,6 +41,9 @@ export const text = {
     asAShareOfThe: "As a share of the frame's height",
     over: "Over",
     lightAboveWhichAPixel: "Light above which a pixel is bright",
+    shutter2: (angle: number) => `shutter ${angle}°`,
+    sharpAt2: (distance: number) => `sharp at ${distance}`,
+    sharpNoMotionBlur: "sharp, no motion blur",
   },
   LightSection: {
     light: "Light",
@@ -57,6 +62,8 @@ export const text = {
     plate: "Plate",
     plateOfTheTrueComposite: "Plate of the true composite",
     none: "None",
+    bounces2: (bounces: number) => `${bounces} bounces`,
+    directOnly: "direct only",
   },
   PassRow: {
     passes: "Passes",
@@ -67,6 +74,7 @@ export const text = {
     seeThePicture: "see the picture",
   },
   Renders: {
+    whatStays: "Its elements and files stay",
     renders: "Renders",
     nothingRenderedYetWhatIs:
       "Nothing rendered yet. What is rendered appears here frame by frame, then among the elements.",
@@ -89,6 +97,7 @@ export const text = {
     itsLayersGoTheFarthest: (count: number) => `Its ${count} layers go, the farthest first,`,
     onTopOfTheOthers: " on top of the others.",
     thereIsNoCompYet: "There is no comp yet; make one on the Comp desk.",
+    frame: (newest: number) => `Frame ${newest}`,
   },
   SceneDesk: {
     lookingForTheScenes: "Looking for the scenes",
@@ -106,6 +115,8 @@ export const text = {
     n1ThingIs: "1 thing is",
     thingsAre: (count: number) => `${count} things are`,
     notRendered: " not rendered",
+    beingRead: "being read …",
+    triangles: (count: string, moves: string, value: string) => `${count}, ${moves}, ${value} triangles`,
   },
   ScenePicture: {
     asTheFileHoldsIt: "As the file holds it",
@@ -121,6 +132,7 @@ export const text = {
     oneFrameOn: "One frame on",
     time: "Time",
     ofFrames: (last: number, rate: string) => `of ${last}, ${rate}`,
+    ms: (milliseconds: number) => `, ${milliseconds} ms`,
   },
   SetupPanel: {
     setUp: "Set-up",
@@ -163,6 +175,9 @@ export const text = {
     nearer: (name: string) => `${name} nearer`,
     farther: (name: string) => `${name} farther`,
     takeOut: (name: string) => `Take out ${name}`,
+    shadowCatcher: "shadow catcher",
+    everythingInOnePicture: "everything in one picture",
+    oneFolderEach: "one folder each",
   },
   sections: {
     frames: "Frames",
@@ -208,5 +223,17 @@ export const text = {
     inThePassCaughtOnly: "In the pass caught only",
     inAlpha: "In alpha",
     asBlackInTheBeautys: "As black in the beauty's alpha too",
+    xTo: (width: number, height: number, first: number, last: number, rate: string) =>
+      `${width} x ${height}, ${first} to ${last}, ${rate}`,
+    finalRaysAPixel: (samples: number) => `final, ${samples} rays a pixel`,
+    straightTheEnvironmentIsIn: "straight: the environment is in the RGB",
+    premultipliedOver: (value: string) => `premultiplied over ${value}`,
+    glassOpaque: ", glass opaque",
+  },
+  setupStore: {
+    needsAShadowCatcher: "needs a shadow catcher",
+    needsAPlate: "needs a plate",
+    needsAVisibleEnvironment: "needs a visible environment",
+    needsAGlare: "needs a glare",
   },
 } as const;

@@ -122,7 +122,7 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
     <div
       data-tool="shape"
       role="application"
-      aria-label={t.shapeOnThePicture(free ? `${points.length} points` : part.shape)}
+      aria-label={t.shapeOnThePicture(free ? t.points(points.length) : part.shape)}
       tabIndex={0}
       className="absolute inset-0 cursor-crosshair touch-none outline-none"
       onKeyDown={onKey}
@@ -277,9 +277,9 @@ function PlainGrips({ own, number, place, onGrip, onNudge }: GripProps) {
   // a little beyond the outline, however it is zoomed
   const rotation: [number, number] = [tx + ((tx - mx) / far) * 22, ty + ((ty - my) / far) * 22];
   const rows = [
-    { of: "width", from: inLayer(a, 0), at: place(...inLayer(a, 0)), name: "Width of the shape" },
-    { of: "height", from: inLayer(0, b), at: place(...inLayer(0, b)), name: "Height of the shape" },
-    { of: "rotation", from: inLayer(0, -b - 20), at: rotation, name: "Rotation of the shape" },
+    { of: "width", from: inLayer(a, 0), at: place(...inLayer(a, 0)), name: t.widthOfTheShape },
+    { of: "height", from: inLayer(0, b), at: place(...inLayer(0, b)), name: t.heightOfTheShape },
+    { of: "rotation", from: inLayer(0, -b - 20), at: rotation, name: t.rotationOfTheShape },
   ] as const;
   return (
     <>

@@ -38,9 +38,9 @@ import { text } from "../strings";
 const t = text.MatteEditor;
 
 const REFINE: [string, string, [number, number], [number, number], string, string][] = [
-  ["specks", "remove specks", [0, 1e6], [0, 500], "Removes kept regions of fewer pixels than this", "px"],
-  ["holes", "fill holes", [0, 1e6], [0, 500], "Fills enclosed holes of fewer pixels than this", "px"],
-  ["steady", "steady", [0, 5], [0, 5], "Median over so many frames before and after, against flicker", "fr"],
+  ["specks", t.removeSpecks, [0, 1e6], [0, 500], t.removesKeptRegionsOfFewer, "px"],
+  ["holes", t.fillHoles, [0, 1e6], [0, 500], t.fillsEnclosedHolesOfFewer, "px"],
+  ["steady", "steady", [0, 5], [0, 5], t.medianOverSoManyFrames, "fr"],
   [
     "grow",
     "grow / shrink",
@@ -49,7 +49,7 @@ const REFINE: [string, string, [number, number], [number, number], string, strin
     "Above 0 grows, below 0 shrinks, by fractions of a pixel",
     "px",
   ],
-  ["soften", "soften", [0, 200], [0, 20], "Standard deviation", "px"],
+  ["soften", "soften", [0, 200], [0, 20], t.standardDeviation, "px"],
 ];
 const WHOLE = new Set(["specks", "holes", "steady"]);
 /** Kinds of parts with items of their own in the menu; the others stand there by their titles. */
@@ -102,7 +102,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
   const keyed = matte.parts.some((p) => p.kind === "key" && p.by === "screen" && !p.source);
   const add = (part: Part) => {
     setOpen(matte.parts.length);
-    change((m) => addPart(m, part), `matte of ${called}`);
+    change((m) => addPart(m, part), t.matteOf(called));
   };
   const tool = (kind: "screen" | "paint" | "shape") =>
     useDesk.setState({ tool: { kind, owner, part: matte.parts.length } });
@@ -174,7 +174,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                 className={item}
                 onSelect={() => {
                   setOpen(matte.parts.length);
-                  change((m) => ({ ...addPart(m, newKey("")), edge_colour: "screen" }), `key of ${called}`);
+                  change((m) => ({ ...addPart(m, newKey("")), edge_colour: "screen" }), t.keyOf(called));
                   tool("screen");
                 }}
               >
@@ -252,7 +252,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                 onChange={(edgeColour) =>
                   change(
                     (m) => ({ ...m, edge_colour: edgeColour as Matte["edge_colour"] }),
-                    `edge colour of ${called}`,
+                    t.edgeColourOf(called),
                   )
                 }
               />
@@ -262,19 +262,19 @@ export function MatteEditor({ store, layer, step, called }: Props) {
             value={matte}
             within={document}
             helped
-            onChange={(frames) => change((m) => ({ ...m, ...frames }), `frames of the matte of ${called}`)}
+            onChange={(frames) => change((m) => ({ ...m, ...frames }), t.framesOfTheMatteOf(called))}
           />
           <Tick
             label={t.inverted}
             checked={matte.inverted}
             onChange={(inverted) =>
-              change((m) => ({ ...m, inverted }), `matte of ${called} ${inverted ? "inverted" : "as it was"}`)
+              change((m) => ({ ...m, inverted }), t.matteOf2(called, inverted ? "inverted" : "as it was"))
             }
           />
           <Tick
             label="on"
             checked={matte.on}
-            onChange={(on) => change((m) => ({ ...m, on }), `matte of ${called} ${on ? "on" : "off"}`)}
+            onChange={(on) => change((m) => ({ ...m, on }), t.matteOf2(called, on ? "on" : "off"))}
           />
         </>
       )}
@@ -318,8 +318,8 @@ function Choked({ grow, layer }: { grow: number; layer: Layer }) {
   const suggested = element?.suggestion?.reading;
   const doubtful =
     element?.facts?.alpha && suggested && suggested.alpha !== element.reading.alpha
-      ? `The pixels of ${element.name} look ${suggested.alpha}, and are read as ${element.reading.alpha}: that leaves a line round every edge, which this hides. Change the reading first.`
-      : "This cuts into the picture itself. A dark or light line round the edge comes from the alpha’s reading or from the old background: try the reading, or the edge colour from inside.";
+      ? t.thePixelsOfLookAnd(element.name, suggested.alpha, element.reading.alpha)
+      : t.thisCutsIntoThePicture;
   return (
     <p role="note" className="flex gap-1.5 rounded-md border border-warn bg-card px-2 py-1">
       <span aria-hidden className="mt-1 size-2.5 shrink-0 rounded-[2px] bg-warn" />

@@ -74,7 +74,7 @@ export function PartRow(props: Props) {
           type="checkbox"
           aria-label={t.partOn(index + 1)}
           checked={part.on}
-          onChange={(event) => set({ on: event.target.checked }, "part of the matte")}
+          onChange={(event) => set({ on: event.target.checked }, t.partOfTheMatte2)}
           className="mr-1 size-4 shrink-0 accent-[var(--accent)]"
         />
         {part.kind === "paint" ? (
@@ -85,7 +85,7 @@ export function PartRow(props: Props) {
             live
             value={part.combine}
             options={HOW}
-            onChange={(combine) => set({ combine: combine as Part["combine"] }, "combination in the matte")}
+            onChange={(combine) => set({ combine: combine as Part["combine"] }, t.combinationInTheMatte)}
           />
         )}
         <SignButton
@@ -114,7 +114,7 @@ export function PartRow(props: Props) {
               <span className="flex w-[40%] shrink-0">
                 <ChannelChoice
                   {...{ store, layer, owner, part, index, called, sources, set, picks }}
-                  onChannel={(channel) => set(channelChange(part, channel), "channel of the matte")}
+                  onChannel={(channel) => set(channelChange(part, channel), t.channelOfTheMatte)}
                 />
               </span>
               <span className="shrink-0 text-soft">{t.ofWord2}</span>
@@ -130,7 +130,7 @@ export function PartRow(props: Props) {
                 { value: "rectangle", label: t.rectangle },
                 { value: "free", label: t.freeForm },
               ]}
-              onChange={(shape) => set({ shape }, "shape of the matte")}
+              onChange={(shape) => set({ shape }, t.shapeOfTheMatte)}
             />
           )}
           {(part.kind === "key" || part.kind === "object") && (
@@ -141,14 +141,14 @@ export function PartRow(props: Props) {
               name={t.sourceOfPart(index + 1)}
               value={part.source}
               sources={sources}
-              onChange={(source) => set({ source }, "source of the matte")}
+              onChange={(source) => set({ source }, t.sourceOfTheMatte)}
             />
           )}
           <SignButton
             name={t.invertThisPart}
             aria-pressed={part.inverted}
             className={`ml-auto shrink-0 ${part.inverted ? "bg-accent-soft text-accent" : ""}`}
-            onClick={() => set({ inverted: !part.inverted }, "inversion in the matte")}
+            onClick={() => set({ inverted: !part.inverted }, t.inversionInTheMatte)}
           >
             <Contrast className="size-3.5" />
           </SignButton>
@@ -161,7 +161,7 @@ export function PartRow(props: Props) {
             value={part}
             within={document}
             helped
-            onChange={(frames) => set(frames, "frames in the matte")}
+            onChange={(frames) => set(frames, t.framesInTheMatte)}
           />
         </div>
       )}

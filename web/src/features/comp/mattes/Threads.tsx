@@ -1,6 +1,9 @@
 /** Threads between cards: from a matte's source to the layer it cuts, arching above them, with its words. */
 import { useEffect, useState, type RefObject } from "react";
 import type { Thread } from "../../../domain/mattes";
+import { text } from "../strings";
+
+const t = text.Threads;
 
 interface Drawn extends Thread {
   x0: number;
@@ -45,7 +48,7 @@ export function Threads({ row, threads }: { row: RefObject<HTMLElement | null>; 
   return (
     <svg
       role="img"
-      aria-label={threads.map((t) => `${t.words} of ${t.from} cuts ${t.to}`).join("; ")}
+      aria-label={threads.map((thread) => t.ofCuts(thread.words, thread.from, thread.to)).join("; ")}
       width={drawn.width}
       height={ROOM}
       className="pointer-events-none absolute top-0 left-0 overflow-visible"

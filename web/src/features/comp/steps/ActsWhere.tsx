@@ -42,14 +42,14 @@ const SHAPE: [string, [number, number], number, string][] = [
 
 export function actsWhereInWords(step: Step): string {
   const parts = [];
-  if (step.extra_channel) parts.push(`on ${step.extra_channel}`);
+  if (step.extra_channel) parts.push(t.on(step.extra_channel));
   if (step.mix < 1) parts.push(`${Math.round(step.mix * 100)} %`);
   const { by, channel, matte } = step.through;
   // what is inverted twice is as it was: one word for all of it
   const inverted = step.through.inverted !== (by === "matte" && matte.inverted);
   if (by !== "everywhere")
     parts.push(
-      `${inverted ? "outside" : "in"} ${by === "channel" ? channel : by === "matte" ? "its matte" : `a soft ${by}`}`,
+      `${inverted ? "outside" : "in"} ${by === "channel" ? channel : by === "matte" ? t.itsMatte : t.aSoft(by)}`,
     );
   if (Reflect.get(step, "on_premultiplied")) parts.push("on premultiplied");
   if (Reflect.get(step, "on_straight")) parts.push("on straight");
@@ -84,7 +84,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
         help={fieldsOf(table)["channels"]?.description}
         letters={pattern.includes("a") ? "rgba" : "rgb"}
         value={step.channels}
-        onCommit={(channels) => change({ channels }, `channels of ${table.title}`)}
+        onCommit={(channels) => change({ channels }, t.channelsOf(table.title))}
       />
       {known.length > 0 && !("second" in table.fields) && (
         <div className="flex min-h-7 items-center gap-2">
@@ -99,7 +99,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
               ...known.map((value) => ({ value, label: value })),
             ]}
             onChange={(value) =>
-              change({ extra_channel: value === PICTURE ? "" : value }, `what ${table.title} acts on`)
+              change({ extra_channel: value === PICTURE ? "" : value }, t.whatActsOn(table.title))
             }
           />
         </div>
@@ -128,7 +128,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
             name={t.whatTheMixOfIs(table.title)}
             value={String(Reflect.get(step, "mixed") ?? "light")}
             options={MIXED}
-            onChange={(mixed) => change({ mixed }, `mix of ${table.title}`)}
+            onChange={(mixed) => change({ mixed }, t.mixOf2(table.title))}
           />
         </div>
       )}
@@ -153,7 +153,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
         </div>
       )}
       {through.by === "matte" && (
-        <MatteEditor store={store} layer={layer} step={index} called={`${table.title} of ${layer.name}`} />
+        <MatteEditor store={store} layer={layer} step={index} called={t.ofWord(table.title, layer.name)} />
       )}
       {(through.by === "ellipse" || through.by === "rectangle") &&
         SHAPE.map(([name, slider, rest, unit]) => (
@@ -179,10 +179,10 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
       )}
       {footing && (
         <Tick
-          label={`${footingField?.title}: ${footing === "on_straight" ? "brings in what lies past the edge" : "edges go wrong; to see what happens"}`}
+          label={`${footingField?.title}: ${footing === "on_straight" ? t.bringsInWhatLiesPast : t.edgesGoWrongToSee}`}
           help={footingField?.description ?? ""}
           checked={Boolean(Reflect.get(step, footing))}
-          onChange={(on) => change({ [footing]: on }, `footing of ${table.title}`)}
+          onChange={(on) => change({ [footing]: on }, t.footingOf(table.title))}
         />
       )}
     </div>

@@ -8,11 +8,11 @@ import { text } from "../strings";
 const t = text.AddStep;
 
 const FAMILIES: [string, string][] = [
-  ["colour", "Colour"],
-  ["edges", "Edges and softness"],
-  ["place", "Place and shape"],
-  ["light", "Light and grain"],
-  ["channels", "Channels"],
+  ["colour", t.colour],
+  ["edges", t.edgesAndSoftness],
+  ["place", t.placeAndShape],
+  ["light", t.lightAndGrain],
+  ["channels", t.channels],
 ];
 
 export function AddStep({ steps, onAdd }: { steps: StepTable[]; onAdd: (table: StepTable) => void }) {

@@ -57,19 +57,19 @@ export function LevelsHandles({ store, layer, index, step }: Props) {
       <Track
         handles={[
           {
-            name: "black coming in",
+            name: t.blackComingIn,
             value: black,
             sign: "fill-[#000]",
             set: (v, done) => set("in_black", held(v, 0, white - 0.004), done),
           },
           {
-            name: "middle coming in",
+            name: t.middleComingIn,
             value: middleOf(black, white, gamma),
             sign: "fill-[#888]",
             set: (v, done) => set("gamma", gammaOf(black, white, v), done),
           },
           {
-            name: "white coming in",
+            name: t.whiteComingIn,
             value: white,
             sign: "fill-[#fff]",
             set: (v, done) => set("in_white", held(v, black + 0.004, 1), done),
@@ -80,13 +80,13 @@ export function LevelsHandles({ store, layer, index, step }: Props) {
       <Track
         handles={[
           {
-            name: "black going out",
+            name: t.blackGoingOut,
             value: at("out_black"),
             sign: "fill-[#000]",
             set: (v, done) => set("out_black", held(v, 0, 1), done),
           },
           {
-            name: "white going out",
+            name: t.whiteGoingOut,
             value: at("out_white"),
             sign: "fill-[#fff]",
             set: (v, done) => set("out_white", held(v, 0, 1), done),

@@ -36,7 +36,7 @@ export function PatchField(props: StepFieldProps) {
   const second = String(Reflect.get(step, "second"));
   const layers = store((s) => s.document.layers);
   const sources = useSources(props);
-  const secondName = sources.find((s) => s.value === second)?.label ?? "the second source";
+  const secondName = sources.find((s) => s.value === second)?.label ?? t.theSecondSource;
   const secondKey = second.startsWith("layer:")
     ? layers.find((l) => `layer:${l.id}` === second)?.element
     : second;
@@ -49,10 +49,10 @@ export function PatchField(props: StepFieldProps) {
     setChosen(output);
     const next = withRoute(routes, output, source, channel, outputs);
     const words = next[output] ? routeInWords(next[output], secondName) : "itself";
-    save(next, `${titleOfOutput(output, outputs)} from ${words}`);
+    save(next, t.from4(titleOfOutput(output, outputs), words));
   };
   const groups: [Route["source"], string, string[]][] = [
-    ["own", "this layer", LETTERS],
+    ["own", t.thisLayer2, LETTERS],
     ...(second ? ([["second", secondName, LETTERS]] as [Route["source"], string, string[]][]) : []),
     ["constant", "", ["0", "1"]],
   ];
@@ -63,7 +63,7 @@ export function PatchField(props: StepFieldProps) {
     <div className="pt-1">
       <StepPresets
         project={project}
-        of={{ kind: "patch", one: "patch", many: "Patches" }}
+        of={{ kind: "patch", one: "patch", many: t.patches }}
         steps={() => [step]}
         onUse={([kept], called) =>
           kept &&
@@ -133,7 +133,7 @@ export function PatchField(props: StepFieldProps) {
                             aria-label={t.from(
                               titleOfOutput(output, outputs),
                               c,
-                              title ? ` of ${title}` : "",
+                              title ? t.ofWord(title) : "",
                             )}
                             className={`grid size-4.5 place-items-center rounded-[4px] border ${on ? "border-accent bg-accent" : "border-line bg-card hover:border-soft"}`}
                             onClick={() => connect(output, source, c)}
@@ -188,7 +188,7 @@ export function PatchField(props: StepFieldProps) {
           onChange={(part) =>
             save(
               { ...routes, [chosen]: { ...current, ...part } },
-              `${titleOfOutput(chosen, outputs)} of the patch`,
+              t.ofThePatch(titleOfOutput(chosen, outputs)),
             )
           }
         />

@@ -42,7 +42,7 @@ export function StepPresets({ project, steps, onUse, of }: Props) {
   const forget = useMutation({ mutationFn: presetCalls.forget, onSuccess: again });
   const only = (content: Step[]) => !of || (content.length === 1 && content[0]?.kind === of.kind);
   const sets = (kept.data ?? []).filter((k) => k.kind === "steps" && only(k.content as Step[]));
-  const keepTitle = of ? `Keep this ${of.one}` : "Keep these steps as a set";
+  const keepTitle = of ? t.keepThis(of.one) : t.keepTheseStepsAsA;
   return (
     <>
       <DropdownMenu.Root>

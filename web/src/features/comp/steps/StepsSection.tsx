@@ -25,7 +25,7 @@ export function stepsInWords(layer: Layer): string {
   const on = layer.steps.filter((s) => s.on);
   if (layer.steps.length === 0) return "none";
   const names = layer.steps.map((s) => s.kind.replaceAll("_", " ")).join(", ");
-  return `${names}${on.length < layer.steps.length ? ` (${on.length} on)` : ""}`;
+  return `${names}${on.length < layer.steps.length ? t.on2(on.length) : ""}`;
 }
 
 export function StepsSection({
@@ -147,7 +147,7 @@ const StepsFoot = memo(function StepsFoot({ store, project, id, tables, any, onA
           </SignButton>
         )}
         {copied.length > 0 && (
-          <Button onClick={() => add(copied, `${copied.length} copied steps`)}>
+          <Button onClick={() => add(copied, t.copiedSteps2(copied.length))}>
             {t.put}
             {copied.length === 1 ? t.theCopiedStep : t.copiedSteps(copied.length)}
             {t.here}

@@ -1,4 +1,8 @@
 /** Routes of a patch: what they are and what they say. The same words as the core's. */
+import { text } from "../strings";
+
+const t = text.patchWords;
+
 export interface Route {
   source: "own" | "second" | "constant";
   channel: string;
@@ -37,10 +41,10 @@ const NAMES: Record<string, string> = { R: "red", G: "green", B: "blue", A: "alp
 export function routeInWords(route: Route, second: string): string {
   if (route.source === "constant") return route.channel;
   let text = NAMES[route.channel] ?? route.channel;
-  if (route.source === "second") text += ` of ${second}`;
+  if (route.source === "second") text += t.ofWord(second);
   if (route.inverted) text += ", inverted";
-  if (route.gain !== 1) text += `, times ${Number(route.gain.toFixed(3))}`;
-  if (route.offset !== 0) text += `, plus ${Number(route.offset.toFixed(3))}`;
+  if (route.gain !== 1) text += t.times(Number(route.gain.toFixed(3)));
+  if (route.offset !== 0) text += t.plus(Number(route.offset.toFixed(3)));
   return text;
 }
 
@@ -53,7 +57,7 @@ export function patchInWords(routes: Routes, outputs: string, second: string): s
   return OUTPUTS.flatMap((output) => {
     const route = routes[output];
     if (!route) return [];
-    return [`${titleOfOutput(output, outputs)} from ${routeInWords(route, second)}`];
+    return [t.from(titleOfOutput(output, outputs), routeInWords(route, second))];
   });
 }
 

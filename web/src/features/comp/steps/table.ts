@@ -2,6 +2,9 @@
 import type { Tables } from "../../../api/client";
 import type { Step } from "../../../domain/comp";
 import { trimmed } from "../../../domain/words";
+import { text } from "../strings";
+
+const t = text.table;
 
 export interface Field {
   title?: string;
@@ -73,8 +76,8 @@ export function stepInWords(step: Step, table: StepTable): string {
     .map(([key, f]) => {
       if (step.keys[key]) return `${f.title} moves`;
       if (typeof value[key] === "boolean") return f.title;
-      if (f.unit === "patch") return `${Object.keys(value[key] as object).join("")} routed`;
-      if (f.unit === "curve") return `${(value[key] as unknown[]).length} points`;
+      if (f.unit === "patch") return t.routed(Object.keys(value[key] as object).join(""));
+      if (f.unit === "curve") return t.points((value[key] as unknown[]).length);
       const label = f.labels?.[String(value[key])];
       return label ?? `${f.title} ${short(value[key])}`;
     });

@@ -35,7 +35,7 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
   );
   return (
     <>
-      <ReadLine value={part.read} onChange={(read) => set({ read }, "reading of the matte")} />
+      <ReadLine value={part.read} onChange={(read) => set({ read }, t.readingOfTheMatte)} />
       <Line name={t.keeps}>
         <Segments
           name={t.whatKeeps}
@@ -45,7 +45,7 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
             { value: "ramp", label: t.above, tip: t.nothingUpToLowAll },
             { value: "range", label: t.between, tip: t.whatLiesBetweenLowAnd },
           ]}
-          onChange={(shape) => set({ shape }, "shape of the matte")}
+          onChange={(shape) => set({ shape }, t.shapeOfTheMatte)}
         />
         <Button
           className="ml-auto min-h-6 px-1.5 py-0"
@@ -79,7 +79,7 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
                 tip: t.twiceFromFurtherOutSoft,
               },
             ]}
-            onChange={(passes) => set({ passes: Number(passes) as 1 | 2 }, "passes of levels")}
+            onChange={(passes) => set({ passes: Number(passes) as 1 | 2 }, t.passesOfLevels2)}
           />
         </Line>
       )}
@@ -93,7 +93,7 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
               { value: "codes", label: t.srgbCodes },
               { value: "light", label: t.light },
             ]}
-            onChange={(space) => set({ space }, "values of the matte")}
+            onChange={(space) => set({ space }, t.valuesOfTheMatte)}
           />
         </Line>
       )}
@@ -108,14 +108,14 @@ export function ChannelFields(props: FieldsProps<"channel"> & { picks: string[] 
               { value: "bt2020", label: t.bt2020 },
               { value: "mean", label: t.plainMean },
             ]}
-            onChange={(weights) => set({ weights: weights as typeof part.weights }, "luma of the matte")}
+            onChange={(weights) => set({ weights: weights as typeof part.weights }, t.lumaOfTheMatte)}
           />
         </Line>
       )}
       <Tick
         label={t.centredInsteadOfStretchedWhere}
         checked={part.fit === "centre"}
-        onChange={(on) => set({ fit: on ? "centre" : "stretch" }, "fit of the matte")}
+        onChange={(on) => set({ fit: on ? "centre" : "stretch" }, t.fitOfTheMatte)}
       />
     </>
   );
@@ -151,7 +151,7 @@ function Values({ store, layer, owner, part, index }: ValueProps) {
   const bead = (field: "low" | "high") => {
     const value = numberAt(part, field, frame);
     return {
-      name: `${field} of part ${index + 1}`,
+      name: t.ofPart(field, index + 1),
       value: held((value - from) / span, 0, 1),
       sign: field === "low" ? "fill-[#000]" : "fill-[#fff]",
       says: trimmed(value, 3),

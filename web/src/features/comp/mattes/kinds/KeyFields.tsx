@@ -47,7 +47,7 @@ export function KeyFields(props: FieldsProps<"key">) {
           onChange={(by) =>
             set(
               by === "plate" ? { by, black: 0.03, white: 0.15 } : { by, black: 0, white: 1 },
-              "kind of the key",
+              t.kindOfTheKey,
             )
           }
         />
@@ -90,7 +90,7 @@ export function KeyFields(props: FieldsProps<"key">) {
                   tip: t.aPictureOfTheSame,
                 },
               ]}
-              onChange={(evenness) => set({ evenness }, "evenness of the screen")}
+              onChange={(evenness) => set({ evenness }, t.evennessOfTheScreen2)}
             />
           </Line>
         </>
@@ -101,7 +101,7 @@ export function KeyFields(props: FieldsProps<"key">) {
             name={t.cleanPlate}
             value={part.plate}
             sources={[{ value: "", label: t.chooseOne }, ...sources.filter((s) => s.value)]}
-            onChange={(plate) => set({ plate }, "clean plate of the key")}
+            onChange={(plate) => set({ plate }, t.cleanPlateOfTheKey)}
           />
         </Line>
       )}
@@ -139,7 +139,7 @@ export function KeyFields(props: FieldsProps<"key">) {
           rest={0}
         />
       )}
-      <ReadLine value={part.read} onChange={(read) => set({ read }, "reading of the matte")} />
+      <ReadLine value={part.read} onChange={(read) => set({ read }, t.readingOfTheMatte)} />
       <div className="flex flex-wrap gap-1 pt-1">
         <Button className="min-h-6 px-1.5 py-0" onClick={() => sure("add")} title={t.aShapeThatIsKept}>
           {t.coreMatte}

@@ -35,7 +35,7 @@ export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"ob
   const add = (name: string) => {
     if (!name || part.objects.includes(name)) return;
     const ranks = Object.keys(known).find((l) => known[l]!.includes(name)) ?? part.ranks;
-    set({ objects: [...part.objects, name], ranks }, `${name} in the matte`);
+    set({ objects: [...part.objects, name], ranks }, t.inTheMatte(name));
     setTyped("");
   };
   return (
@@ -52,9 +52,7 @@ export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"ob
             <SignButton
               name={t.takeOut(name)}
               className="!min-h-6 !min-w-6"
-              onClick={() =>
-                set({ objects: part.objects.filter((n) => n !== name) }, `${name} out of the matte`)
-              }
+              onClick={() => set({ objects: part.objects.filter((n) => n !== name) }, t.outOfTheMatte(name))}
             >
               <X className="size-3.5" />
             </SignButton>
@@ -100,7 +98,7 @@ export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"ob
           ))}
         </ul>
       )}
-      <ReadLine value={part.read} onChange={(read) => set({ read }, "reading of the matte")} />
+      <ReadLine value={part.read} onChange={(read) => set({ read }, t.readingOfTheMatte)} />
       {!(part.ranks in known) && <Line name={t.ranks}>{part.ranks}</Line>}
     </>
   );

@@ -20,10 +20,10 @@ const seen = (s: Stroke, frame: number) =>
 
 const framesOf = (s: Stroke) =>
   s.first === null && s.last === null
-    ? "all frames"
+    ? t.allFrames
     : s.first === s.last
       ? `frame ${s.first}`
-      : `frames ${s.first ?? "start"} to ${s.last ?? "end"}`;
+      : t.framesTo(s.first ?? "start", s.last ?? "end");
 
 export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
   const { tool, brush, frame } = useDeskFields("tool", "brush", "frame");
@@ -151,7 +151,7 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
               <SignButton
                 name={t.takeStrokeOut(at + 1)}
                 className="!min-h-6"
-                onClick={() => edit(at, null, "stroke taken out")}
+                onClick={() => edit(at, null, t.strokeTakenOut)}
               >
                 <Trash2 className="size-3.5" />
               </SignButton>
@@ -161,7 +161,7 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
                 <Ends
                   first={stroke.first}
                   last={stroke.last}
-                  onChange={(first, last) => edit(at, { ...stroke, first, last }, "frames of a stroke")}
+                  onChange={(first, last) => edit(at, { ...stroke, first, last }, t.framesOfAStroke)}
                 />
                 <Button
                   className="min-h-6 px-1 py-0"
@@ -170,7 +170,7 @@ export function PaintFields({ owner, part, index, set }: FieldsProps<"paint">) {
                     edit(
                       at,
                       { ...stroke, first: frame, last: frame + stroke.last! - stroke.first! },
-                      "stroke moved in time",
+                      t.strokeMovedInTime,
                     )
                   }
                 >
