@@ -11,6 +11,7 @@ from .model import Floats
 from .moment_samples import MomentSamples
 from .paths import onward
 from .samples import hashed
+from .shadow_rays import shade_of_shown
 
 _SKY, _SALT = np.float32(1e8), 21
 
@@ -35,7 +36,7 @@ def _caught(samples: MomentSamples) -> tuple[Floats, Floats]:
     weights = np.array(LUMA_WEIGHTS["bt709"], np.float32)
     whole, left = np.zeros(len(rows), np.float32), np.zeros(len(rows), np.float32)
     if samples.light.lamps:
-        for one in from_lamps(world, world.shade_of_shown, surfaces.position, surfaces.normal):
+        for one in from_lamps(world, shade_of_shown(world), surfaces.position, surfaces.normal):
             luma = one.colour * weights
             whole += one.power * luma.sum()
             left += one.power * (one.left @ luma)
@@ -48,5 +49,5 @@ def _caught(samples: MomentSamples) -> tuple[Floats, Floats]:
         light = np.pi * sky.light(further.way)
         reach = np.full(len(rows), _SKY, np.float32)
         whole += light @ weights
-        left += (light * world.shade_of_shown.passing(further.begin, further.way, reach)) @ weights
+        left += (light * shade_of_shown(world).passing(further.begin, further.way, reach)) @ weights
     return samples.spread(whole, rows), samples.spread(left, rows)

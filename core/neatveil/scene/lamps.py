@@ -17,7 +17,7 @@ from ..numeric.rows import spread_out, taken
 from .bundle import off_surface
 from .model import Floats, Light
 from .motion import Matrix
-from .shadow_rays import Shade
+from .shadow_rays import Shade, shade_of
 from .surface import SurfaceHits
 from .world import World
 
@@ -64,7 +64,7 @@ def from_lamps(world: World, shade: Shade, position: Floats, normal: Floats) -> 
 def lit_by_lamps(world: World, met: SurfaceHits, directions: Floats) -> tuple[Floats, Floats, Floats]:
     """Light that surfaces send back along rays: scattered, mirrored, and scattered without shadows."""
     sums = [new_array((len(met.position), 3), zero=True) for _ in range(3)]
-    for one in from_lamps(world, world.shade, met.position, met.normal):
+    for one in from_lamps(world, shade_of(world), met.position, met.normal):
         scatter(
             met.normal, directions, one.way, one.power, one.left, one.colour, met.colour, met.metallic,
             met.roughness, met.ior, met.transmission, *sums,

@@ -20,6 +20,8 @@ from .model import Camera, Light, Material, Mesh, Motion, Node, Scene, Texture
 _KINDS = {k.__name__: k for k in (Scene, Node, Mesh, Material, Texture, Camera, Light, Motion)}
 #: Changes when the classes of `model` change.
 VERSION = 1
+#: Name of the array that says what the others are, in files of every version.
+INDEX = "told"
 
 
 def save_prepared(scene: Scene, path: Path) -> None:
@@ -28,14 +30,15 @@ def save_prepared(scene: Scene, path: Path) -> None:
     top = packer.pack(scene)
     index = json.dumps({"version": VERSION, "top": top, "objects": packer.objects})
     with whole_file(path) as part, part.open("wb") as file:
-        np.savez(file, allow_pickle=False, index=np.frombuffer(index.encode(), np.uint8), **packer.arrays)
+        rows = {**packer.arrays, INDEX: np.frombuffer(index.encode(), np.uint8)}
+        np.savez(file, allow_pickle=False, **rows)
 
 
 def open_prepared(path: Path) -> Scene:
     """The scene again; `SceneRefused` where the file is not one of these, or of an older version."""
     try:
         with np.load(path, allow_pickle=False) as archive:
-            index = json.loads(archive["told"].tobytes())
+            index = json.loads(archive[INDEX].tobytes())
             if index["version"] != VERSION:
                 raise ValueError("another version")
             scene = _Unpacker(index["objects"], archive).unpack(index["top"])

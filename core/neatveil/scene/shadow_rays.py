@@ -6,8 +6,6 @@ bent here, so that a light behind it still reaches every place.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 import numpy as np
 
 from ..numeric.blocks import new_array
@@ -15,12 +13,20 @@ from .bundle import Bundle, Hits
 from .model import Floats
 from .surface import SurfaceHits
 from .transparency import alpha_of
-
-if TYPE_CHECKING:
-    from .world import World
+from .world import World
 
 #: Surfaces that a shadow ray goes through at most, and how far behind one it goes on, by its length.
 MOST, _BEHIND = 32, np.float32(1e-4)
+
+
+def shade_of(world: World) -> Shade:
+    """What stands between a place and a light."""
+    return Shade(world, *world.by_light)
+
+
+def shade_of_shown(world: World) -> Shade:
+    """The same of what is shown alone."""
+    return Shade(world, *world.shown_by_light)
 
 
 class Shade:

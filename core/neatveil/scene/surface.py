@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, fields
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,9 +14,7 @@ from ..numeric.rows import taken
 from .bundle import Hits, Ints, blend
 from .model import Floats, Material
 from .textures import looked_up
-
-if TYPE_CHECKING:
-    from .world import World
+from .world import World
 
 Bools = NDArray[np.bool_]
 

@@ -9,7 +9,6 @@ Source: Enderton, Sintorn, Shirley & Luebke 2010, stochastic transparency [Ender
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,9 +16,7 @@ from numpy.typing import NDArray
 from .bundle import Bundle, Hits, blend
 from .model import Floats
 from .textures import looked_up
-
-if TYPE_CHECKING:
-    from .world import World
+from .world import World
 
 #: Sheets that a ray goes through at most.
 MOST = 64

@@ -14,7 +14,6 @@ from .bundle import Bundle, PartShape
 from .model import Floats, Material, Scene
 from .motion import places_at
 from .object_roles import CATCHER, HELD, HIDDEN, SHOWN, ObjectRoles
-from .shadow_rays import Shade
 
 
 class World:
@@ -94,20 +93,20 @@ class World:
         return np.array([m.transmission > 0 for m in self.materials])
 
     @cached_property
-    def shade(self) -> Shade:
-        """What stands between a place and a light."""
-        return self._shade(np.ones(len(self._shapes), np.bool_))
+    def by_light(self) -> tuple[Bundle, Bundle]:
+        """What is there, apart by whether any light comes through it: solid, sheer."""
+        return self._by_light(np.ones(len(self._shapes), np.bool_))
 
     @cached_property
-    def shade_of_shown(self) -> Shade:
-        """The same of what is shown alone: the shadows that go with a picture of it."""
-        return self._shade(self.part_role == SHOWN)
+    def shown_by_light(self) -> tuple[Bundle, Bundle]:
+        """The same of what is shown alone: its shadows go with a picture of it."""
+        return self._by_light(self.part_role == SHOWN)
 
-    def _shade(self, which: NDArray[np.bool_]) -> Shade:
+    def _by_light(self, which: NDArray[np.bool_]) -> tuple[Bundle, Bundle]:
         sheer = np.array([m.sheer for m in self.materials])[self.part_material]
         if which.all() and not sheer.any():
-            return Shade(self, self.everything, Bundle(()))
-        return Shade(self, self._bundle(which & ~sheer), self._bundle(which & sheer))
+            return self.everything, Bundle(())
+        return self._bundle(which & ~sheer), self._bundle(which & sheer)
 
 
 def _normal_matrix(linear: NDArray[np.float64]) -> NDArray[np.float64]:
