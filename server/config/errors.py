@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import sys
 from typing import Any
 
 from django.conf import settings
@@ -83,6 +84,24 @@ def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
     )  # fmt: skip
 
 
+def server_error(request: HttpRequest) -> HttpResponse:
+    """What is raised outside the API's own functions, such as by a session that cannot be read."""
+    error = sys.exc_info()[1]
+    if isinstance(error, OperationalError | InterfaceError):
+        return database_away()
+    return answer(
+        500, code="unforeseen", message="Something went wrong that was not foreseen.",
+        advice=f"Nothing was changed by this request; the log says more, under {current_request()}.",
+    )  # fmt: skip
+
+
+def database_away() -> HttpResponse:
+    return answer(
+        503, code="database-away", message="The database does not answer just now.",
+        advice="Nothing was lost; try again in a moment.",
+    )  # fmt: skip
+
+
 def _where(loc: tuple[Any, ...]) -> str:
     return ".".join(str(p) for p in loc[2:] or loc)
 
@@ -118,15 +137,9 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Exception)
     def unforeseen(request: HttpRequest, error: Exception) -> HttpResponse:
         log.error("%s %s failed", request.method, request.path, exc_info=error)
-        return answer(
-            500, code="unforeseen", message="Something went wrong that was not foreseen.",
-            advice=f"Nothing was changed by this request; the log says more, under {current_request()}.",
-        )  # fmt: skip
+        return server_error(request)
 
     @api.exception_handler(OperationalError)
     @api.exception_handler(InterfaceError)
     def database(request: HttpRequest, error: Exception) -> HttpResponse:
-        return answer(
-            503, code="database-away", message="The database does not answer just now.",
-            advice="Nothing was lost; try again in a moment.",
-        )  # fmt: skip
+        return database_away()

@@ -45,7 +45,8 @@ def with_request_id(get_response: Answer) -> Answer:
 
 
 def _person(request: HttpRequest) -> int | None:
-    user = getattr(request, "user", None)
+    """Who asked, where that was found out: a line in the log is no reason to ask the database."""
+    user = getattr(request, "_cached_user", None)
     return None if user is None else user.pk
 
 

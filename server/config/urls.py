@@ -7,6 +7,9 @@ from .events import events
 from .health import live, ready
 from .web import web
 
+#: Errors that no function of the API has answered are answered in its form all the same.
+handler500 = "config.errors.server_error"
+
 urlpatterns = [
     path("api/projects/<int:project_id>/events", events),
     path("health/live", live),

@@ -146,3 +146,27 @@ def test_the_body_of_nobody_is_read_no_further_than_a_megabyte(method):
     assert sent[0]["status"] == 401
     assert b"signed" in b"".join(m.get("body", b"") for m in sent)
     assert len(list(left)) > 56
+
+
+def test_an_error_outside_the_api_is_answered_in_its_form(client, monkeypatch, settings):
+    """Such as by a session that cannot be read while the database is away."""
+    from django.contrib.sessions.backends.db import SessionStore
+    from django.db import OperationalError
+
+    client.raise_request_exception = False
+
+    def away(self):
+        raise OperationalError("connection refused")
+
+    monkeypatch.setattr(SessionStore, "load", away)
+    client.cookies[settings.SESSION_COOKIE_NAME] = "some-session"
+    for path in ("/api/session", "/api/projects"):
+        answer = client.get(path)
+        assert (answer.status_code, answer.json()["code"]) == (503, "database-away")
+
+    def broken(self):
+        raise RuntimeError("ours")
+
+    monkeypatch.setattr(SessionStore, "load", broken)
+    answer = client.get("/api/session")
+    assert (answer.status_code, answer.json()["code"]) == (500, "unforeseen")

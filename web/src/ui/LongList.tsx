@@ -2,6 +2,9 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, type ReactNode } from "react";
 
+/** A list of no more rows is in the page whole: what is looked for in the page is found. */
+const WHOLE = 60;
+
 interface Props<T> {
   /** What the list is called. */
   name: string;
@@ -26,7 +29,7 @@ export function LongList<T>({ name, rows, keyOf, height, gap, className = "", at
     getItemKey: (index) => keyOf(rows[index]!),
     estimateSize: () => height,
     initialRect: { width: 0, height: 800 },
-    overscan: 6,
+    overscan: rows.length <= WHOLE ? WHOLE : 6,
     gap,
   });
   const index = at === undefined ? -1 : rows.findIndex((row) => keyOf(row) === at);
