@@ -366,9 +366,11 @@ export const text = {
   ShapeOver: {
     ofTheMatteOf: (what: string, name: string) => `${what} of the matte of ${name}`,
     shapeOnThePicture: (value: string) => `Shape on the picture: ${value}`,
+    points: (count: number) => `${count} points`,
+  },
+  ShapeGrips: {
     handlePoint: (side: string, number: number) => `Handle ${side} point ${number}`,
     point: (number: number) => `Point ${number}`,
-    points: (count: number) => `${count} points`,
     widthOfTheShape: "Width of the shape",
     heightOfTheShape: "Height of the shape",
     rotationOfTheShape: "Rotation of the shape",
