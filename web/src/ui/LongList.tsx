@@ -41,7 +41,6 @@ export function LongList<T>({ name, rows, keyOf, height, gap, className = "", at
   }, [index, at, list]);
   return (
     <ul ref={holder} aria-label={name} className={`relative min-h-0 flex-1 overflow-auto ${className}`}>
-      <li role="presentation" className="relative block" style={{ height: list.getTotalSize() }} />
       {list.getVirtualItems().map((item) => (
         <li
           key={item.key}
@@ -55,6 +54,8 @@ export function LongList<T>({ name, rows, keyOf, height, gap, className = "", at
           {children(rows[item.index]!)}
         </li>
       ))}
+      {/* as high as all of them, so that the list scrolls over their whole length */}
+      <li role="presentation" style={{ height: list.getTotalSize() }} />
     </ul>
   );
 }
