@@ -12,6 +12,7 @@ import { boxOfMark, type Mark } from "../../ui/marks";
 import { HistogramPlot } from "../../parts/HistogramPlot";
 import { ProfilePlot } from "../../parts/ProfilePlot";
 import { useState } from "react";
+import { stampOf } from "./stampOf";
 import { text } from "./strings";
 
 const t = text.Instruments;
@@ -80,7 +81,7 @@ function Profile({ element, ask, mark, kind }: Measured) {
   const line = [...mark!.from, ...mark!.to] as [number, number, number, number];
   const body = { ...asked(ask), line };
   const got = useQuery({
-    queryKey: ["profile", element.id, body],
+    queryKey: ["profile", element.id, stampOf(element), body],
     queryFn: ({ signal }) => elementCalls.profile(element.id, body, signal),
     placeholderData: (before) => before,
   });
@@ -95,7 +96,7 @@ function Profile({ element, ask, mark, kind }: Measured) {
 function Measures({ element, ask, mark, kind }: Measured) {
   const body = { ...asked(ask), within: boxOfMark(mark) };
   const got = useQuery({
-    queryKey: ["measure", element.id, body],
+    queryKey: ["measure", element.id, stampOf(element), body],
     queryFn: ({ signal }) => elementCalls.measure(element.id, body, signal),
     placeholderData: (before) => before,
   });

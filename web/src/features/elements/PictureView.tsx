@@ -16,6 +16,7 @@ import { Viewer, type Wanted } from "../../ui/Viewer";
 import { passesOf } from "./channels";
 import { CompareBar, FIRST_COMPARISON, type Comparison } from "./CompareBar";
 import { Instruments } from "./Instruments";
+import { stampOf } from "./stampOf";
 import { usePick } from "./pick";
 import { TimeRow } from "./TimeRow";
 import { text } from "./strings";
@@ -86,7 +87,10 @@ export function PictureView({ element, project, rows }: Props) {
         : null,
     [ready, base, compare],
   );
-  const picture = usePicture(ask && { address: `/api/elements/${element.id}/picture`, ask }, "element");
+  const picture = usePicture(
+    ask && { address: `/api/elements/${element.id}/picture`, ask, stamp: stampOf(element) },
+    "element",
+  );
   const other = usePicture(second, "element-other");
   const sample = useSample("element", element.id, ready ? base : null, point);
 
