@@ -29,6 +29,9 @@ const t = text.PatchField;
 const LETTERS = ["R", "G", "B", "A"];
 const COLOURS: Record<string, string> = { R: "text-red", G: "text-green", B: "text-blue", A: "" };
 
+/** An input as a value of the list: which side, and which of its channels. */
+const inputOf = (source: Route["source"], channel: string) => `${source}/${channel}`;
+
 export function PatchField(props: StepFieldProps) {
   const { store, layer, index, step, name } = props;
   const routes = Reflect.get(step, name) as Routes;
@@ -40,7 +43,7 @@ export function PatchField(props: StepFieldProps) {
   const secondKey = second.startsWith("layer:")
     ? layers.find((l) => `layer:${l.id}` === second)?.element
     : second;
-  const further = { one: useExtraChannels(layer.element), two: useExtraChannels(secondKey) };
+  const further = { own: useExtraChannels(layer.element), second: useExtraChannels(secondKey) };
   const [chosen, setChosen] = useState<Output>("A");
 
   const save = (next: Routes, what: string) =>
@@ -160,22 +163,22 @@ export function PatchField(props: StepFieldProps) {
           <span className="w-12 shrink-0 text-soft">{t.from2}</span>
           <Choose
             name={t.from3(titleOfOutput(chosen, outputs))}
-            value={`${current.source}/${current.channel}`}
+            value={inputOf(current.source, current.channel)}
             options={[
-              ...[...LETTERS, ...MADE, ...further.one].map((c) => ({
-                value: `one/${c}`,
+              ...[...LETTERS, ...MADE, ...further.own].map((c) => ({
+                value: inputOf("own", c),
                 label: c,
                 group: t.thisLayer,
               })),
               ...(second
-                ? [...LETTERS, ...MADE, ...further.two].map((c) => ({
-                    value: `two/${c}`,
+                ? [...LETTERS, ...MADE, ...further.second].map((c) => ({
+                    value: inputOf("second", c),
                     label: c,
                     group: secondName,
                   }))
                 : []),
-              { value: "constant/0", label: "0", group: t.constants },
-              { value: "constant/1", label: "1", group: t.constants },
+              { value: inputOf("constant", "0"), label: "0", group: t.constants },
+              { value: inputOf("constant", "1"), label: "1", group: t.constants },
             ]}
             onChange={(v) => {
               const at = v.indexOf("/");
