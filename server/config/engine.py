@@ -31,6 +31,10 @@ def newest_requests() -> NewestRequests:
     return NewestRequests(settings.VAR / "run" / "newest-requests")
 
 
+def _never() -> bool:
+    return False
+
+
 _drawing = threading.BoundedSemaphore(workers())
 
 
@@ -41,12 +45,7 @@ def drawing(viewer: str, sequence: int) -> Iterator[Callable[[], bool]]:
     Gives a function that says yes once the same viewer has asked for something newer; whoever is
     out of date once there is a place gets `Cancelled`. An empty viewer is never out of date.
     """
-    if viewer:
-        newest_requests().note(viewer, sequence)
-
-    def outdated() -> bool:
-        return bool(viewer) and newest_requests().is_outdated(viewer, sequence)
-
+    outdated = newest_requests().note(viewer, sequence) if viewer else _never
     with _drawing:
         if outdated():
             raise Cancelled("The picture is not wanted any more.")

@@ -11,6 +11,7 @@ import hashlib
 import mmap
 import os
 import struct
+from collections.abc import Callable
 from pathlib import Path
 
 #: Viewers that have a place; one that meets another's takes it over.
@@ -30,19 +31,22 @@ class NewestRequests:
         finally:
             os.close(handle)
 
-    def note(self, viewer: str, number: int) -> None:
-        """This viewer has asked for its request of this number."""
+    def note(self, viewer: str, number: int) -> Callable[[], bool]:
+        """This viewer has asked for its request of this number.
+
+        Gives a function that says whether it has asked for something newer since.
+        """
         place, name = _place(viewer)
         who, newest = _ROW.unpack_from(self._rows, place)
         if who != name or number > newest:
             # two processes that write at once may leave the older one: then it is drawn in vain
             _ROW.pack_into(self._rows, place, name, number)
 
-    def is_outdated(self, viewer: str, number: int) -> bool:
-        """Whether the viewer has asked for something newer since."""
-        place, name = _place(viewer)
-        who, newest = _ROW.unpack_from(self._rows, place)
-        return bool(who == name and newest > number)
+        def outdated() -> bool:
+            who, newest = _ROW.unpack_from(self._rows, place)
+            return bool(who == name and newest > number)
+
+        return outdated
 
 
 def _place(viewer: str) -> tuple[int, int]:

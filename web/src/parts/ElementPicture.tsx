@@ -1,5 +1,6 @@
 /** An element at a glance: its picture and its alpha at once, parted by a slanted cut. */
 import type { ElementOut } from "../api/client";
+import { stampOf } from "../domain/stampOf";
 import { restingFrame } from "../domain/time";
 import { text } from "./strings";
 
@@ -13,9 +14,7 @@ export function ElementPicture({ element, className = "" }: { element: ElementOu
       </div>
     );
   }
-  const version = encodeURIComponent(
-    JSON.stringify([element.reading, element.encoding, element.parts, element.facts?.bytes]),
-  );
+  const version = encodeURIComponent(stampOf(element));
   const frame = element.facts ? `&frame=${restingFrame(element.facts)}` : "";
   const address = (part: string) => `/api/elements/${element.id}/card?part=${part}${frame}&v=${version}`;
   const alpha = element.has_alpha;

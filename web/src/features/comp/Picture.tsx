@@ -4,6 +4,7 @@ import type { ElementOut, Problem } from "../../api/client";
 import type { CompAsk, Drawn } from "../../api/pictures";
 import { layerOf, type CompDocument, type Layer } from "../../domain/comp";
 import type { View } from "../../domain/geometry";
+import { stampOf } from "../../domain/stampOf";
 import { useReading } from "../../parts/useReading";
 import { useSample } from "../../parts/Values";
 import { Empty, ProblemNote } from "../../ui/basics";
@@ -129,10 +130,7 @@ function useCompPicture(
 export function Picture({ store, comp, project, elements }: Props) {
   const [wanted, setWanted] = useState<Wanted | null>(null);
   // what the elements are read as is part of the picture: a change there asks for it again
-  const readings = useMemo(
-    () => JSON.stringify(elements.map((e) => [e.key, e.reading, e.encoding, e.rate, e.state])),
-    [elements],
-  );
+  const readings = useMemo(() => elements.map((e) => `${e.key} ${stampOf(e)}`).join(), [elements]);
   const { chosen: against } = useAgainst(store, comp, project);
   const { picture, ask, other } = useCompPicture(store, comp, wanted, readings, against);
   useEffect(() => {

@@ -5,6 +5,7 @@ import { elementCalls, type FlickerOut } from "../../api/elements";
 import { Empty, ProgressBar } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
 import { CURVES, pointsOf } from "../../parts/plots";
+import { stampOf } from "../../domain/stampOf";
 import { text } from "./strings";
 
 const t = text.Frames;
@@ -51,7 +52,7 @@ function Strip({
   all: number;
   onLook: (frame: number) => void;
 }) {
-  const version = encodeURIComponent(JSON.stringify([element.reading, element.encoding, element.parts]));
+  const version = encodeURIComponent(stampOf(element));
   return (
     <section aria-label={t.contactStrip} className="mt-3">
       <h2 className="mb-1.5 font-semibold">

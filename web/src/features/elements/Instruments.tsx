@@ -12,7 +12,7 @@ import { boxOfMark, type Mark } from "../../ui/marks";
 import { HistogramPlot } from "../../parts/HistogramPlot";
 import { ProfilePlot } from "../../parts/ProfilePlot";
 import { useState } from "react";
-import { stampOf } from "./stampOf";
+import { stampOf } from "../../domain/stampOf";
 import { text } from "./strings";
 
 const t = text.Instruments;

@@ -16,7 +16,7 @@ import { Viewer, type Wanted } from "../../ui/Viewer";
 import { passesOf } from "./channels";
 import { CompareBar, FIRST_COMPARISON, type Comparison } from "./CompareBar";
 import { Instruments } from "./Instruments";
-import { stampOf } from "./stampOf";
+import { stampOf } from "../../domain/stampOf";
 import { usePick } from "./pick";
 import { TimeRow } from "./TimeRow";
 import { text } from "./strings";
