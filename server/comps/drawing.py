@@ -8,8 +8,7 @@ import numpy as np
 from config.engine import evaluator
 from elements.resolve import elements_used
 from neatveil.comp import Comp as Document
-from neatveil.comp import element_frame
-from neatveil.comp.document import parse_comp
+from neatveil.comp import Layer, element_frame, parse_comp
 from neatveil.errors import ValueRefused
 from neatveil.mattes import Matte
 from neatveil.steps.patch import PatchStep, Route
@@ -87,13 +86,16 @@ def with_part_alone(document: Document, layer_id: str, step: int | None, part: i
 
 
 def _changed(document: Document, layer_id: str, change: dict[str, Any]) -> Document:
-    layers = tuple(x.model_copy(update=change) if x.id == layer_id else x for x in document.layers)
-    return document.model_copy(update={"layers": layers})
+    return document.with_layer(layer_id, change)
 
 
 def of_channel(document: Document, layer_id: str, name: str, frame: int) -> Document:
     """The layer as one extra channel of its element: grey, its least black and its most white."""
     layer = document.layer(layer_id)
+    if not isinstance(layer, Layer):
+        raise ValueRefused(
+            f"{layer.name} is a group: its channels are its members'.", advice="Choose a member."
+        )
     element = document.element(layer.element)
     number = element_frame(document, layer.at(frame), element, frame)
     plane = evaluator().stored(element, element.first if number is None else number, [name])[name]

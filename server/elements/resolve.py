@@ -6,9 +6,8 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from neatveil.alpha import Reading
-from neatveil.comp import Carried, Comp
+from neatveil.comp import Carried, Comp, Layer, sources_named
 from neatveil.comp import Element as CoreElement
-from neatveil.comp.document import sources_named
 from neatveil.errors import NeatVeilError, RateMissing
 from neatveil.io import Facts
 
@@ -87,8 +86,9 @@ def elements_used(document: Comp, project_id: int) -> dict[str, CoreElement]:
 
 def numbers_used(document: Comp) -> list[int]:
     """Numbers of the elements that a document's layers, their steps and mattes name."""
-    named = [n for x in document.layers for n in sources_named(x)]
-    keys = [x.element for x in document.layers] + [n for n in named if n[:1] == "e"]
+    layers = document.all_layers
+    named = [n for x in layers for n in sources_named(x)]
+    keys = [x.element for x in layers if isinstance(x, Layer)] + [n for n in named if n[:1] == "e"]
     return list(dict.fromkeys(int(k[1:]) for k in keys if k[1:].isdecimal()))
 
 

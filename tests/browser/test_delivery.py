@@ -26,7 +26,7 @@ def card(visitor, place):
 @pytest.mark.parametrize(
     ("delivery_format", "sign"),
     [
-        ("png16-straight", "(frames hold none)"),
+        ("png16-straight", "(frames carry no rate)"),
         ("exr-half-premultiplied", "1 to 4"),
         ("prores4444-straight", "25 found, 25 meant"),
     ],
@@ -60,6 +60,6 @@ def test_a_delivery_is_cancelled_and_goes_on(visitor):
     card(visitor, place)
     visitor.click("Cancel")
     until(lambda: card(visitor, place).get_attribute("data-state") == "cancelled", "it stops", 240)
-    visitor.click("Go on")
+    visitor.click("Resume")
     until(lambda: card(visitor, place).get_attribute("data-state") == "done", "the rest is written", 600)
     visitor.wait_for("12 of 12, none missing")

@@ -123,7 +123,7 @@ def test_colour_and_alpha_that_came_apart_are_joined(visitor):
     visitor.click("Alpha")
     visitor.settled()
     assert max(visitor.pixel(0.5, 0.1)) < 3, "nothing is there"
-    visitor.click("Carry A no longer")
+    visitor.click("Detach A")
     visitor.wait_for("1 pair of RGB and alpha match by name.")
 
 

@@ -123,7 +123,7 @@ def test_a_number_is_animated_and_its_curve_dragged(demo):
     saved(demo)
     moved = demo.all("[aria-label^='Key at frame']")[1].get_attribute("aria-label")
     assert moved != end
-    demo.click("Take the whole curve off")
+    demo.click("Remove the whole curve")
     demo.wait_for("Nothing of this layer changes yet.")
     saved(demo)
     demo.click("Close the curves")

@@ -74,14 +74,14 @@ def test_a_set_up_is_kept_by_name(visitor):
     until(lambda: not visitor.all("[role=dialog]"), "it is saved")
     visitor.driver.execute_script("localStorage.clear()")
     visitor.driver.refresh()
-    visitor.click("Kept set-up")
+    visitor.click("Saved set-up")
     visitor.click("Geese, quick look")
     visitor.wait_for("final, 3 rays a pixel")
 
 
 def test_render_find_the_elements_and_lay_them_into_a_comp(visitor):
     open_scene(visitor, "geese")
-    visitor.click("Kept set-up")
+    visitor.click("Saved set-up")
     visitor.click("Geese, one layer each")
     section(visitor, "Frames")
     for label, number in (("Last", "2"), ("Width", "96"), ("Height", "54")):
@@ -119,7 +119,7 @@ def test_a_render_is_cancelled_and_goes_on(visitor):
     until(lambda: visitor.all(f"{card} img"), "the newest frame is shown as it arrives", 300)
     button(visitor, card, "Cancel").click()
     until(lambda: visitor.one(card).get_attribute("data-state") == "cancelled", "it is cancelled", 120)
-    button(visitor, card, "Go on").click()
+    button(visitor, card, "Resume").click()
     until(lambda: visitor.one(card).get_attribute("data-state") in {"queued", "running"}, "it goes on")
     button(visitor, card, "Cancel").click()
     until(lambda: visitor.one(card).get_attribute("data-state") == "cancelled", "it is cancelled again", 120)

@@ -78,7 +78,7 @@ def test_a_step_is_one_file(copy):
         """
         import json
         import numpy as np
-        from neatveil.comp.document import document_schema, parse_comp
+        from neatveil.comp import document_schema, parse_comp
         from neatveil.picture import PremultipliedPicture
         from neatveil.steps import STEPS
         from neatveil.steps.apply import apply_steps
@@ -108,7 +108,7 @@ def test_an_operator_is_one_row(copy):
         import json
         import numpy as np
         from neatveil import arrays
-        from neatveil.comp.document import document_schema
+        from neatveil.comp import document_schema
 
         one = np.full((1, 1, 4), (0.25, 0.5, 0, 1), np.float32)
         enum = document_schema()["$defs"]["Layer"]["properties"]["operator"]["enum"]
@@ -200,7 +200,7 @@ def test_a_kind_of_matte_part_is_one_file(copy):
         copy,
         """
         import json
-        from neatveil.comp.document import document_schema, parse_comp
+        from neatveil.comp import document_schema, parse_comp
         from neatveil.mattes.kinds import PARTS
 
         layer = {"id": "a", "name": "a", "element": "e", "matte": {"parts": [{"kind": "checks", "size": 1}]}}

@@ -47,7 +47,7 @@ def test_a_stroke_among_thousands_is_a_short_difference():
 
 def changes(n, rng):
     """Documents as they follow each other while somebody works."""
-    document = {"neatveil": 2, "name": "dusk", "layers": [{"id": f"l{i}", "opacity": 1.0} for i in range(12)]}
+    document = {"neatveil": 3, "name": "dusk", "layers": [{"id": f"l{i}", "opacity": 1.0} for i in range(12)]}
     document["strokes"] = list(range(900))
     for _ in range(n):
         document = copy.deepcopy(document)

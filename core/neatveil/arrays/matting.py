@@ -84,7 +84,7 @@ def matte(
         for part in whole.parts
         if part.on
     ]
-    return whole.refined(combine_parts(whole, picture, 0, rows, (width, height)), 0)
+    return whole.refined(combine_parts(whole, picture, 0, rows), 0)
 
 
 def object_share(ranks: Array, names: Sequence[str]) -> Array:

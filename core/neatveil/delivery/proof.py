@@ -1,4 +1,4 @@
-"""Proving a delivery: the written files are opened again and compared with what was meant."""
+"""Proving a delivery: the written files are opened again and compared with the comp."""
 
 from __future__ import annotations
 

@@ -2,6 +2,6 @@
 
 from .cache import ByteCache
 from .evaluator import Evaluator
-from .plan import frame_box
+from .placement import frame_box
 
 __all__ = ["ByteCache", "Evaluator", "frame_box"]

@@ -9,6 +9,7 @@ from functools import cached_property
 import numpy as np
 
 from ..merge import merge_planes, operator_named
+from ..merge.inside import inside_alpha
 from ..numeric.pool import for_strips
 from ..numeric.scratch import scratch_planes
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
@@ -34,21 +35,22 @@ class PreparedLayer:
         """Whether the layer may change these pixels of the comp."""
         if operator_named(self.operator).touches_outside:
             return True
-        return not self._reach.intersect(rows).empty
+        return not self.reach.intersect(rows).empty
 
     @cached_property
     def _point_run(self) -> PointRun:
         return PointRun(self.steps)
 
     @cached_property
-    def _reach(self) -> Box:
+    def reach(self) -> Box:
+        """The pixels of the comp that its picture can reach."""
         return self.placement.covers(self.source.data_window)
 
     def columns(self, rows: Box) -> Box:
         """The columns of these rows to merge: with ``over``, only those that the layer reaches."""
         if self.operator != "over":
             return rows
-        return Box(max(rows.x0, self._reach.x0), rows.y0, min(rows.x1, self._reach.x1), rows.y1)
+        return Box(max(rows.x0, self.reach.x0), rows.y0, min(rows.x1, self.reach.x1), rows.y1)
 
     def front(self, rows: Box) -> dict[str, Plane]:
         """R, G, B, A of these pixels after the steps; views of the source where no step changes it."""
@@ -83,8 +85,13 @@ class PreparedLayer:
 StripSink = Callable[[int, int, Planes], None]
 
 
-def composite_layers(layers: list[PreparedLayer], base: Planes | None, area: Box, sink: StripSink) -> None:
+def composite_layers(
+    layers: list[PreparedLayer], base: Planes | None, area: Box, sink: StripSink, alpha: Plane | None = None
+) -> None:
     """Composite layers, back to front, over ``base`` (None: over nothing), strip by strip.
+
+    ``alpha``: of a group, over the area. The layers are then stacked inside it, as `merge.inside` says, and
+    so is what ``base`` holds.
 
     Several threads call ``sink``, each with a strip as soon as it is finished, so the whole picture need
     never be in memory. Planes are R, G, B, A of ``area``, premultiplied; ``base`` is not changed.
@@ -101,6 +108,8 @@ def composite_layers(layers: list[PreparedLayer], base: Planes | None, area: Box
                 continue
             part = layer.columns(rows)
             front = layer.front(part)
+            if alpha is not None:
+                front = inside_alpha(front, alpha[y0:y1, part.x0 - area.x0 : part.x1 - area.x0])
             if backdrop is None:
                 if part == rows and _is_own_picture(layer, front):
                     backdrop = front
@@ -145,3 +154,16 @@ def _cleared(planes: dict[str, Plane]) -> dict[str, Plane]:
     for n in RGBA:
         planes[n][:] = 0
     return planes
+
+
+def place_alpha(layer: PreparedLayer, area: Box) -> Plane:
+    """``(H, W)`` of a layer's alpha over an area, 0 where it is not, whatever its blend mode and opacity."""
+    out = np.zeros((area.height, area.width), np.float32)
+
+    def strip(y0: int, y1: int) -> None:
+        rows = Box(area.x0, area.y0 + y0, area.x1, area.y0 + y1)
+        if not layer.reach.intersect(rows).empty:
+            out[y0:y1] = layer.front(rows)["A"]
+
+    for_strips(area.height, area.width, strip)
+    return out

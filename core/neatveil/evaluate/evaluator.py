@@ -10,24 +10,21 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 from itertools import takewhile
 
-import numpy as np
-from numpy.typing import NDArray
-
 from ..comp import Comp, Element
-from ..errors import Cancelled, NeatVeilError
+from ..comp.tree import path_to
+from ..errors import NeatVeilError
 from ..io.decoder import Decoder
 from ..numeric import blocks
-from ..numeric.pool import for_each
-from ..picture import RGBA, Box, Plane, PremultipliedPicture, StoredPicture, new_planes
-from ..steps import PointStep
-from ..steps.apply import head_of
+from ..picture import Box, Plane, PremultipliedPicture, StoredPicture
 from .cache import ByteCache
-from .compositing import PreparedLayer, StripSink, composite_layers, sink_into
-from .placement import Placement, placement_of
-from .plan import CompositeUnit, LayerFrame, RenderPlan, plan_render, report_failure
+from .compositing import StripSink, composite_layers
+from .content import ElementFrame, RenderContext
+from .groups import render_group
+from .placement import Matrix
+from .plan import RenderPlan, only_some, plan_render
+from .prepare import composite, prepare_layers
 from .resolved_sources import ResolvedSources
 from .sources import Sources
 
@@ -85,7 +82,7 @@ class Evaluator:
 
     def named(
         self, comp: Comp, frame: int, layer: str, source: str, extra_channels: Sequence[str] = ()
-    ) -> tuple[PremultipliedPicture, NDArray[np.float64]]:
+    ) -> tuple[PremultipliedPicture, Matrix]:
         """What a matte of the layer sees under a name, in full size, and how the comp's points lie in it.
 
         Parameters
@@ -97,8 +94,19 @@ class Evaluator:
         -------
         picture, matrix : 2 x 3, from corner coordinates of the comp to those of the picture.
         """
-        names = ResolvedSources(self._sources, comp, frame, comp.layer(layer).at(frame))
+        names = self._names(comp, frame, layer)
         return names.picture_under_point(source, tuple(extra_channels))
+
+    def frame_under_point(self, comp: Comp, frame: int, layer: str) -> tuple[Element, int, Matrix] | None:
+        """The element and its frame that a layer shows, and the matrix as of `named`.
+
+        None where the layer ends blank, or is a group.
+        """
+        names = self._names(comp, frame, layer)
+        content = names.content(names.own)
+        if not isinstance(content, ElementFrame):
+            return None
+        return content.element, content.number, names.matrix_to(content.size())[:2]
 
     def matte(self, comp: Comp, frame: int, layer: str, step: int | None, level: int) -> Plane:
         """``(H, W)`` 0..1 of a layer's matte, or of the one a step of it acts through, over its picture.
@@ -108,7 +116,7 @@ class Evaluator:
         ValueRefused : there is no such matte.
         NeatVeilError : it cannot be computed.
         """
-        names = ResolvedSources(self._sources, comp, frame, comp.layer(layer).at(frame))
+        names = self._names(comp, frame, layer)
         return names.whole_matte(step, level)
 
     def picture(
@@ -140,12 +148,11 @@ class Evaluator:
         ------
         NeatVeilError : with the layer's name in ``where`` when a layer cannot be computed.
         """
-        plan = plan_render(
-            self._sources, comp, frame, level, region, upto, only, cancelled, failed, self._layer_bytes
-        )
+        context = only_some(self._context(comp, cancelled, failed), upto, only)
+        plan = plan_render(context, frame, level, region)
         start, backdrop = self._resume(plan)
-        if start < len(plan.units) or backdrop is None:
-            backdrop = self._composite(plan, start, len(plan.units), backdrop)
+        if start < len(plan.rows) or backdrop is None:
+            backdrop = composite(plan, start, len(plan.rows), backdrop)
             if plan.small and keep and not failed:
                 self._results.put(plan.keys[-1], backdrop)
         return backdrop
@@ -168,15 +175,25 @@ class Evaluator:
         For what passes, as while something is dragged. ``sink`` gets rows of the region's part
         that lies inside the `frame_box`.
         """
-        plan = plan_render(
-            self._sources, comp, frame, level, region, upto, only, cancelled, failed, self._layer_bytes
-        )
+        context = only_some(self._context(comp, cancelled, failed), upto, only)
+        plan = plan_render(context, frame, level, region)
         start, backdrop = self._resume(plan)
-        last = max(start, len(plan.units) - plan.at_once) if plan.small else len(plan.units)
+        last = max(start, len(plan.rows) - plan.at_once) if plan.small else len(plan.rows)
         if last > start:
-            start, backdrop = last, self._composite(plan, start, last, backdrop)
-        layers = self._prepare_layers(plan, plan.units[start:])
+            start, backdrop = last, composite(plan, start, last, backdrop)
+        layers = prepare_layers(plan, plan.rows[start:])
         composite_layers(layers, None if backdrop is None else backdrop.planes, plan.area, sink)
+
+    def _context(
+        self, comp: Comp, cancelled: Callable[[], bool] | None = None,
+        failed: list[NeatVeilError] | None = None,
+    ) -> RenderContext:  # fmt: skip
+        return RenderContext(self._sources, comp, self._layer_bytes, render_group, cancelled, failed)
+
+    def _names(self, comp: Comp, frame: int, layer: str) -> ResolvedSources:
+        """What a layer's steps and mattes name when the comp is at a frame."""
+        outermost = path_to(comp.layers, comp.layer(layer).id)[0]
+        return ResolvedSources(self._context(comp), frame, frame, outermost.at(frame)).at_layer(layer)
 
     def _resume(self, plan: RenderPlan) -> tuple[int, PremultipliedPicture | None]:
         """How many layers are composited already, and their composite.
@@ -189,8 +206,8 @@ class Evaluator:
         changed = self._first_changed(plan.keys)
         start, backdrop = self._longest_kept(plan.keys)
         if changed > start:
-            start, backdrop = changed, self._composite(plan, start, changed, backdrop)
-            if not plan.failed:
+            start, backdrop = changed, composite(plan, start, changed, backdrop)
+            if not plan.context.failed:
                 self._backdrops.put(plan.keys[changed], backdrop)
         return start, backdrop
 
@@ -209,69 +226,3 @@ class Evaluator:
             if kept is not None:
                 return index, kept
         return 0, None
-
-    def _composite(
-        self, plan: RenderPlan, start: int, stop: int, backdrop: PremultipliedPicture | None
-    ) -> PremultipliedPicture:
-        """Layers ``start`` to ``stop`` over a backdrop, which is not changed."""
-        out = new_planes(RGBA, plan.area.height, plan.area.width)
-        base = None if backdrop is None else backdrop.planes
-        for at in range(start, max(stop, start + 1), plan.at_once):
-            rows = plan.units[at : min(stop, at + plan.at_once)]
-            composite_layers(self._prepare_layers(plan, rows), base, plan.area, sink_into(out))
-            base = out
-        return PremultipliedPicture(out, plan.area, plan.frame)
-
-    def _prepare_layers(self, plan: RenderPlan, rows: list[CompositeUnit]) -> list[PreparedLayer]:
-        """The layers, a thread each: whole layers wait less for one another than strips of one layer do."""
-        found: dict[int, PreparedLayer] = {}
-        caller = threading.get_ident()
-
-        def make(i: int) -> None:
-            # asked in the caller's thread alone: a database connection, say, belongs to one thread
-            if plan.cancelled is not None and threading.get_ident() == caller and plan.cancelled():
-                raise Cancelled("Evaluation was cancelled.")
-            unit = rows[i]
-            if unit.group:
-                found[i] = self._prepare_group(plan, unit)
-                return
-            try:
-                found[i] = self._prepare_layer(plan, unit.rows[0])
-            except NeatVeilError as error:
-                report_failure(error, unit.rows[0][0], plan.failed)
-
-        for_each(range(len(rows)), make, coarse=True)
-        return [found[i] for i in sorted(found)]
-
-    def _prepare_group(self, plan: RenderPlan, unit: CompositeUnit) -> PreparedLayer:
-        """The group composited over nothing, as one layer on the comp's own pixels."""
-        alone = replace(plan, units=[CompositeUnit("", [row]) for row in unit.rows])
-        backdrop = self._composite(alone, 0, len(alone.units), None)
-        placement = Placement(np.array([[1.0, 0, 0], [0, 1, 0]]), plan.level, "nearest")
-        return PreparedLayer(backdrop, placement, [], plan.level, "over", 1.0)
-
-    def _prepare_layer(self, plan: RenderPlan, row: LayerFrame) -> PreparedLayer:
-        """A layer's picture and its placement.
-
-        The point steps at the end of the recipe wait for the strips where no resampling follows; all other
-        steps are applied here.
-        """
-        layer, element, frame, key = row
-        comp, level = plan.comp, plan.level
-        size = self._sources.full_size(element, frame, key)
-        placement = placement_of(layer.transform, (comp.width, comp.height), size, level)
-        # the placing is a matrix into pixels of its own level, which need not be the comp's
-        picture = self._sources.picture(element, frame, placement.source_level, key)
-        steps = [s for s in layer.steps if s.on]
-        strips = placement.whole_shift is not None and placement.source_level == level
-        names = ResolvedSources(self._sources, comp, plan.number, layer, plan.lookups)
-        first = head_of(steps) if strips and not layer.cut else len(steps)
-        if layer.cut:
-            picture = names.picture(placement.source_level, key=key, element=element, number=frame)
-        elif first:
-            # applied to the whole picture, and kept; the rest are applied strip by strip
-            picture = self._sources.stepped(
-                element, frame, placement.source_level, key, steps[:first], plan.number, names
-            )
-        rest = [s for s in steps[first:] if isinstance(s, PointStep)]
-        return PreparedLayer(picture, placement, rest, level, layer.operator, layer.opacity)

@@ -6,10 +6,8 @@ from collections.abc import Callable, Iterable
 from typing import NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 
 from ..alpha.extend import extended_colour
-from ..comp import Transform
 from ..mattes import Drawn, KeyPart, Matte, PicturePart, Rows
 from ..numeric.blocks import new_array
 from ..numeric.pool import for_strips
@@ -18,10 +16,15 @@ from ..steps.apply import finite_plane
 from ..steps.extra_channels import whole_picture
 from ..steps.second_source import fit_to
 from ..steps.warp import warped
-from .placement import Placement, placement_of
+from .placement import Matrix, at_level
 
-#: A source's place, the own layer's, the comp's size and the source's size.
-Places = tuple[Transform, Transform, tuple[int, int], tuple[int, int]]
+
+class Places(NamedTuple):
+    """How a source and the own layer lie in the comp: from its points to theirs; and the source's filter."""
+
+    theirs: Matrix
+    mine: Matrix
+    filter: str
 
 
 class PartInput(NamedTuple):
@@ -39,21 +42,15 @@ class PartInput(NamedTuple):
 
 
 def combine_parts(
-    matte: Matte, own: PremultipliedPicture, level: int, inputs: Iterable[PartInput | Drawn],
-    own_size: tuple[int, int],
-) -> Plane:  # fmt: skip
-    """``(H, W)`` 0..1 over the display window of ``own``, at its level, not yet refined.
-
-    ``own_size``: unhalved.
-    """
-    shares = [
-        row if isinstance(row, Drawn) else Drawn(_part_share(row, own, level, own_size)) for row in inputs
-    ]
+    matte: Matte, own: PremultipliedPicture, level: int, inputs: Iterable[PartInput | Drawn]
+) -> Plane:
+    """``(H, W)`` 0..1 over the display window of ``own``, at its level, not yet refined."""
+    shares = [row if isinstance(row, Drawn) else Drawn(_part_share(row, own, level)) for row in inputs]
     window = own.display_window
     return matte.joined(shares) if shares else np.ones((window.height, window.width), np.float32)
 
 
-def _part_share(row: PartInput, own: PremultipliedPicture, level: int, own_size: tuple[int, int]) -> Plane:
+def _part_share(row: PartInput, own: PremultipliedPicture, level: int) -> Plane:
     """What a part keeps, on the own layer's pixels."""
     part, window = row.part, own.display_window
     picture = whole_picture(row.picture)
@@ -64,7 +61,7 @@ def _part_share(row: PartInput, own: PremultipliedPicture, level: int, own_size:
         return part_matte(part, whole)
     plane = _by_rows(shape, lambda a, b, out: np.copyto(out, part.values(_some(whole, a, b))))
     if row.places is not None:
-        moved = _warp_into_layer(plane, row.places, level, own_size, (window.width, window.height))
+        moved = _warp_into_layer(plane, row.places, level, (window.width, window.height))
     else:
         alone = PremultipliedPicture({"A": plane}, picture.data_window, picture.display_window)
         moved = fit_to(alone, PremultipliedPicture({}, window, window), part.fit)["A"]
@@ -119,27 +116,13 @@ def _by_rows(shape: tuple[int, ...], work: Callable[[int, int, Plane], object]) 
     return out
 
 
-def _warp_into_layer(
-    plane: Plane, places: Places, level: int, own_size: tuple[int, int], shape: tuple[int, int]
-) -> Plane:
+def _warp_into_layer(plane: Plane, places: Places, level: int, shape: tuple[int, int]) -> Plane:
     """The plane as it lies in the comp, seen from the own layer's pixels: one resampling for both places."""
-    theirs, mine, comp, size = places
     # corner coordinates of full pictures: source <- comp <- own
-    whole = _full(placement_of(theirs, comp, size, 0)) @ np.linalg.inv(
-        _full(placement_of(mine, comp, own_size, 0))
-    )
-    share = 2.0**level
-    scaled = np.diag([1 / share, 1 / share, 1]) @ whole @ np.diag([share, share, 1])
-    centre = np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1]])
-    matrix = np.linalg.inv(centre) @ scaled @ centre
+    matrix = at_level(places.theirs @ np.linalg.inv(places.mine), level)
     if np.allclose(matrix, np.eye(3), atol=1e-9) and plane.shape == (shape[1], shape[0]):
         return plane
-    return warped(np.ascontiguousarray(finite_plane(plane)), matrix, shape, theirs.filter)
-
-
-def _full(placement: Placement) -> NDArray[np.float64]:
-    """Its matrix into pixels of the unhalved source, 3 x 3."""
-    return np.vstack([placement.matrix * 2.0**placement.source_level, [0, 0, 1]])
+    return warped(np.ascontiguousarray(finite_plane(plane)), matrix, shape, places.filter)
 
 
 def apply_matte(

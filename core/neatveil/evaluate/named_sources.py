@@ -3,34 +3,49 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
-from typing import Any, Self
+from dataclasses import dataclass, replace
+from typing import Self
 
-from ..comp import Comp, Element, Layer, element_frame
-from ..errors import DocumentRefused
+from ..comp import (
+    AnyLayer,
+    Element,
+    Group,
+    GroupAlpha,
+    Layer,
+    LayerBase,
+    Transform,
+    element_frame,
+    group_frame,
+    layer_shows,
+)
+from ..comp.tree import path_to
+from ..errors import DocumentRefused, NeatVeilError
 from ..mattes import Matte, PicturePart
 from ..steps import Step
+from ..steps.apply import steps_key
 from ..steps.foreign import ForeignStep
 from ..steps.second_source import SecondSourceStep
 from .cache import content_key
+from .content import Content, ElementFrame, GroupContent, LayerRow, RenderContext
 from .sources import Sources
-
-#: What was found, by what it was found for; with the objects that are told apart by their identity there.
-Lookups = dict[tuple[object, ...], Any]
 
 
 @dataclass(frozen=True)
 class NamedSources:
-    """Finds what is named for one frame of a comp. ``own``: the layer that asks, as it is then.
+    """Finds what is named for one frame of a comp.
 
-    ``lookups``: what was found for the same comp before, shared by all that ask for one picture of it.
+    ``own``: the layer that asks, as it is at ``frame``, which is a frame of the group that holds it, or of
+    the comp. ``root``: the frame of the comp.
     """
 
-    sources: Sources
-    comp: Comp
+    context: RenderContext
+    root: int
     frame: int
-    own: Layer
-    lookups: Lookups = field(default_factory=dict, compare=False, repr=False)
+    own: AnyLayer
+
+    @property
+    def sources(self) -> Sources:
+        return self.context.sources
 
     def key(self, steps: Sequence[Step]) -> list[str]:
         """Changes with everything that the steps name."""
@@ -42,11 +57,12 @@ class NamedSources:
 
     def matte_key(self, matte: Matte) -> str:
         """Changes with everything that the matte is made of."""
-        known = "matte", self.own.id, self.frame, id(matte)
-        if known not in self.lookups:
+        lookups = self.context.lookups
+        known = "matte", self.own.id, self.frame, self.root, id(matte)
+        if known not in lookups:
             # the matte is kept with it: while it lives no other has its identity
-            self.lookups[known] = (matte, self._matte_key(matte))
-        found: str = self.lookups[known][1]
+            lookups[known] = (matte, self._matte_key(matte))
+        found: str = lookups[known][1]
         return found
 
     def _matte_key(self, matte: Matte) -> str:
@@ -55,27 +71,25 @@ class NamedSources:
             return content_key(matte.model_dump_json(), found)
         parts: list[object] = []
         for part in (p for p in matte.parts if p.on and isinstance(p, PicturePart)):
-            layer, element, number = self.found(part.source)
-            placed = layer is not None and part.read == "placed"
+            there, content = self.found(part.source)
             # the layer's own steps, where they count, are in the key that this one is a part of
             whole = part.source.startswith("layer:") and part.read != "source"
-            key = self.named_key(part.source) if whole else self.source_key(element, number)
-            places = (
-                [layer.transform.model_dump_json(), self.own.transform.model_dump_json()]
-                if layer and placed
-                else []
-            )
+            key = self.named_key(part.source) if whole else content.key
+            placed = there is not None and part.read == "placed"
+            places = [x.transforms_key() for x in (there, self)] if there and placed else []
             parts.append([key, places, self.named_key(part.second) if part.second else ""])
         return content_key(matte.model_dump_json(), parts)
 
     def frames_around(self, matte: Matte) -> list[tuple[Self, Matte]]:
         """The frames that a steadied matte looks at, its own in the middle, each with its matte then."""
-        original = self.comp.layer(self.own.id)
+        original = self.context.comp.layer(self.own.id)
         found = []
         for frame in range(self.frame - matte.steady, self.frame + matte.steady + 1):
             own = original.at(frame)
             then = _same_matte(matte, original, own, self.own)
-            names = replace(self, frame=frame, own=own)
+            if isinstance(own, Group) and isinstance(self.own, Group) and not self.own.alpha.matte:
+                own = merged_alone(own)  # the matte gives the group's alpha: it cannot see its result
+            names = replace(self, root=self.root + frame - self.frame, frame=frame, own=own)
             found.append((names, then.model_copy(update={"steady": 0})))
         return found
 
@@ -86,64 +100,172 @@ class NamedSources:
 
     def named_key(self, name: str) -> str:
         """Changes with what the name stands for."""
-        layer, element, number = self.found(name)
-        key = self.source_key(element, number)
-        if layer is None:
-            return key
-        inner = self.of(layer)
-        found = inner.steps_key(key)
-        return content_key(found, inner.matte_key(layer.cut)) if layer.cut else found
+        there, content = self.found(name)
+        if there is None:
+            return content.key
+        found = there.steps_key(content.key)
+        matte = there.own.cut
+        return content_key(found, there.matte_key(matte)) if matte else found
 
-    def found(self, name: str) -> tuple[Layer | None, Element, int]:
-        """What a name stands for: a layer, its element and that one's frame; no layer for an element."""
-        layer: Layer | None = None
+    def found(self, name: str) -> tuple[Self | None, Content]:
+        """What a name stands for: a layer, as what it names in turn is found, and its content.
+
+        No layer for an element.
+        """
+        there: Self | None = None
+        timed: AnyLayer
         if not name or name.startswith("layer:"):
-            timed = layer = self.own if not name else self._layer(name.removeprefix("layer:"))
+            there = self if not name else self.at_layer(name.removeprefix("layer:"))
+            timed = there.own
         else:
             timed = Layer(id="second", name=name, element=name)
-        if not self.comp.knows(timed.element):
+        if isinstance(timed, Layer) and not self.context.comp.knows(timed.element):
             raise DocumentRefused(
                 f"Layer {self.own.name}: a step or matte takes {name or 'its element'}, "
                 "which the project has not.",
                 advice="Choose another source there, or take it out.", where=self.own.name,
             )  # fmt: skip
-        element = self.comp.element(timed.element)
-        number = element_frame(self.comp, timed, element, self.frame)
-        if number is None:  # it ends blank here: its first or last frame stands in
-            holding = timed.model_copy(update={"beyond": "hold"})
-            number = element_frame(self.comp, holding, element, self.frame)
-            assert number is not None
-        return layer, element, number
+        return there, (there or self).content_or_held(timed)
 
-    def of(self, layer: Layer) -> Self:
-        """What is named by another layer, as it is then."""
-        return replace(self, own=layer)
-
-    def source_key(self, element: Element, number: int) -> str:
-        """Of a frame's file, asked once for one picture of the comp."""
-        known = "source", id(element), number
-        if known not in self.lookups:
-            self.lookups[known] = (element, self.sources.key(element, number))
-        found: str = self.lookups[known][1]
+    def content_or_held(self, layer: AnyLayer) -> Content:
+        """As `content`; where the layer ends blank its first or last frame stands in."""
+        found = self.content(layer)
+        if found is None:
+            found = self.content(layer.model_copy(update={"beyond": "hold"}))
+            assert found is not None
         return found
 
-    def _layer(self, layer_id: str) -> Layer:
-        known = "layer", layer_id, self.frame
-        if known in self.lookups:
-            there: Layer = self.lookups[known]
-            return there
-        for layer in self.comp.layers:
-            if layer.id == layer_id:
-                self.lookups[known] = layer.at(self.frame)
-                return self._layer(layer_id)
-        raise DocumentRefused(
-            f"Layer {self.own.name}: a step or matte takes the layer {layer_id}, which is not in the comp "
-            "any more.",
-            advice="Choose another source there, or take it out.", where=self.own.name,
-        )  # fmt: skip
+    def content(self, layer: AnyLayer) -> Content | None:
+        """What a layer shows at the frame before its steps; None where it ends blank."""
+        comp = self.context.comp
+        if isinstance(layer, Layer):
+            element = comp.element(layer.element)
+            number = element_frame(comp, layer, element, self.frame)
+            return None if number is None else self.element_frame(element, number)
+        inner = group_frame(comp, layer, self.frame)
+        if inner is None:
+            return None
+        known = "group", layer.id, self.root, self.frame, inner, layer.alpha.by
+        if known not in self.context.lookups:
+            self.context.lookups[known] = self._group_content(layer, inner)
+        found: GroupContent = self.context.lookups[known]
+        return found
+
+    def _group_content(self, group: Group, inner: int) -> GroupContent:
+        rows = layer_rows(self.context, group.layers, inner, self.root)
+        shown = [r for r in rows if layer_shows(self.context.comp, r.layer, inner)]
+        alpha_row = None
+        alpha_key = ""
+        if group.alpha.by == "member":
+            if not any(x.id == group.alpha.member for x in group.layers):
+                raise DocumentRefused(
+                    "Its alpha is that of a member which is not in the group any more.",
+                    advice="Choose another member for its alpha, or take it from all members.",
+                )
+            alpha_row = next((r for r in rows if r.layer.id == group.alpha.member), None)
+            alpha_key = alpha_row.key if alpha_row else "blank"
+        elif group.alpha.by == "matte" and group.alpha.matte is not None:
+            alpha_key = replace(self, own=merged_alone(group)).matte_key(group.alpha.matte)
+        comp = self.context.comp
+        wide = any(roams(g) for g in [*self._path(group.id)[:-1], group] if isinstance(g, Group))
+        key = content_key(
+            "group", comp.width, comp.height, wide, [r.key for r in shown], group.alpha.by, alpha_key
+        )
+        return GroupContent(
+            self.context, group, self.root, self.frame, inner, wide, shown, rows, alpha_row, key
+        )
+
+    def element_frame(self, element: Element, number: int) -> ElementFrame:
+        """A frame of an element; its key is asked once for one picture of the comp."""
+        lookups = self.context.lookups
+        known = "source", id(element), number
+        if known not in lookups:
+            lookups[known] = (element, self.sources.frame_of(element, number))
+        found: ElementFrame = lookups[known][1]
+        return found
+
+    def at_layer(self, layer_id: str) -> Self:
+        """What another layer names, as it is now: at this frame if it lies beside the own one, else at the
+        frame at which the groups that hold it show it."""
+        path = self._path(layer_id)
+        if not path:
+            raise DocumentRefused(
+                f"Layer {self.own.name}: a step or matte takes the layer {layer_id}, which is not in the "
+                "comp any more.",
+                advice="Choose another source there, or take it out.", where=self.own.name,
+            )  # fmt: skip
+        frame = self.frame
+        if [x.id for x in path[:-1]] != [x.id for x in self._path(self.own.id)[:-1]]:
+            frame = self._down(path)[1]
+        known = "layer", layer_id, frame
+        if known not in self.context.lookups:
+            self.context.lookups[known] = path[-1].at(frame)
+        return replace(self, frame=frame, own=self.context.lookups[known])
+
+    def transforms(self) -> list[Transform]:
+        """Of the groups that hold the own layer, the outermost first, and its own."""
+        return [*(g.transform for g in self._down(self._path(self.own.id))[0]), self.own.transform]
+
+    def transforms_key(self) -> list[str]:
+        return [t.model_dump_json() for t in self.transforms()]
+
+    def _down(self, path: list[AnyLayer]) -> tuple[list[Group], int]:
+        """The groups of a path, each as it is when the comp is at its frame, and the frame in the last."""
+        frame, found = self.root, []
+        for group in path[:-1]:
+            assert isinstance(group, Group)
+            now = group.at(frame)
+            found.append(now)
+            inner = group_frame(self.context.comp, now, frame)
+            if inner is None:
+                inner = group_frame(self.context.comp, now.model_copy(update={"beyond": "hold"}), frame)
+                assert inner is not None
+            frame = inner
+        return found, frame
+
+    def _path(self, layer_id: str) -> list[AnyLayer]:
+        known = "path", layer_id
+        if known not in self.context.lookups:
+            self.context.lookups[known] = path_to(self.context.comp.layers, layer_id)
+        found: list[AnyLayer] = self.context.lookups[known]
+        return found
 
 
-def _same_matte(matte: Matte, original: Layer, then: Layer, now: Layer) -> Matte:
+def layer_rows(context: RenderContext, layers: Sequence[AnyLayer], frame: int, root: int) -> list[LayerRow]:
+    """The layers as they are at a frame, with what they show; without those that end blank there.
+
+    One that cannot be had is reported and left out.
+    """
+    rows = []
+    for layer in (x.at(frame) for x in layers):
+        try:
+            names = NamedSources(context, root, frame, layer)
+            content = names.content(layer)
+            if content is None:
+                continue
+            steps = steps_key([s for s in layer.steps if s.on], frame)
+            drawn = content_key(
+                content.key, steps, layer.transform.model_dump_json(), layer.operator, layer.opacity,
+                names.key(layer.steps), layer.cut and names.matte_key(layer.cut),
+            )  # fmt: skip
+        except NeatVeilError as error:
+            context.report(error, layer)
+            continue
+        rows.append(LayerRow(layer, content, drawn))
+    return rows
+
+
+def merged_alone(group: Group) -> Group:
+    """The group with the alpha that merging its members gives."""
+    return group.model_copy(update={"alpha": GroupAlpha()})
+
+
+def roams(group: Group) -> bool:
+    """Whether what lies beyond the group's frame may come into view: see `groups.render_group`."""
+    return not group.transform.at_rest or any(s.on for s in group.steps)
+
+
+def _same_matte(matte: Matte, original: LayerBase, then: LayerBase, now: LayerBase) -> Matte:
     """The matte of a layer or of one of its steps as it is at another frame."""
     if original.matte is not None and matte == now.matte:
         assert then.matte is not None
@@ -151,4 +273,6 @@ def _same_matte(matte: Matte, original: Layer, then: Layer, now: Layer) -> Matte
     for i, step in enumerate(now.steps):
         if not isinstance(step, ForeignStep) and step.through.matte == matte:
             return then.steps[i].through.matte
+    if isinstance(then, Group) and then.alpha.matte is not None and matte.parts == then.alpha.matte.parts:
+        return then.alpha.matte
     return matte

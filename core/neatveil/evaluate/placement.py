@@ -10,10 +10,12 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..comp import Transform
+from ..comp import Comp, Transform
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
-from ..steps.apply import finite_picture
+from ..steps.apply import finite_picture, finite_plane
 from ..steps.warp import REACH, part, warped
+
+Matrix = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -75,6 +77,59 @@ def placement_of(
     matrix = full * 2.0 ** (level - source_level)
     matrix[:, 2] = full[:, 2] * 2.0**-source_level
     return Placement(matrix, source_level, transform.filter)
+
+
+def full_matrix(transform: Transform, comp_size: tuple[int, int], size: tuple[int, int]) -> Matrix:
+    """3 x 3, from corner coordinates of the comp to those of a layer's unhalved picture."""
+    placement = placement_of(transform, comp_size, size, 0)
+    return np.vstack([placement.matrix * 2.0**placement.source_level, [0, 0, 1]])
+
+
+def at_level(matrix: Matrix, level: int) -> Matrix:
+    """A matrix between corner coordinates of unhalved pictures as one between pixel centres at a level."""
+    share = 2.0**level
+    scaled = np.diag([1 / share, 1 / share, 1]) @ matrix @ np.diag([share, share, 1])
+    centre = np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1]])
+    found: Matrix = np.linalg.inv(centre) @ scaled @ centre
+    return found
+
+
+def frame_box(comp: Comp, level: int) -> Box:
+    """The comp's whole frame in pixels of a level.
+
+    Parameters
+    ----------
+    comp : the document.
+    level : times that the size is halved.
+
+    Returns
+    -------
+    A box from 0, 0 on; odd sizes are rounded up.
+
+    Examples
+    --------
+    >>> frame_box(Comp(width=101, height=50), 1).width
+    51
+    """
+    return Box.sized(comp.width, comp.height).halved(level)
+
+
+def placed_whole(
+    picture: PremultipliedPicture, matrix: Matrix, level: int, frame: Box, resampling: str
+) -> PremultipliedPicture:
+    """All planes of a picture over a frame at the same level.
+
+    ``matrix``: from corner coordinates of the unhalved frame to those of the unhalved picture.
+    """
+    there = at_level(matrix, level)
+    if np.allclose(there, np.eye(3), atol=1e-9) and picture.display_window == frame:
+        return picture
+    shape = frame.width, frame.height
+    planes = {
+        n: warped(np.ascontiguousarray(finite_plane(p)), there, shape, resampling)
+        for n, p in picture.planes.items()
+    }
+    return PremultipliedPicture(planes, frame, frame, data_planes=picture.data_planes)
 
 
 def place_rows(source: PremultipliedPicture, placement: Placement, area: Box, out: dict[str, Plane]) -> None:

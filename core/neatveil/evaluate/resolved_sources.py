@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from math import log2
 
 import numpy as np
-from numpy.typing import NDArray
 
-from ..comp import Element
-from ..errors import ValueRefused
+from ..errors import NameUnknown, ValueRefused
 from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
 from ..mattes.objects import SHARES, rank_channels, shares_of
 from ..picture import Plane, PremultipliedPicture, whole_frame
@@ -19,9 +17,10 @@ from ..steps.extra_channels import whole_picture
 from ..steps.foreign import ForeignStep
 from ..steps.second_source import fit_to
 from .cache import content_key
-from .matting import PartInput, apply_matte, combine_parts, remove_screen_colour
+from .content import Content, ElementFrame, Way
+from .matting import PartInput, Places, apply_matte, combine_parts, remove_screen_colour
 from .named_sources import NamedSources
-from .placement import placement_of
+from .placement import Matrix, frame_box, full_matrix, placed_whole
 
 #: Least width of the small picture in which an uneven screen is surveyed.
 SURVEYED = 240
@@ -33,75 +32,103 @@ class ResolvedSources(NamedSources):
     def fetch(self, level: int) -> Fetch:
         return _Fetch(self, level)
 
-    def picture(self, level: int, *, key: str, element: Element, number: int) -> PremultipliedPicture:
-        """The own layer after its steps and cut by its matte, at a level."""
-        steps = [s for s in self.own.steps if s.on]
-        done = self.sources.stepped(element, number, level, key, steps, self.frame, self)
+    def picture(self, level: int, content: Content) -> PremultipliedPicture:
+        """The own layer after its steps and cut by its matte, at a level; ``content``: what it shows."""
+        done = self._stepped(content, level)
         matte = self.own.cut
         if matte is None:
             return done
-        whole = content_key(self.steps_key(key), self.matte_key(matte), "matted", level)
+        whole = content_key(self.steps_key(content.key), self.matte_key(matte), "matted", level)
         inside = matte.inside if matte.edge_colour == "inside" else None
 
         def make() -> PremultipliedPicture:
             # the key sees the screen; the picture that is cut has it removed
-            seen = self._screen_removed(matte, level, key=key, element=element, number=number) or done
+            clean = self._screen_removed(matte, content)
+            seen = done if clean is None else self._stepped(clean, level)
             return apply_matte(seen, self._cached_matte(matte, level, done), inside)
 
         return self.sources.cache.get(whole, make)
 
-    def _screen_removed(
-        self, matte: Matte, level: int, *, key: str, element: Element, number: int
-    ) -> PremultipliedPicture | None:
-        """The own layer after its steps, beginning with the screen's light taken out; None where none is."""
+    def _stepped(self, content: Content, level: int) -> PremultipliedPicture:
+        steps = [s for s in self.own.steps if s.on]
+        return self.sources.stepped(content, level, steps, self.frame, self)
+
+    def _screen_removed(self, matte: Matte, content: Content) -> Content | None:
+        """The content with the screen's light taken out; None where there is no screen."""
         key_part = matte.screen_key
         if key_part is None:
             return None
         part = key_part.model_copy(update={"read": "source"})
-
-        def make() -> PremultipliedPicture:
-            picture = whole_picture(self.sources.picture(element, number, level, key))
-            return remove_screen_colour(self._part_input(part, level, picture))
-
-        def base() -> PremultipliedPicture:
-            return self.sources.cache.get(content_key(screen_key, level), make)
-
-        steps = [s for s in self.own.steps if s.on]
         second = self.named_key(part.second) if part.second else ""
-        screen_key = content_key(key, "screen removed", part.model_dump_json(), second)
-        return self.sources.stepped(element, number, level, screen_key, steps, self.frame, self, base)
+        key = content_key(content.key, "screen removed", part.model_dump_json(), second)
+
+        def make(level: int) -> PremultipliedPicture:
+            return remove_screen_colour(self._part_input(part, level, whole_picture(content.picture(level))))
+
+        return _Derived(key, content, make, self)
 
     def named(self, name: str, level: int) -> PremultipliedPicture:
-        """Another layer after its steps and cut by its matte, or an element; for no name the own element."""
-        layer, element, number = self.found(name)
-        key = self.source_key(element, number)
-        if layer is None or not name:
-            return self.sources.picture(element, number, level, key)
-        inner = self.of(layer)
-        return inner.picture(level, key=key, element=element, number=number)
+        """Another layer after its steps and cut by its matte, or an element; for no name the own content."""
+        there, content = self.found(name)
+        if there is None or not name:
+            return content.picture(level)
+        return there.picture(level, content)
+
+    def extra_planes(self, content: Content, level: int, names: tuple[str, ...]) -> PremultipliedPicture:
+        """Extra planes of what a layer shows, halved ``level`` times; as stored.
+
+        Those of a group are its members', as they lie in it.
+        """
+        if isinstance(content, ElementFrame):
+            return self.sources.extra_planes(content, level, names)
+        planes = {}
+        for name in names:
+            way = self._way(content, name)
+            found = self.sources.extra_planes(way.frame, level, (name,))
+            planes[name] = self._seen_through(way, found, level, "nearest")[name]
+        window = frame_box(self.context.comp, level)
+        return PremultipliedPicture(planes, window, window, data_planes=names)
+
+    def _way(self, content: Content, channel: str) -> Way:
+        way = content.way_to(channel)
+        if way is None:
+            raise NameUnknown(f"No member of the group has a channel {channel}.", where=self.own.name)
+        return way
+
+    def _seen_through(
+        self, way: Way, picture: PremultipliedPicture, level: int, resampling: str
+    ) -> PremultipliedPicture:
+        """A picture of a member's element as it lies in the group's frame: one resampling for all groups."""
+        comp = self.context.comp.width, self.context.comp.height
+        matrix = np.eye(3)
+        for layer, size in reversed(way.layers):
+            matrix = full_matrix(layer.transform, comp, size) @ matrix
+        return placed_whole(
+            whole_picture(picture), matrix, level, frame_box(self.context.comp, level), resampling
+        )
 
     def picture_under_point(
         self, name: str, extra_channels: tuple[str, ...]
-    ) -> tuple[PremultipliedPicture, NDArray[np.float64]]:
+    ) -> tuple[PremultipliedPicture, Matrix]:
         """A picture by name in full size, with extra channels, and the matrix from the comp's points to it.
 
         The layer itself comes after its steps and before its matte.
         """
-        layer, element, number = self.found(name)
-        key = self.source_key(element, number)
-        if layer is None or name:
-            picture = self.named(name, 0)
-        else:
-            steps = [s for s in self.own.steps if s.on]
-            picture = self.sources.stepped(element, number, 0, key, steps, self.frame, self)
+        there, content = self.found(name)
+        picture = self.named(name, 0) if there is None or name else self._stepped(content, 0)
         if extra_channels:
-            picture = with_extra(
-                picture, self.sources.extra_planes(element, number, 0, extra_channels), extra_channels
-            )
+            picture = with_extra(picture, self.extra_planes(content, 0, extra_channels), extra_channels)
         # an element alone is read where the own layer lies
-        size = self.sources.full_size(element, number, key)
-        placement = placement_of((layer or self.own).transform, (self.comp.width, self.comp.height), size, 0)
-        return picture, placement.matrix * 2.0**placement.source_level
+        return picture, (there or self).matrix_to(content.size())[:2]
+
+    def matrix_to(self, size: tuple[int, int]) -> Matrix:
+        """3 x 3, from corner coordinates of the comp to those of the own layer's picture of this size."""
+        comp = self.context.comp.width, self.context.comp.height
+        *groups, own = self.transforms()
+        matrix = np.eye(3)
+        for transform in groups:
+            matrix = full_matrix(transform, comp, comp) @ matrix
+        return full_matrix(own, comp, size) @ matrix
 
     def whole_matte(self, step: int | None, level: int) -> Plane:
         """The own layer's matte, or that of one of its steps; `ValueRefused` where there is none."""
@@ -112,16 +139,18 @@ class ResolvedSources(NamedSources):
             return self.matte_of_step(steps[step].through.matte, level)
         if self.own.matte is None:
             raise ValueRefused(f"Layer {self.own.name} has no matte.", advice="Make one in its recipe.")
-        _, element, number = self.found("")
-        on = [s for s in steps if s.on]
-        key = self.source_key(element, number)
-        done = self.sources.stepped(element, number, level, key, on, self.frame, self)
-        return self._matte(self.own.matte, level, done)
+        _, content = self.found("")
+        return self._matte(self.own.matte, level, self._stepped(content, level))
 
     def matte_of_step(self, matte: Matte, level: int) -> Plane:
         """For a step of the own layer: its own channels are read as they came."""
-        _, element, number = self.found("")
-        return self._matte(matte, level, self.sources.picture(element, number, level), of_step=True)
+        _, content = self.found("")
+        return self._matte(matte, level, content.picture(level), of_step=True)
+
+    def alpha_of_matte(self, matte: Matte, level: int) -> Plane:
+        """``(H, W)`` 0..1 over the comp's frame: a group's alpha, by a matte that sees its members merged."""
+        _, content = self.found("")
+        return self._matte(matte, level, content.picture(level), of_step=True)
 
     def _cached_matte(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
         """The layer's matte, kept where it sees nothing of the layer's own steps: they may change at will."""
@@ -146,23 +175,21 @@ class ResolvedSources(NamedSources):
         return matte.refined(matte.steadied(planes), level)
 
     def _combined(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
-        return combine_parts(matte, own, level, self._part_inputs(matte, level, own), self._own_size())
+        return combine_parts(matte, own, level, self._part_inputs(matte, level, own))
 
     def _own_at_frame(self, level: int, own: PremultipliedPicture, *, of_step: bool) -> PremultipliedPicture:
         """What a matte of the own layer, or of one of its steps, sees of the layer itself at this frame.
 
         ``own``: the same at the frame that is drawn, for where sizes change on the way.
         """
-        _, element, number = self.found("")
-        key = self.source_key(element, number)
-        steps = [] if of_step else [s for s in self.own.steps if s.on]
-        found = self.sources.stepped(element, number, level, key, steps, self.frame, self)
+        _, content = self.found("")
+        found = content.picture(level) if of_step else self._stepped(content, level)
         same = found.display_window == own.display_window
         return found if same else own
 
     def _own_size(self) -> tuple[int, int]:
-        _, element, number = self.found("")
-        return self.sources.full_size(element, number, self.source_key(element, number))
+        _, content = self.found("")
+        return content.size()
 
     def _part_inputs(
         self, matte: Matte, level: int, own: PremultipliedPicture
@@ -175,44 +202,67 @@ class ResolvedSources(NamedSources):
                 yield part.drawn(window.height, window.width, level)
 
     def _part_input(self, part: PicturePart, level: int, own: PremultipliedPicture) -> PartInput:
-        layer, element, number = self.found(part.source)
+        there, content = self.found(part.source)
         if isinstance(part, ObjectPart):
-            picture = self._object_shares(part, element, number, level)
+            picture = self._object_shares(part, content, level)
         elif part.read == "source":
-            picture = self.sources.picture(element, number, level)
+            picture = content.picture(level)
         else:
             picture = self.named(part.source, level) if part.source else own
         if part.extra_channel and part.extra_channel not in picture.planes:
-            extra = self.sources.extra_planes(element, number, level, (part.extra_channel,))
+            extra = self.extra_planes(content, level, (part.extra_channel,))
             picture = with_extra(picture, extra, (part.extra_channel,))
         places = None
-        if layer is not None and part.source and part.read == "placed":
-            size = self.sources.full_size(element, number, self.source_key(element, number))
-            places = (layer.transform, self.own.transform, (self.comp.width, self.comp.height), size)
+        if there is not None and part.source and part.read == "placed":
+            places = Places(
+                there.matrix_to(content.size()), self.matrix_to(self._own_size()), there.own.transform.filter
+            )
         second = self.named(part.second, level) if part.second else None
         # the same small picture for every level: the screen and the delivery find the same
-        key_part = None
+        survey = None
         if part.surveys:
-            width, _ = self.sources.full_size(element, number, self.source_key(element, number))
-            small = self.sources.picture(element, number, max(0, int(log2(max(1.0, width / SURVEYED)))))
-            key_part = part.survey(whole_picture(small).planes)
-        return PartInput(part, picture, places, second, key_part)
+            width, _ = content.size()
+            small = content.picture(max(0, int(log2(max(1.0, width / SURVEYED)))))
+            survey = part.survey(whole_picture(small).planes)
+        return PartInput(part, picture, places, second, survey)
 
-    def _object_shares(
-        self, part: ObjectPart, element: Element, number: int, level: int
-    ) -> PremultipliedPicture:
+    def _object_shares(self, part: ObjectPart, content: Content, level: int) -> PremultipliedPicture:
         """The named objects' shares as a plane, halved once they are known: identities cannot be."""
+        way = self._way(content, f"{part.ranks}00.R")
+        frame = way.frame
 
         def make() -> PremultipliedPicture:
-            known = [c.name for c in self.sources.decoder.probe(element.file).channels]
+            known = [c.name for c in self.sources.decoder.probe(frame.element.file).channels]
             ranks = rank_channels(part.ranks, known)
-            stored = self.sources.stored(element, number, [n for pair in ranks for n in pair])
+            stored = self.sources.stored(frame.element, frame.number, [n for pair in ranks for n in pair])
             plane = shares_of(part.objects, stored.planes, ranks)
             return PremultipliedPicture(
                 {SHARES: plane, "A": plane}, stored.data_window, stored.display_window
             )
 
-        return self.sources.view(element, number, level, ["objects", part.ranks, *part.objects], make)
+        found = self.sources.view(
+            frame.element, frame.number, level, ["objects", part.ranks, *part.objects], make
+        )
+        return found if not way.layers else self._seen_through(way, found, level, "linear")
+
+
+@dataclass(frozen=True)
+class _Derived:
+    """A content that another was made of; kept under a key of its own."""
+
+    key: str
+    content: Content
+    make: Callable[[int], PremultipliedPicture]
+    names: ResolvedSources
+
+    def size(self) -> tuple[int, int]:
+        return self.content.size()
+
+    def picture(self, level: int) -> PremultipliedPicture:
+        return self.names.sources.cache.get(content_key(self.key, level), lambda: self.make(level))
+
+    def way_to(self, channel: str) -> Way | None:
+        return self.content.way_to(channel)
 
 
 @dataclass(frozen=True)
@@ -225,8 +275,8 @@ class _Fetch:
         picture = names.named(name, self.level)
         if not planes:
             return picture
-        _, element, number = names.found(name)
-        return with_extra(picture, names.sources.extra_planes(element, number, self.level, planes), planes)
+        _, content = names.found(name)
+        return with_extra(picture, names.extra_planes(content, self.level, planes), planes)
 
     def matte(self, matte: Matte, /) -> Plane:
         return self.names.matte_of_step(matte, self.level)

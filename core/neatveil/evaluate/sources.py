@@ -15,6 +15,7 @@ from ..steps import Step
 from ..steps.apply import apply_steps, runs_of, steps_key
 from ..steps.base import Fetch
 from .cache import ByteCache, content_key
+from .content import Content, ElementFrame
 from .halve import halve
 from .stored import files_of, halves_as_stored, read_stored
 
@@ -120,51 +121,52 @@ class Sources:
 
         return self.cache.get(content_key(key, level), halved)
 
-    def full_size(self, element: Element, frame: int, key: str) -> tuple[int, int]:
+    def frame_of(self, element: Element, number: int, key: str | None = None) -> ElementFrame:
+        """A frame of an element as the content of a layer."""
+        return ElementFrame(self, element, number, key or self.key(element, number))
+
+    def full_size(self, frame: ElementFrame) -> tuple[int, int]:
         """Width and height of the frame's display window, unhalved."""
         with self._sizes_lock:
-            known = self._sizes.get(key)
+            known = self._sizes.get(frame.key)
         if known is None:
-            window = self.picture(element, frame, 0, key).display_window
+            window = frame.picture(0).display_window
             known = (window.width, window.height)
         return known
 
     def stepped(
-        self, element: Element, frame: int, level: int, key: str, steps: Sequence[Step], at: int,
-        names: SourceNames, base: Callable[[], PremultipliedPicture] | None = None,
-    ) -> PremultipliedPicture:  # fmt: skip
-        """The element's frame after these steps, at one level; ``at``: the frame of the comp.
+        self, content: Content, level: int, steps: Sequence[Step], at: int, names: SourceNames
+    ) -> PremultipliedPicture:
+        """A layer's content after these steps, at one level; ``at``: the frame of the comp.
 
-        ``names``: finds what steps take besides. ``base``: what they begin with, where that is not the frame
-        itself; then ``key`` tells it apart.
+        ``names``: finds what steps take besides.
         What comes out of every run is kept, so that changing the last step does no other again.
         """
         runs = list(runs_of(steps))
         if not runs:
-            return base() if base else self.picture(element, frame, level, key)
+            return content.picture(level)
         last = runs[-1]
         earlier = steps[: len(steps) - (len(last) if isinstance(last, list) else 1)]
 
         def make() -> PremultipliedPicture:
-            before = self.stepped(element, frame, level, key, earlier, at, names, base)
+            before = self.stepped(content, level, earlier, at, names)
             return apply_steps(before, steps[len(earlier) :], level, at, names.fetch(level))
 
-        return self.cache.get(content_key(key, steps_key(steps, at), names.key(steps), level), make)
+        return self.cache.get(content_key(content.key, steps_key(steps, at), names.key(steps), level), make)
 
-    def extra_planes(
-        self, element: Element, frame: int, level: int, names: tuple[str, ...]
-    ) -> PremultipliedPicture:
+    def extra_planes(self, frame: ElementFrame, level: int, names: tuple[str, ...]) -> PremultipliedPicture:
         """Extra planes of an element's frame, halved ``level`` times; as stored."""
+        element, number = frame.element, frame.number
 
         def make() -> PremultipliedPicture:
-            stored = self.stored(element, frame, list(names))
+            stored = self.stored(element, number, list(names))
             planes = {n: stored[n] for n in names if n in stored.planes}
             if len(planes) < len(names):
                 gone = ", ".join(sorted(set(names) - set(planes)))
                 raise NameUnknown(f"{element.name} has no channel {gone}.", where=element.name)
             return PremultipliedPicture(planes, stored.data_window, stored.display_window, data_planes=names)
 
-        return self.view(element, frame, level, ["data", list(names)], make)
+        return self.view(element, number, level, ["data", list(names)], make)
 
 
 def _made_of(element: Element) -> list[object]:

@@ -13,7 +13,7 @@ from .picture import (
     StoredPicture,
     StraightPicture,
 )
-from .trim import trimmed
+from .trim import trimmed, used_box
 
 __all__ = [
     "RGB",
@@ -30,5 +30,6 @@ __all__ = [
     "plane_over",
     "rgb_planes",
     "trimmed",
+    "used_box",
     "whole_frame",
 ]

@@ -49,6 +49,36 @@ def _used(planes: Sequence[Plane]) -> tuple[NDArray[np.uint32], NDArray[np.uint3
     return np.bitwise_or.reduce(parts) & not_sign, rows & not_sign
 
 
+def used_box(picture: Picture) -> Box:
+    """The part of a picture's data window in which any plane is not 0; one pixel where there is none.
+
+    Parameters
+    ----------
+    picture : of any alpha state.
+
+    Returns
+    -------
+    In the coordinates of its data window.
+
+    Examples
+    --------
+    >>> from neatveil.picture import PremultipliedPicture
+    >>> rgba = np.zeros((64, 64, 4), np.float32); rgba[8:12, 8:12] = 1
+    >>> used_box(PremultipliedPicture.from_rgba(rgba)).as_list()
+    [8, 8, 12, 12]
+    """
+    window = picture.data_window
+    return _box(list(picture.planes.values())).shift(window.x0, window.y0)
+
+
+def _box(planes: Sequence[Plane]) -> Box:
+    """The rows and columns that are used, from the planes' own corner."""
+    columns, rows = (np.flatnonzero(used) for used in _used(planes))
+    if not rows.size:
+        return Box(0, 0, 1, 1)  # nothing anywhere: one empty pixel
+    return Box(int(columns[0]), int(rows[0]), int(columns[-1]) + 1, int(rows[-1]) + 1)
+
+
 def trimmed(picture: P, names: Iterable[str] | None = None) -> P:
     """The same picture with a data window that leaves out borders of 0 in every plane.
 
@@ -72,11 +102,7 @@ def trimmed(picture: P, names: Iterable[str] | None = None) -> P:
     planes = [picture[n] for n in names or picture.planes]
     if any(all(edge.any() for edge in (p[0], p[-1], p[:, 0], p[:, -1])) for p in planes):
         return picture
-    columns, rows = (np.flatnonzero(used) for used in _used(planes))
-    if not rows.size:
-        box = Box(0, 0, 1, 1)  # nothing anywhere: one empty pixel
-    else:
-        box = Box(int(columns[0]), int(rows[0]), int(columns[-1]) + 1, int(rows[-1]) + 1)
+    box = _box(planes)
     if box.width * box.height > (1 - WORTH) * window.width * window.height:
         return picture
     smaller = new_planes(picture.planes, box.height, box.width)

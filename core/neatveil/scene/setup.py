@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_valida
 
 from ..alpha import Reading
 from ..alpha.reading import CodeValue
-from ..comp.document import read_json
+from ..comp import read_json
 from ..comp.rate import Rate
 from ..errors import DocumentRefused
 from .passes import PASSES
@@ -63,7 +63,7 @@ class GlareSetup(BaseModel):
 
     strength: float = Field(0.1, ge=0, le=10, description="Share of the bright light.")
     size: float = Field(0.06, gt=0, le=1, description="Of the widest skirt, as a share of the height.")
-    over: float = Field(1.0, ge=0, le=1e6, description="Light above which a pixel is bright.")
+    over: float = Field(1.0, ge=0, le=1e6, description="Pixels brighter than this give off glare.")
 
 
 class RenderLayer(BaseModel):
@@ -142,7 +142,7 @@ class RenderSetup(BaseModel):
     indirect: bool = Field(True, description="Whether surfaces light each other.")
     bounces: int = Field(3, ge=1, le=16, description="Surfaces that indirect light goes on from, at most.")
     firefly_clamp: float = Field(
-        10.0, gt=0, le=1e6, description="Light that one indirect ray brings at most: against bright specks."
+        10.0, gt=0, le=1e6, description="The most light one indirect ray may bring: prevents bright specks."
     )
     environment: Environment | None = None
     refraction_in_alpha: bool = Field(

@@ -73,9 +73,8 @@ def screen_points(
     bare = part.model_copy(
         update={"combine": "add", "on": True, "inverted": False, "black": 0.0, "white": 1.0}
     )
-    own = comp.layer(layer).model_copy(update={"matte": Matte(parts=(bare,))})
-    layers = tuple(own if x.id == layer else x for x in comp.layers)
-    plane = evaluator.matte(comp.model_copy(update={"layers": layers}), frame, layer, None, 0)
+    changed = comp.with_layer(layer, {"matte": Matte(parts=(bare,))})
+    plane = evaluator.matte(changed, frame, layer, None, 0)
     _, into = evaluator.named(comp, frame, layer, "")
     area = _moved(box, into).intersect(Box.sized(plane.shape[1], plane.shape[0]))
     black = 0.0 if area.empty else black_point_of(plane[area.y0 : area.y1, area.x0 : area.x1])

@@ -8,10 +8,9 @@ from typing import Literal
 import numpy as np
 
 from ..colour import encode
-from ..comp import Comp, Element, element_frame
+from ..comp import Comp, Element
 from ..errors import NeatVeilError
 from ..evaluate import Evaluator
-from ..evaluate.placement import placement_of
 from ..picture import RGBA, Box, Picture
 
 Numbers = tuple[float, float, float, float]
@@ -74,16 +73,13 @@ def with_straight(result: Numbers, stored: Numbers | None) -> Sample:
 def stored_under(
     evaluator: Evaluator, comp: Comp, frame: int, x: int, y: int, layer_id: str
 ) -> Numbers | None:
-    """Stored code values of a layer's file at the comp's pixel; None where the layer is not."""
-    layer = comp.layer(layer_id).at(frame)
-    element = comp.element(layer.element)
-    number = element_frame(comp, layer, element, frame)
-    if number is None:
+    """Stored code values of a layer's file at the comp's pixel; None where it is not, and of a group."""
+    found = evaluator.frame_under_point(comp, frame, layer_id)
+    if found is None:
         return None
+    element, number, matrix = found
     stored = evaluator.stored(element, number)
-    window = stored.display_window
-    how = placement_of(layer.transform, (comp.width, comp.height), (window.width, window.height), 0)
-    point = how.matrix @ np.array([x + 0.5, y + 0.5, 1.0]) * 2.0**how.source_level
+    point = matrix @ np.array([x + 0.5, y + 0.5, 1.0])
     return _at(stored, int(np.floor(point[0])), int(np.floor(point[1])))
 
 

@@ -11,7 +11,7 @@ from elements.actions.set_reading import do_again, take_back
 from elements.models import Element, ReadingChange
 from elements.resolve import key
 from neatveil.comp import Comp as Document
-from neatveil.comp.document import is_newer, parse_comp
+from neatveil.comp import Layer, is_newer, parse_comp
 from neatveil.comp.merging import merge
 from neatveil.errors import DocumentRefused
 
@@ -114,8 +114,8 @@ def _check_base(comp: Comp, newest: CompRevision, base: int, what: str) -> None:
 def check_elements(project_id: int, document: Document) -> None:
     """`DocumentRefused` where a layer names an element that the project has not."""
     known = {key(e) for e in Element.objects.filter(project_id=project_id).only("pk")}
-    for layer in document.layers:
-        if layer.element not in known:
+    for layer in document.all_layers:
+        if isinstance(layer, Layer) and layer.element not in known:
             raise DocumentRefused(
                 f"Layer {layer.name} uses an element that this project does not have.",
                 advice="Choose another element for it.", where=layer.name,

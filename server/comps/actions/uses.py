@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from config.engine import evaluator
 from elements.models import Element
 from elements.resolve import elements_used, key
-from neatveil.comp.document import parse_comp, sources_named
+from neatveil.comp import AnyLayer, Group, Layer, parse_comp, sources_named
+from neatveil.comp.tree import walk
 from neatveil.errors import NeatVeilError
 from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
 
@@ -41,15 +43,28 @@ class InComps:
 
 def _named(document: dict[str, Any]) -> set[str]:
     """Keys of the elements that layers are of, or that their steps or mattes take."""
-    layers = parse_comp(document, lenient=True).layers
-    return {x.element for x in layers} | {n for x in layers for n in sources_named(x)}
+    layers = parse_comp(document, lenient=True).all_layers
+    return {x.element for x in layers if isinstance(x, Layer)} | {n for x in layers for n in sources_named(x)}
 
 
 def _layer_behind(element: Element) -> tuple[Comp, str] | None:
     """A comp in which a layer lies behind one of the element, and that layer's id."""
     for comp in Comp.objects.filter(project_id=element.project_id).order_by("-pk"):
-        layers = comp.document["layers"]
-        for i, layer in enumerate(layers):
-            if i > 0 and layer["element"] == key(element):
-                return comp, layers[i - 1]["id"]
+        found = _behind(parse_comp(comp.document, comp.name, lenient=True).layers, key(element))
+        if found:
+            return comp, found
     return None
+
+
+def _behind(layers: Sequence[AnyLayer], element: str) -> str:
+    """The id of the layer behind the first one that shows an element, in the same group or further out."""
+    behind = ""
+    for layer in layers:
+        if isinstance(layer, Layer) and layer.element == element:
+            return behind
+        if isinstance(layer, Group):
+            inside = _behind(layer.layers, element)
+            if inside or any(isinstance(x, Layer) and x.element == element for x in walk(layer.layers)):
+                return inside or behind
+        behind = layer.id
+    return ""

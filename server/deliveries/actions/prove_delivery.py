@@ -1,4 +1,4 @@
-"""The proof: every written file is opened again and compared with what was meant."""
+"""The proof: every written file is opened again and compared with the comp."""
 
 from __future__ import annotations
 

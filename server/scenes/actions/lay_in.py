@@ -8,7 +8,7 @@ from comps.actions.change_comp import change_comp
 from comps.models import Comp
 from config.errors import Conflict
 from elements.resolve import key
-from neatveil.comp.document import Layer, parse_comp
+from neatveil.comp import Layer, parse_comp
 
 from scenes.models import Render
 
@@ -23,7 +23,7 @@ def lay_in(render: Render, comp: Comp, person: Any) -> Comp:
             where=render.name,
         )
     document = parse_comp(comp.document, comp.name)
-    taken = {x.id for x in document.layers}
+    taken = {x.id for x in document.all_layers}
     layers = list(document.layers)
     for part in parts:
         base, number = f"render{part.element_id}", 1

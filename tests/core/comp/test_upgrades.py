@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from neatveil.comp.document import VERSION, parse_comp
+from neatveil.comp import VERSION, parse_comp
 from neatveil.comp.upgrades import STEP_UPGRADES, UPGRADES, upgrade_comp, upgrade_steps
 from neatveil.errors import DocumentRefused
 from neatveil.scene.setup import parse_setup

@@ -8,6 +8,7 @@ from math import floor
 import numpy as np
 import scipy.ndimage as ndi
 from neatveil.channels.identity import name_hash
+from neatveil.comp import Layer
 
 from . import mattes, steps
 from .pixels import fitted, halved, merged, read, sampled, warped
@@ -25,37 +26,52 @@ class Reference:
         self.comp, self.stored, self.extra, self.least, self.trace = comp, stored, extra, least, trace
 
     def picture(self, number, level=0):
-        comp = self.comp
-        box = [-(-n // 2**level) for n in (comp.width, comp.height)]
-        units, last = [], None
-        for layer in comp.layers:
-            now = at(layer, number)
-            if not seen(comp, now, number) or self.frame_of(now, number) is None:
-                continue
-            if now.group and now.group == last:
-                units[-1].append(now)
-            else:
-                units.append([now])
-            last = now.group
-        pile = np.zeros((box[1], box[0], 4))
-        for unit in units:
-            if unit[0].group:
-                group = np.zeros_like(pile)
-                for layer in unit:
-                    group = merged(
-                        layer.operator, self.placed(layer, number, level, box), group, layer.opacity
-                    )
-                pile = merged("over", group, pile, 1.0)
-            else:
-                front = self.placed(unit[0], number, level, box)
-                pile = merged(unit[0].operator, front, pile, unit[0].opacity)
-        return pile
+        return self.pile(self.comp.layers, Moment(number, number), level, (0, 0), None)
+
+    def frame(self, level):
+        return [-(-n // 2**level) for n in (self.comp.width, self.comp.height)]
+
+    def pile(self, layers, number, level, margin, alpha):
+        """Layers merged over nothing, over the comp's frame and a margin; inside an alpha if there is one."""
+        width, height = self.frame(level)
+        pile = np.zeros((height + 2 * margin[1], width + 2 * margin[0], 4))
+        for layer in (at(x, number) for x in layers):
+            if seen(self.comp, layer, number) and self.frame_of(layer, number) is not None:
+                front = self.placed(layer, number, level, margin)
+                if alpha is not None:
+                    front = inside(front, alpha)
+                pile = merged(layer.operator, front, pile, layer.opacity)
+        if alpha is None:
+            return pile
+        return np.concatenate([pile[..., :3] * np.where(alpha > 0, alpha, 1), alpha], -1)
+
+    def group(self, group, number, level, margin=(0, 0)):
+        """A group's members merged, with the alpha that it is given."""
+        inner = Moment(self.layer_frame(group, number), number.root)
+        if group.alpha.by == "members":
+            return self.pile(group.layers, inner, level, margin, None)
+        if group.alpha.by == "member":
+            member = next(at(x, inner) for x in group.layers if x.id == group.alpha.member)
+            blank = self.frame_of(member, inner) is None
+            alpha = self.placed(member, inner, level, margin)[..., 3:] * (not blank)
+        else:
+            bare = group.model_copy(update={"alpha": type(group.alpha)()})
+            own = self.group(bare, number, level)
+            found = self.matte(group, "alpha", number, level, own, {})
+            alpha = np.pad(found, [(margin[1],) * 2, (margin[0],) * 2])[..., None]
+        return self.pile(group.layers, inner, level, margin, alpha)
 
     def frame_of(self, layer, number):
-        """The element's frame that is seen, by exact fractions of time; None where it ends blank."""
-        comp, element = self.comp, self.comp.elements[layer.element]
-        if element.still:
+        """The element's frame that is seen, by exact fractions of time; None where it ends blank.
+
+        Of a group the frame its members are seen at: as if the comp's frames were an element's.
+        """
+        comp = self.comp
+        element = comp if is_group(layer) else comp.elements[layer.element]
+        if not is_group(layer) and element.still:
             return element.first
+        if is_group(layer) and (layer.offset, layer.speed, layer.reverse) == (0, 1, False):
+            return number
         pace = Fraction(layer.speed).limit_denominator(100000)
         rate = (element.rate or comp.rate) / comp.rate
         index = floor((number - comp.first - layer.offset) * pace * rate)
@@ -79,6 +95,12 @@ class Reference:
             picture = halved(picture)
         return picture
 
+    def content(self, layer, number, level):
+        """What a layer shows, before its steps."""
+        if is_group(layer):
+            return self.group(layer, number, level)
+        return self.element(layer.element, self.layer_frame(layer, number), level)
+
     def layer_frame(self, layer, number):
         """As `frame_of`; where it ends blank its first or last frame stands in for what is named of it."""
         found = self.frame_of(layer, number)
@@ -93,7 +115,7 @@ class Reference:
 
     def stepped(self, layer, number, level):
         """After its steps, before its matte: as the matte sees it, as it is cut, and its further planes."""
-        base = self.element(layer.element, self.layer_frame(layer, number), level)
+        base = self.content(layer, number, level)
         done, extra = self.run(base, layer, number, level)
         if layer.cut is None or layer.cut.screen_key is None:
             return done, done, extra
@@ -103,7 +125,7 @@ class Reference:
         return done, self.run(clean, layer, number, level)[0], extra
 
     def full(self, layer, number):
-        return self.element(layer.element, self.layer_frame(layer, number), 0)
+        return self.content(layer, number, 0)
 
     def plate(self, part, layer, number, level, like):
         """The clean plate of a key, over a picture's frame; None where it needs none."""
@@ -135,16 +157,20 @@ class Reference:
     def matte(self, layer, step, number, level, own, extra):
         """The layer's matte, or that of one of its steps by its place; ``own``: what it sees of the layer."""
         matte = matte_of(layer, step)
+        if step == "alpha":  # what gives a group its alpha does not see it
+            layer = layer.model_copy(update={"alpha": type(layer.alpha)()})
         if not matte.works:
             return np.ones(own.shape[:2])
         if not matte.steady:
             return mattes.refined(self.joined(layer, matte, number, level, own, extra), matte, level)
         planes = []
-        for frame in range(number - matte.steady, number + matte.steady + 1):
-            then = at(next(x for x in self.comp.layers if x.id == layer.id), frame)
-            base = self.element(then.element, self.layer_frame(then, frame), level)
+        for later in range(-matte.steady, matte.steady + 1):
+            frame = Moment(number + later, number.root + later)
+            then = at(self.path(layer.id)[-1], frame)
+            bare = then.model_copy(update={"alpha": type(then.alpha)()}) if step == "alpha" else then
+            base = self.content(bare, frame, level)
             picture, planes_then = (base, {}) if step is not None else self.run(base, then, frame, level)
-            planes.append(self.joined(then, matte_of(then, step), frame, level, picture, planes_then))
+            planes.append(self.joined(bare, matte_of(then, step), frame, level, picture, planes_then))
         return mattes.refined(np.median(planes, axis=0), matte, level)
 
     def joined(self, layer, matte, number, level, own, extra):
@@ -160,13 +186,13 @@ class Reference:
 
     def of_picture(self, layer, part, number, level, own, extra):
         """What a part keeps of a picture, over the layer's own frame."""
-        other = self.layer(part.source, layer, number)
+        other, then = self.layer(part.source, layer, number)
         if part.kind == "object":
             values = self.objects(part, layer, level)
         else:
-            values = self.values(part, layer, other, number, level, own, extra)
+            values = self.values(part, layer, other, then, number, level, own, extra)
         if part.source and part.read == "placed" and part.source.startswith("layer:"):
-            back = self.place(other, 0, 0) @ np.linalg.inv(self.place(layer, 0, 0))
+            back = self.lies(other, then) @ np.linalg.inv(self.lies(layer, number))
             share = np.diag([0.5**level, 0.5**level, 1])
             back = share @ back @ np.linalg.inv(share)
             y, x = np.mgrid[: own.shape[0], : own.shape[1]] + 0.5
@@ -178,15 +204,15 @@ class Reference:
             return 1 - np.clip(values, 0, 1) if part.inverted else np.clip(values, 0, 1)
         return mattes.counted(values, part) if part.kind == "channel" else mattes.keyed(values, part)
 
-    def values(self, part, layer, other, number, level, own, extra):
+    def values(self, part, layer, other, then, number, level, own, extra):
         """What a channel or a key finds in its picture, before it is counted."""
         if part.read != "source" or (part.source and not part.source.startswith("layer:")):
             picture = self.named(part.source, layer, number, level) if part.source else own
         else:
-            picture = self.element(other.element, self.layer_frame(other, number), level)
+            picture = self.content(other, then, level)
         if part.kind == "key":
             plate = self.plate(part, layer, number, level, picture)
-            return mattes.key_share(picture, part, plate, self.full(other, number))
+            return mattes.key_share(picture, part, plate, self.full(other, then))
         if "." in part.channel:
             changed = extra if part.read != "source" else {}
             own_plane = changed.get(part.channel)
@@ -206,21 +232,48 @@ class Reference:
         return total[..., 0]
 
     def layer(self, name, own, number):
-        if not name:
-            return own
+        """The layer of a name as it is then, and the frame it is seen at; an element lies as the layer."""
         if not name.startswith("layer:"):
-            return own
-        return at(next(x for x in self.comp.layers if f"layer:{x.id}" == name), number)
+            return own, number
+        path, beside = self.path(name[6:]), self.path(own.id)
+        if [x.id for x in path[:-1]] == [x.id for x in beside[:-1]]:
+            return at(path[-1], number), number
+        then = self.times(path, number)[-1]
+        return at(path[-1], then), then
+
+    def path(self, layer_id, layers=None):
+        """The groups that hold a layer, and itself."""
+        for layer in self.comp.layers if layers is None else layers:
+            if layer.id == layer_id:
+                return [layer]
+            if is_group(layer) and (found := self.path(layer_id, layer.layers)):
+                return [layer, *found]
+        return []
+
+    def times(self, path, number):
+        """The frames at which each of a path is seen."""
+        found = [Moment(number.root, number.root)]
+        for group in path[:-1]:
+            found.append(Moment(self.layer_frame(at(group, found[-1]), found[-1]), number.root))
+        return found
+
+    def lies(self, layer, number):
+        """``(3, 3)``: from the comp's points to the layer's, through the groups that hold it."""
+        path = self.path(layer.id)
+        matrix = np.eye(3)
+        for group, then in zip(path[:-1], self.times(path, number), strict=False):
+            matrix = self.place(at(group, then), 0, 0) @ matrix
+        return self.place(layer, 0, 0) @ matrix
 
     def named(self, name, own, number, level):
         if not name.startswith("layer:"):
-            timed = own.model_copy(
-                update={"element": name, "offset": 0, "speed": 1.0, "reverse": False, "beyond": "hold"}
-            )
+            timed = Layer(id="named", name="named", element=name)
             return self.element(name, self.frame_of(timed, number), level)
-        return self.cut(self.layer(name, own, number), number, level)
+        return self.cut(*self.layer(name, own, number), level)
 
     def size(self, layer):
+        if is_group(layer):
+            return self.comp.width, self.comp.height
         height, width = self.stored[self.comp.elements[layer.element].file][0].shape[:2]
         return width, height
 
@@ -236,11 +289,18 @@ class Reference:
         down, up = np.diag([0.5**source_level] * 2 + [1]), np.diag([2.0**level] * 2 + [1])
         return down @ np.linalg.inv(forth) @ up
 
-    def placed(self, layer, number, level, box):
+    def placed(self, layer, number, level, margin):
         """Read at the level whose pixels come nearest below those that are asked for."""
         source_level = max(0, floor(np.log2(2.0**level / layer.transform.scale) + 1e-9))
-        picture = self.cut(layer, number, source_level)
-        back = self.place(layer, level, source_level)
+        back = self.place(layer, level, source_level) @ shift(-margin[0], -margin[1])
+        if is_group(layer) and not layer.steps and layer.cut is None:
+            # what lies beyond the frame comes along, as far as half its size
+            beyond = [n // 2 for n in self.frame(source_level)]
+            picture = self.group(layer, number, source_level, beyond)
+            back = shift(*beyond) @ back
+        else:
+            picture = self.cut(layer, number, source_level)
+        box = [n + 2 * m for n, m in zip(self.frame(level), margin, strict=True)]
         if (
             np.abs(back[:2, :2] - np.eye(2)).max() < 1e-9
             and np.abs(back[:2, 2] - np.round(back[:2, 2])).max() < 1e-6
@@ -279,11 +339,38 @@ class Find:
     def matte(self, matte):
         r, own = self.reference, self.own
         step = next(i for i, s in enumerate(own.steps) if s.through.matte is matte)
-        base = r.element(own.element, r.layer_frame(own, self.number), self.level)
+        base = r.content(own, self.number, self.level)
         return r.matte(own, step, self.number, self.level, base, {})
 
 
+class Moment(int):
+    """A frame of a group, or of the comp; ``root``: the frame of the comp."""
+
+    def __new__(cls, frame, root):
+        made = super().__new__(cls, frame)
+        made.root = root
+        return made
+
+
+def is_group(layer):
+    return layer.kind == "group"
+
+
+def shift(x, y):
+    return np.array([[1, 0, x], [0, 1, y], [0, 0, 1.0]])
+
+
+def inside(front, alpha):
+    """A picture as its share of an alpha: opaque where it has that alpha, cut where that is 0."""
+    own = front[..., 3:]
+    most = np.maximum(own, alpha)
+    share = 1 / np.where(most > 0, most, 1)
+    return front * np.where((alpha <= 0) & (own > 0), 0, share)
+
+
 def matte_of(layer, step):
+    if step == "alpha":
+        return layer.alpha.matte
     return layer.matte if step is None else layer.steps[step].through.matte
 
 

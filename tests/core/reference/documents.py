@@ -41,33 +41,59 @@ transforms = keyed(
     some(x=place, y=place, scale=one_of(0.23, 0.5, 0.9, 1.3, 2.1), rotation=rotation, filter=filters),
     x=(-11.0, 2.5, 8.0), scale=(0.4, 1.0, 1.3), rotation=(0.0, 17.0, 131.0),
 )  # fmt: skip
-layer = keyed(
-    st.fixed_dictionaries(
-        {"element": st.sampled_from(sorted(ELEMENTS))},
-        optional={
-            "transform": transforms,
-            "steps": st.lists(steps, max_size=3),
-            "matte": mattes,
-            "operator": one_of(*OPERATORS),
-            "opacity": one_of(0.3, 0.75),
-            "group": one_of("", "a", "a", "b"),
-            "shown": one_of(True, True, False),
-            "offset": one_of(-1, 2),
-            "beyond": one_of("hold", "loop", "ping-pong", "blank"),
-            "speed": one_of(0.5, 2.0),
-            "reverse": st.booleans(),
-            "first": one_of(1, 2),
-            "last": one_of(2, 6),
-        },
-    ),
-    opacity=(0.1, 0.5, 1.0),
+fields = {
+    "transform": transforms,
+    "steps": st.lists(steps, max_size=3),
+    "matte": mattes,
+    "operator": one_of(*OPERATORS),
+    "opacity": one_of(0.3, 0.75),
+    "shown": one_of(True, True, False),
+    "offset": one_of(-1, 2),
+    "beyond": one_of("hold", "loop", "ping-pong", "blank"),
+    "speed": one_of(0.5, 2.0),
+    "reverse": st.booleans(),
+    "first": one_of(1, 2),
+    "last": one_of(2, 6),
+}
+ANY = st.sampled_from(sorted(ELEMENTS))
+layer = keyed(st.fixed_dictionaries({"element": ANY}, optional=fields), opacity=(0.1, 0.5, 1.0))
+alphas = st.one_of(
+    st.just({}),
+    st.fixed_dictionaries({"by": st.just("member"), "member": st.integers(0, 5)}),
+    st.fixed_dictionaries({"by": st.just("matte"), "matte": mattes}),
 )
+
+
+def in_frame(row):
+    """A group with steps, of members that lie in its frame: the plain evaluation knows nothing beyond it."""
+    if row.get("steps"):
+        return {**row, "layers": [resting(x) for x in row["layers"]]}
+    return row
+
+
+def resting(row):
+    if "layers" in row:
+        row = {**row, "layers": [resting(x) for x in row["layers"]]}
+    return {k: v for k, v in row.items() if k not in {"transform", "steps"}}
+
+
+def group_of(members):
+    return keyed(
+        st.fixed_dictionaries(
+            {"kind": st.just("group"), "layers": st.lists(members, min_size=1, max_size=3), "alpha": alphas},
+            optional=fields,
+        ).map(in_frame),
+        opacity=(0.1, 0.5, 1.0),
+    )
+
+
+#: A layer, or a group of layers and of groups.
+nested = st.one_of(layer, group_of(layer), group_of(st.one_of(layer, group_of(layer))))
 
 
 def document(layers):
     """A document of these layers; what layers name of the first one is left out of that one itself."""
-    rows = [{"id": f"l{i}", "name": f"l{i}", **row} for i, row in enumerate(layers)]
-    rows = [sensible(row, first=i == 0) for i, row in enumerate(rows)]
+    rows = [sensible(row, first=i == 0) for i, row in enumerate(numbered(layers, iter(range(99))))]
     elements = {k: {"file": k, "still": True, **v} for k, v in ELEMENTS.items()}
     return {
         "width": WIDTH,
@@ -77,6 +103,22 @@ def document(layers):
         "elements": elements,
         "layers": rows,
     }
+
+
+def numbered(layers, numbers):
+    """Ids and names in the order of the tree; a group's alpha is that of one of its members."""
+    found = []
+    for row in layers:
+        name = f"l{next(numbers)}"
+        row = {"id": name, "name": name, **row}
+        if row.get("kind") == "group":
+            members = numbered(row["layers"], numbers)
+            row["layers"] = members
+            if row["alpha"].get("by") == "member":
+                chosen = members[row["alpha"]["member"] % len(members)]
+                row["alpha"] = {"by": "member", "member": chosen["id"]}
+        found.append(row)
+    return found
 
 
 def sensible(value, *, element=None, first=False):
@@ -125,7 +167,7 @@ matted = st.tuples(
     )
 )
 
-documents = st.lists(layer, min_size=1, max_size=4).map(document)
+documents = st.lists(nested, min_size=1, max_size=4).map(document)
 
 #: One layer with a step or two over a plate: every step meets every element, place and level often enough.
 single = st.tuples(
@@ -136,17 +178,14 @@ single = st.tuples(
     )
 )
 
-#: Layers without steps: every operator meets groups, opacity, places and whatever lies below.
-piles = st.lists(
-    st.fixed_dictionaries(
-        {
-            "element": st.sampled_from(sorted(ELEMENTS)),
-            "operator": one_of(*OPERATORS),
-            "opacity": one_of(1.0, 1.0, 0.3),
-            "group": one_of("", "a"),
-            "transform": transforms,
-        }
-    ),
-    min_size=2,
-    max_size=4,
-).map(document)
+plain = {
+    "operator": one_of(*OPERATORS),
+    "opacity": one_of(1.0, 1.0, 0.3),
+    "transform": transforms,
+}
+bare = st.fixed_dictionaries({"element": ANY, **plain})
+bare_groups = st.fixed_dictionaries(
+    {"kind": st.just("group"), "alpha": alphas, "layers": st.lists(bare, min_size=1, max_size=3), **plain}
+)
+#: Layers and groups without steps: every operator meets groups, opacity, places and whatever lies below.
+piles = st.lists(st.one_of(bare, bare_groups), min_size=2, max_size=4).map(document)

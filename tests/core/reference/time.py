@@ -13,7 +13,8 @@ def at(value, frame):
     if not isinstance(value, BaseModel):
         return value
     fields = type(value).model_fields
-    changes = {name: at(getattr(value, name), frame) for name in fields if name != "keys"}
+    # members of a group have a time of their own
+    changes = {name: at(getattr(value, name), frame) for name in fields if name not in {"keys", "layers"}}
     for path, curve in getattr(value, "keys", {}).items():
         changes[path] = curve_at(curve, frame)
     if {"on", "first", "last"} <= set(fields):

@@ -4063,7 +4063,7 @@ export interface components {
         GlareSetup: {
             /**
              * Over
-             * @description Light above which a pixel is bright.
+             * @description Pixels brighter than this give off glare.
              * @default 1
              */
             over?: number;
@@ -4548,7 +4548,7 @@ export interface components {
             balance?: number;
             /**
              * black point
-             * @description What the key keeps less of than this is removed.
+             * @description Where the key keeps less than this, the matte removes.
              * @default 0
              */
             black?: number;
@@ -4649,7 +4649,7 @@ export interface components {
             source?: string;
             /**
              * white point
-             * @description What the key keeps more of than this is kept in full.
+             * @description Where the key keeps more than this, the matte keeps all.
              * @default 1
              */
             white?: number;
@@ -6146,7 +6146,7 @@ export interface components {
             environment?: components["schemas"]["Environment"] | null;
             /**
              * Firefly Clamp
-             * @description Light that one indirect ray brings at most: against bright specks.
+             * @description The most light one indirect ray may bring: prevents bright specks.
              * @default 10
              */
             firefly_clamp?: number;

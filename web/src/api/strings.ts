@@ -7,8 +7,8 @@ export const text = {
     nothingWasLostCheckThat: "Nothing was lost; check that it runs and try again.",
   },
   importFiles: {
-    couldNotBeSentThe: (name: string) => `${name} could not be sent: the line dropped.`,
-    whatCameIsKeptDrop: "What came is kept: drop the same files again, and it goes on from there.",
+    couldNotBeSentThe: (name: string) => `${name} could not be sent: the connection was lost.`,
+    whatCameIsKeptDrop: "What arrived is kept: drop the same files again, and the import goes on from there.",
   },
   pictures: {
     thePictureWasCutOff: "The picture was cut off.",

@@ -61,7 +61,7 @@ export const text = {
     inEncodedValues: "In encoded values",
     multipliedAfterTheColourWas: "Multiplied after the colour was encoded, as graphics programs do",
     inverted: "inverted",
-    alphaIs1WhereIt: "alpha is 1 where it is clear",
+    alphaIs1WhereIt: "alpha is 1 where the picture is clear",
     itHasNoAlphaIt: "It has no alpha; it is opaque everywhere.",
     encoding: "encoding",
     colourEncoding: "Colour encoding",
@@ -79,7 +79,7 @@ export const text = {
     elements: "Elements",
     comp: "Comp",
     delivery: "Delivery",
-    letGoToImportThe: "Let go to import the files into ",
+    letGoToImportThe: "Drop the files to import them into ",
     theProject: "the project",
     thisProjectIsNotThere: "This project is not there.",
     checkTheAddressOrAsk: "Check the address, or ask to be added to it.",
@@ -87,8 +87,8 @@ export const text = {
     close: "Close",
     importing: (done: number, files: number, bytes: string, all: string) =>
       `Importing ${done} of ${files} files, ${bytes} of ${all}`,
-    theLineDroppedTryingAgain: " · the line dropped, trying again …",
-    filesOnTheirWayIn: "Files on their way in",
+    theLineDroppedTryingAgain: " · connection lost, trying again …",
+    filesOnTheirWayIn: "Files being imported",
     cancel: "Cancel",
   },
   SpreadTable: {
@@ -118,7 +118,7 @@ export const text = {
   job: {
     stopping: "Stopping …",
     cancel: "Cancel",
-    goOn: "Go on",
+    goOn: "Resume",
     removeFromList: "Remove from list",
     waitingItsTurn: "waiting its turn",
     stage: (doing: string, done: number, count: number) => `${doing} ${done} of ${count}`,

@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from ...versions import Upgrade, upgrade_document
-from . import v1_to_v2
+from . import v1_to_v2, v2_to_v3
 
 #: By the version that they begin with.
-UPGRADES: dict[int, Upgrade] = {1: v1_to_v2.upgrade}
+UPGRADES: dict[int, Upgrade] = {1: v1_to_v2.upgrade, 2: v2_to_v3.upgrade}
 #: The same for a list of steps that is kept by itself, as a preset is.
-STEP_UPGRADES = {1: v1_to_v2.upgrade_step}
+STEP_UPGRADES: dict[int, Upgrade] = {1: v1_to_v2.upgrade_step}
 
 
 def upgrade_comp(data: Any) -> Any:
@@ -22,7 +22,6 @@ def upgrade_steps(steps: Any, version: int) -> Any:
     """Steps that a document of that version held, as today's hold them."""
     if not isinstance(steps, list):
         return steps
-    while version in STEP_UPGRADES:
-        steps = [STEP_UPGRADES[version](s) for s in steps]
-        version += 1
+    for since in sorted(v for v in STEP_UPGRADES if v >= version):
+        steps = [STEP_UPGRADES[since](s) for s in steps]
     return steps

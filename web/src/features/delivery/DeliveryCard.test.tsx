@@ -106,7 +106,7 @@ it("goes on after it failed, with the reason in sight", async () => {
   card({ state: "failed", problem });
   expect(screen.getByText("The disk is full.")).toBeVisible();
   expect(screen.queryByRole("button", { name: "Cancel" })).toBeNull();
-  await press("Go on");
+  await press("Resume");
   expect(retry).toHaveBeenCalledExactlyOnceWith(7);
 });
 
@@ -136,5 +136,5 @@ it("shows its proof, and the files with their hashes on request", async () => {
   expect(screen.getByText("0123456789abcdef")).toBeVisible();
   cleanup();
   card({ state: "done" }, { proof: PROOF, good: false } as unknown as Partial<DeliveryOut>);
-  expect(screen.getByText("not as meant")).toBeVisible();
+  expect(screen.getByText("not as ordered")).toBeVisible();
 });

@@ -6,7 +6,7 @@ export const text = {
     to: (first: number, last: number, rate: string, folder: string, file: string) =>
       `${first} to ${last}, ${rate}, ${folder}/${file}`,
     proved: " proved",
-    notAsMeant: " not as meant",
+    notAsMeant: " not as ordered",
     liesIn: "lies in",
     hideTheFiles: "Hide the files",
     n1FileWithItsHash: "1 file with its hash",
@@ -16,7 +16,7 @@ export const text = {
     of255: (value: string) => `${value} of 255`,
     ofWord: (frames_found: number, frames_meant: number, value: string) =>
       `${frames_found} of ${frames_meant}${value}`,
-    framesHoldNone: (rate: string) => `${rate} (frames hold none)`,
+    framesHoldNone: (rate: string) => `${rate} (frames carry no rate)`,
     alphaRange: "alpha range",
     to2: (value: string, value2: string) => `${value} to ${value2}`,
     largestError: "largest error",
@@ -34,9 +34,9 @@ export const text = {
     orderADelivery: "Order a delivery",
     thereIsNoCompYet: "There is no comp yet; make one on the Comp desk.",
     deliveries: "Deliveries",
-    lookingForTheDeliveries: "Looking for the deliveries",
+    lookingForTheDeliveries: "Loading the deliveries",
     orderOneOnTheLeft:
-      "Order one on the left. It is written in the background; then every file is opened again and compared with what was meant.",
+      "Order one on the left. It is written in the background; then every file is opened again and compared with the comp.",
     nothingDeliveredYet: "Nothing delivered yet",
   },
   OrderForm: {
@@ -46,10 +46,10 @@ export const text = {
     lastFrame: "Last frame",
     frameRateFps: "Frame rate (fps)",
     folder: "Folder",
-    aFolderAmongTheProjects: "A folder among the project’s deliveries. Nothing there is ever written over.",
+    aFolderAmongTheProjects: "A folder among the project’s deliveries. Nothing there is ever overwritten.",
     fileName: "File name",
     deliverItWithoutThatLight: "Deliver it without that light",
-    lookingAtThreeFrames: "Looking at three frames …",
+    lookingAtThreeFrames: "Checking three frames …",
     deliver: "Deliver",
   },
 } as const;

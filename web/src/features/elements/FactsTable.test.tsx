@@ -48,7 +48,7 @@ describe("the facts of a file at a glance", () => {
   });
 
   it("ask for a rate rather than assume one, and ask no still for any", () => {
-    expect(row(glanceRows(facts(), null), "rate")).toBe("not given: say which below");
+    expect(row(glanceRows(facts(), null), "rate")).toBe("not given: set it below");
     const still = glanceRows(facts({ kind: "still" }), null);
     expect(row(still, "frames")).toBe("one still");
     expect(row(still, "rate")).toBeUndefined();

@@ -3,7 +3,7 @@ export const text = {
   Projects: {
     newProject: " New project",
     projects: "Projects",
-    lookingForYourProjects: "Looking for your projects",
+    lookingForYourProjects: "Loading your projects",
     aProjectHoldsTheElements:
       "A project holds the elements, comps and deliveries of one film. Only its members see it.",
     noProjectYet: "No project yet",

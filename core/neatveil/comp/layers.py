@@ -1,0 +1,163 @@
+"""The layers of a comp: those that show an element, and groups of layers."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal, Self
+
+from pydantic import Discriminator, Field, Tag, model_validator
+
+from ..animation import Animated
+from ..mattes import Matte
+from ..merge import OPERATORS
+from ..steps import StepUnion
+from ..steps.foreign import ForeignStep
+from ..steps.second_source import SecondSourceStep
+from .elements import DocumentModel, Identifier, Name
+
+
+class Transform(Animated):
+    """Where a layer lies. At rest its centre is the comp's, on whole pixels."""
+
+    x: float = Field(
+        0.0, ge=-100000, le=100000, title="x", description="Moved right by.", json_schema_extra={"unit": "px"}
+    )
+    y: float = Field(
+        0.0, ge=-100000, le=100000, title="y", description="Moved down by.", json_schema_extra={"unit": "px"}
+    )
+    scale: float = Field(
+        1.0,
+        gt=0.001,
+        le=100,
+        title="scale",
+        description="About the layer's centre.",
+        json_schema_extra={"unit": "x"},
+    )
+    rotation: float = Field(
+        0.0,
+        ge=-36000,
+        le=36000,
+        title="rotation",
+        description="Clockwise about the layer's centre.",
+        json_schema_extra={"unit": "deg"},
+    )
+    filter: Literal["nearest", "linear", "cubic", "lanczos"] = Field(
+        "cubic", title="filter", description="How pixels are resampled; whole-pixel moves never are."
+    )
+
+    @property
+    def at_rest(self) -> bool:
+        """Whether it moves nothing, at any frame."""
+        return not self.keys and (self.x, self.y, self.scale, self.rotation % 360) == (0, 0, 1, 0)
+
+
+class LayerBase(Animated):
+    """What every layer has: when it is seen, its steps and matte, its transform and how it is merged."""
+
+    id: Identifier
+    name: Name
+    shown: bool = Field(True, title="Shown")
+    first: int | None = Field(None, title="In frame", description="First comp frame it is seen on.")
+    last: int | None = Field(None, title="Out frame", description="Last comp frame it is seen on.")
+    offset: int = Field(0, title="Time offset", description="Frames by which its own frames start late.")
+    beyond: Literal["hold", "loop", "ping-pong", "blank"] = Field(
+        "hold", title="Beyond its frames",
+        description="What is seen before and after its own frames; ping-pong runs back and forth.",
+    )  # fmt: skip
+    speed: float = Field(1.0, ge=0.001, le=1000, title="Speed", description="2 is twice as fast.")
+    reverse: bool = Field(False, title="Reverse", description="Its last frame comes first.")
+    steps: tuple[StepUnion, ...] = Field((), title="Steps")
+    matte: Matte | None = Field(
+        None, title="Matte", description="What is kept of it after its steps; None keeps all."
+    )
+    transform: Transform = Field(default_factory=lambda: Transform(), title="Transform")
+    operator: str = Field("over", title="Blend mode", json_schema_extra={"enum": list(OPERATORS)})
+    opacity: float = Field(1.0, ge=0, le=1, title="opacity", description="Strength of the merge.")
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        if set(self.keys) - {"opacity"}:
+            raise ValueError("of a layer itself only opacity has keys; place and steps have their own")
+        if self.operator not in OPERATORS:
+            raise ValueError(f"operator {self.operator!r}; valid: {', '.join(OPERATORS)}")
+        if self.first is not None and self.last is not None and self.last < self.first:
+            raise ValueError(f"out frame {self.last} lies before in frame {self.first}")
+        return self
+
+    @property
+    def cut(self) -> Matte | None:
+        """Its matte, where that may remove anything."""
+        return self.matte if self.matte is not None and self.matte.works else None
+
+    def at(self, frame: float) -> Self:
+        """The layer with everything animated as it is at a frame of the comp."""
+        now = super().at(frame)
+        transform, steps = self.transform.at(frame), tuple(s.at(frame) for s in self.steps)
+        matte = self.matte and self.matte.at(frame)
+        same = transform is self.transform and matte is self.matte
+        if same and all(a is b for a, b in zip(steps, self.steps, strict=True)):
+            return now
+        return now.model_copy(update={"transform": transform, "steps": steps, "matte": matte})
+
+
+class Layer(LayerBase):
+    """A layer that shows an element's frames."""
+
+    kind: Literal["element"] = "element"
+    element: Identifier = Field(description="Key in the document's elements.")
+
+
+class GroupAlpha(DocumentModel):
+    """What the alpha of a group is: merged from all members, or given by one of them or by a matte.
+
+    Where it is given, the members' colours are stacked inside it: an alpha that they have in common counts
+    once, and a blend mode acts on what is there alone.
+    """
+
+    by: Literal["members", "member", "matte"] = Field("members", title="Alpha from")
+    member: str = Field("", max_length=64, title="Member", description="Id of the member that gives it.")
+    matte: Matte | None = Field(None, title="Matte", description="The matte that gives it.")
+
+
+class Group(LayerBase):
+    """A layer made of other layers: merged by themselves over nothing, then treated as one picture.
+
+    Its picture has the comp's frame. Members lie and are timed in it as layers do in the comp.
+    """
+
+    kind: Literal["group"] = "group"
+    layers: tuple[AnyLayer, ...] = Field((), description="Its members, from the farthest to the nearest.")
+    alpha: GroupAlpha = Field(default_factory=lambda: GroupAlpha(), title="Alpha")
+
+    def at(self, frame: float) -> Self:
+        now = super().at(frame)
+        matte = self.alpha.matte and self.alpha.matte.at(frame)
+        if matte is self.alpha.matte:
+            return now
+        return now.model_copy(update={"alpha": self.alpha.model_copy(update={"matte": matte})})
+
+
+def _kind_of(data: Any) -> str:
+    kind = data.get("kind", "element") if isinstance(data, dict) else getattr(data, "kind", "element")
+    return str(kind)
+
+
+AnyLayer = Annotated[
+    Annotated[Layer, Tag("element")] | Annotated[Group, Tag("group")],
+    Discriminator(
+        _kind_of,
+        custom_error_type="layer_kind",
+        custom_error_message="kind of a layer; valid: element, group",
+    ),
+]
+
+Group.model_rebuild()
+
+
+def sources_named(layer: LayerBase) -> list[str]:
+    """What a layer's steps and mattes take besides its element: ``layer:`` and an id, or an element's key."""
+    steps = [s for s in layer.steps if not isinstance(s, ForeignStep)]
+    mattes = [s.through.matte for s in steps if s.through.by == "matte"] + [layer.matte or Matte()]
+    if isinstance(layer, Group):
+        mattes.append(layer.alpha.matte or Matte())
+    names = [s.second for s in steps if isinstance(s, SecondSourceStep)]
+    return [n for n in [*names, *(n for m in mattes for p in m.parts for n in p.sources)] if n]

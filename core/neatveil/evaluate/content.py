@@ -1,0 +1,162 @@
+"""What layers show before their steps: a frame of an element, or the members of a group merged."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any, NamedTuple, Protocol
+
+from ..comp import AnyLayer, Comp, Element, Group
+from ..errors import Cancelled, NeatVeilError
+from ..picture import PremultipliedPicture
+from .cache import content_key
+
+if TYPE_CHECKING:
+    from .sources import Sources
+
+#: What was found, by what it was found for; with the objects that are told apart by their identity there.
+Lookups = dict[tuple[object, ...], Any]
+
+
+class Content(Protocol):
+    """A layer's picture before its steps, at one frame. ``key`` changes with everything it is made of."""
+
+    @property
+    def key(self) -> str: ...
+
+    def size(self) -> tuple[int, int]:
+        """Width and height of its frame, unhalved."""
+        ...
+
+    def picture(self, level: int) -> PremultipliedPicture:
+        """Scene-linear, premultiplied over black, halved ``level`` times."""
+        ...
+
+    def way_to(self, channel: str) -> Way | None:
+        """The element's frame that holds a channel; None where there is none."""
+        ...
+
+
+class Way(NamedTuple):
+    """The element's frame that holds a channel, and the layers it is seen through, the innermost first.
+
+    Each layer comes with the size of its content.
+    """
+
+    frame: ElementFrame
+    layers: list[tuple[AnyLayer, tuple[int, int]]]
+
+
+@dataclass(frozen=True)
+class ElementFrame:
+    """A frame of an element."""
+
+    sources: Sources
+    element: Element
+    number: int
+    key: str
+
+    def size(self) -> tuple[int, int]:
+        return self.sources.full_size(self)
+
+    def picture(self, level: int) -> PremultipliedPicture:
+        return self.sources.picture(self.element, self.number, level, self.key)
+
+    def way_to(self, channel: str) -> Way | None:
+        del channel  # whether it has it is found out when it is read
+        return Way(self, [])
+
+    def has(self, channel: str) -> bool:
+        element = self.element
+        if element.only is not None and channel not in element.only:
+            return False
+        if any(c.name == channel for c in element.joined):
+            return True
+        return any(c.name == channel for c in self.sources.decoder.probe(element.file).channels)
+
+
+class LayerRow(NamedTuple):
+    """A layer that shows, as it is at the frame, and its content. ``key`` changes with all that it draws."""
+
+    layer: AnyLayer
+    content: Content
+    key: str
+
+
+@dataclass(frozen=True)
+class RenderContext:
+    """What all that is drawn for one picture of a comp has in common.
+
+    Parameters
+    ----------
+    layer_bytes : most bytes of the layers composited in one batch.
+    render_group : merges the members of a group at a level.
+    cancelled : asked between layers; evaluation ends with `Cancelled` once it says yes.
+    failed : collects the errors of layers that cannot be computed; they are left out of the picture.
+    lookups : what was found for the same picture before.
+    """
+
+    sources: Sources
+    comp: Comp
+    layer_bytes: int
+    render_group: Callable[[GroupContent, int], PremultipliedPicture]
+    cancelled: Callable[[], bool] | None = None
+    failed: list[NeatVeilError] | None = None
+    lookups: Lookups = field(default_factory=dict, compare=False, repr=False)
+
+    def report(self, error: NeatVeilError, layer: AnyLayer) -> None:
+        """The error with the layer's name: into the list, or raised where there is none."""
+        if isinstance(error, Cancelled):
+            raise error
+        if not error.message.startswith("Layer "):
+            error.message = f"Layer {layer.name}: {error.message}"
+            error.where = layer.name
+        if self.failed is None:
+            raise error
+        if all(f.message != error.message for f in self.failed):
+            self.failed.append(error)
+
+
+@dataclass(frozen=True)
+class GroupContent:
+    """The members of a group, merged over nothing in the comp's frame.
+
+    Parameters
+    ----------
+    group : as it is at ``frame``, a frame of what holds it.
+    root : the frame of the comp.
+    inner : the frame that its members are seen at.
+    wide : whether what lies beyond the frame may come into view.
+    rows : the members that show.
+    members : all of them, hidden ones too.
+    alpha_row : the member that gives the alpha, shown or not; None where none does, or it ends blank.
+    """
+
+    context: RenderContext
+    group: Group
+    root: int
+    frame: int
+    inner: int
+    wide: bool
+    rows: list[LayerRow]
+    members: list[LayerRow]
+    alpha_row: LayerRow | None
+    key: str
+
+    def size(self) -> tuple[int, int]:
+        return self.context.comp.width, self.context.comp.height
+
+    def picture(self, level: int) -> PremultipliedPicture:
+        context, key = self.context, content_key(self.key, level)
+        before = len(context.failed or ())
+        picture = context.sources.cache.get(key, lambda: context.render_group(self, level))
+        if len(context.failed or ()) > before:
+            context.sources.cache.drop(key)  # members are missing from it
+        return picture
+
+    def way_to(self, channel: str) -> Way | None:
+        for row in self.members:
+            way = row.content.way_to(channel)
+            if way is not None and way.frame.has(channel):
+                return Way(way.frame, [*way.layers, (row.layer, row.content.size())])
+        return None

@@ -1,0 +1,73 @@
+"""The picture of a group: its members merged over nothing, with the alpha that the group is given."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from ..merge.inside import with_alpha
+from ..picture import Box, Plane, PremultipliedPicture, cut, plane_over, trimmed, used_box
+from .compositing import place_alpha
+from .content import GroupContent
+from .named_sources import merged_alone
+from .placement import frame_box
+from .plan import RenderPlan
+from .prepare import composite, prepare_layer, prepare_layers
+from .resolved_sources import ResolvedSources
+
+
+def render_group(content: GroupContent, level: int) -> PremultipliedPicture:
+    """A group's members merged at a level, before its own steps.
+
+    What lies beyond the comp's frame is drawn where it can come into view: where the group, or one that holds
+    it, is moved or has steps that may bring it in. It is drawn as far as half the frame's size beyond every
+    edge.
+    """
+    context = content.context
+    frame = frame_box(context.comp, level)
+    plan = RenderPlan(context, content.root, content.inner, level, frame, frame, content.rows, [])
+    if content.wide:
+        plan = replace(plan, area=_reach(plan))
+    if content.group.alpha.by == "members":
+        return trimmed(_bounded(composite(plan, 0, len(plan.rows), None)))
+    alpha = _alpha(content, plan)
+    done = composite(plan, 0, len(plan.rows), None, alpha)
+    with_alpha(done.planes, alpha)
+    return trimmed(_bounded(done))
+
+
+def _reach(plan: RenderPlan) -> Box:
+    """The frame and what its members cover around it."""
+    frame = plan.frame
+    w, h = frame.width // 2, frame.height // 2
+    limit = Box(frame.x0 - w, frame.y0 - h, frame.x1 + w, frame.y1 + h)
+    area = frame
+    for start in range(0, len(plan.rows), plan.at_once):
+        for layer in prepare_layers(plan, plan.rows[start : start + plan.at_once]):
+            area = area.around(layer.reach.intersect(limit))
+    return area
+
+
+def _bounded(picture: PremultipliedPicture) -> PremultipliedPicture:
+    """Without what was drawn beyond the frame where nothing lies there: steps would fill it."""
+    frame, area = picture.display_window, picture.data_window
+    if area == frame:
+        return picture
+    keep = frame.around(used_box(picture).intersect(area))
+    return picture if keep == area else cut(picture, keep)
+
+
+def _alpha(content: GroupContent, plan: RenderPlan) -> Plane:
+    """``(H, W)`` over the plan's area: the alpha of one member, or that of a matte."""
+    area = plan.area
+    alpha = content.group.alpha
+    if alpha.by == "member":
+        if content.alpha_row is None:
+            return np.zeros((area.height, area.width), np.float32)
+        return place_alpha(prepare_layer(plan, content.alpha_row), area)
+    if alpha.matte is None or not alpha.matte.works:
+        whole = np.ones((plan.frame.height, plan.frame.width), np.float32)
+        return plane_over(whole, plan.frame, area)
+    names = ResolvedSources(content.context, content.root, content.frame, merged_alone(content.group))
+    return plane_over(names.alpha_of_matte(alpha.matte, plan.level), plan.frame, area)
