@@ -10,7 +10,8 @@ from pathlib import Path
 
 from ferrow_marsh.make import make
 from measure import Row, sized
-from neatveil.comp import Comp, parse_comp
+from neatveil.comp import Comp
+from neatveil.comp.loading import parse_comp
 from neatveil.delivery import Target, format_named, write_frames
 from neatveil.delivery.formats import DeliveryFormat
 from neatveil.delivery.write import meant

@@ -16,7 +16,8 @@ from ferrow_marsh import arrivals
 from ferrow_marsh.comps import whole_dusk
 from ferrow_marsh.make import FILES, make
 from measure import Row, ms, of_another_process, sized
-from neatveil.comp import Comp, element_frame, parse_comp
+from neatveil.comp import Comp, element_frame
+from neatveil.comp.loading import parse_comp
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 
@@ -41,7 +42,7 @@ PEAK = """
 import sys
 from pathlib import Path
 from desk import HELD, LIMIT, document, peak
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 from neatveil.warm import main as warm

@@ -14,7 +14,7 @@ HEIGHT, WIDTH = sized((2160, 3840), (216, 384))
 
 SCRIPT = """
 import sys
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 def peak():

@@ -13,7 +13,7 @@ from django.db import connection
 from elements.models import Element
 from elements.resolve import numbers_used, resolved
 from neatveil.comp import Comp as Document
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.errors import NeatVeilError
 from projects.access import not_there
 

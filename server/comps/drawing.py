@@ -8,7 +8,9 @@ import numpy as np
 from config.engine import evaluator
 from elements.resolve import elements_used
 from neatveil.comp import Comp as Document
-from neatveil.comp import Layer, element_frame, parse_comp
+from neatveil.comp import GroupAlpha, Layer, element_frame
+from neatveil.comp.layers import MatteOwner, matte_of
+from neatveil.comp.loading import parse_comp
 from neatveil.errors import ValueRefused
 from neatveil.mattes import Matte
 from neatveil.steps.patch import PatchStep, Route
@@ -31,36 +33,33 @@ def before(document: Document, layer_id: str) -> Document:
     """The comp before the layer's work: without its steps, or without it where it has none."""
     layer = document.layer(layer_id)
     change = {"steps": ()} if any(s.on for s in layer.steps) else {"shown": False}
-    return _changed(document, layer_id, change)
+    return document.with_layer(layer_id, change)
 
 
 def at_stage(document: Document, layer_id: str, count: int) -> Document:
     """The comp with only the first so many of the layer's steps done."""
     layer = document.layer(layer_id)
-    return _changed(document, layer_id, {"steps": layer.steps[:count]})
+    return document.with_layer(layer_id, {"steps": layer.steps[:count]})
 
 
 def uncut(document: Document, layer_id: str) -> Document:
     """The comp with the layer's own matte off."""
-    return _changed(document, layer_id, {"matte": None})
+    return document.with_layer(layer_id, {"matte": None})
 
 
-def of_matte(document: Document, layer_id: str, step: int | None, part: int | None) -> Document:
-    """The layer cut by its matte, or by the one a step acts through, or by one part of that alone.
+def of_matte(document: Document, layer_id: str, owner: MatteOwner, part: int | None) -> Document:
+    """The layer cut by its matte, or by the one of a step or of its alpha, or by one part of that alone.
 
-    What a step's matte sees of the layer is how it came: it is shown over that.
+    What a step's matte, or that of the alpha, sees of the layer is how it came: it is shown over that.
     """
     layer = document.layer(layer_id)
-    change: dict[str, Any] = {}
-    matte = layer.matte or Matte()
-    if step is not None:
-        if step >= len(layer.steps):
-            raise ValueRefused(f"Layer {layer.name} has no step {step + 1}.")
-        matte = layer.steps[step].through.matte
-        change["steps"] = ()
+    matte = matte_of(layer, owner)
+    change: dict[str, Any] = {} if owner is None else {"steps": ()}
+    if owner == "alpha":
+        change["alpha"] = GroupAlpha()
     if part is not None:
         matte = _alone(matte, part)
-    return _changed(document, layer_id, {**change, "matte": matte})
+    return document.with_layer(layer_id, {**change, "matte": matte})
 
 
 def _alone(matte: Matte, part: int) -> Matte:
@@ -71,22 +70,19 @@ def _alone(matte: Matte, part: int) -> Matte:
     return Matte(parts=(one,))
 
 
-def with_part_alone(document: Document, layer_id: str, step: int | None, part: int) -> Document:
-    """The comp with one part alone as the layer's matte, or as that of one of its steps."""
+def with_part_alone(document: Document, layer_id: str, owner: MatteOwner, part: int) -> Document:
+    """The comp with one part alone as the layer's matte, or as that of one of its steps or of its alpha."""
     layer = document.layer(layer_id)
-    if step is None:
-        return _changed(document, layer_id, {"matte": _alone(layer.matte or Matte(), part)})
-    if step >= len(layer.steps):
-        raise ValueRefused(f"Layer {layer.name} has no step {step + 1}.")
-    one = layer.steps[step]
-    through = one.through.model_copy(update={"matte": _alone(one.through.matte, part)})
+    alone = _alone(matte_of(layer, owner), part)
+    if owner is None:
+        return document.with_layer(layer_id, {"matte": alone})
+    if owner == "alpha":
+        return document.with_layer(layer_id, {"alpha": GroupAlpha(by="matte", matte=alone)})
+    one = layer.steps[owner]
+    through = one.through.model_copy(update={"matte": alone})
     steps = list(layer.steps)
-    steps[step] = one.model_copy(update={"through": through})
-    return _changed(document, layer_id, {"steps": tuple(steps)})
-
-
-def _changed(document: Document, layer_id: str, change: dict[str, Any]) -> Document:
-    return document.with_layer(layer_id, change)
+    steps[owner] = one.model_copy(update={"through": through})
+    return document.with_layer(layer_id, {"steps": tuple(steps)})
 
 
 def of_channel(document: Document, layer_id: str, name: str, frame: int) -> Document:
@@ -106,4 +102,4 @@ def of_channel(document: Document, layer_id: str, name: str, frame: int) -> Docu
     routes: dict[Any, Route] = dict.fromkeys("RGB", route)
     routes["A"] = Route(source="constant", channel="1")
     step = PatchStep(routes=routes, space="codes", output_alpha="premultiplied")
-    return _changed(document, layer_id, {"steps": (step,), "matte": None, "keys": {}})
+    return document.with_layer(layer_id, {"steps": (step,), "matte": None, "keys": {}})

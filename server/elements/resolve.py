@@ -6,8 +6,9 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from neatveil.alpha import Reading
-from neatveil.comp import Carried, Comp, Layer, sources_named
+from neatveil.comp import Carried, Comp, Layer
 from neatveil.comp import Element as CoreElement
+from neatveil.comp.layers import sources_named
 from neatveil.errors import NeatVeilError, RateMissing
 from neatveil.io import Facts
 

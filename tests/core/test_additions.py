@@ -78,7 +78,8 @@ def test_a_step_is_one_file(copy):
         """
         import json
         import numpy as np
-        from neatveil.comp import document_schema, parse_comp
+        from neatveil.comp import document_schema
+        from neatveil.comp.loading import parse_comp
         from neatveil.picture import PremultipliedPicture
         from neatveil.steps import STEPS
         from neatveil.steps.apply import apply_steps
@@ -200,7 +201,8 @@ def test_a_kind_of_matte_part_is_one_file(copy):
         copy,
         """
         import json
-        from neatveil.comp import document_schema, parse_comp
+        from neatveil.comp import document_schema
+        from neatveil.comp.loading import parse_comp
         from neatveil.mattes.kinds import PARTS
 
         layer = {"id": "a", "name": "a", "element": "e", "matte": {"parts": [{"kind": "checks", "size": 1}]}}

@@ -296,7 +296,7 @@ def test_the_command_line_writes_what_the_screen_shows(ada, comp, tmp_path):
             {"kind": "paint", "strokes": [{"points": [-9, 0, 12, 3], "size": 6, "value": 0.3}]},
         ],
     }  # fmt: skip
-    third = {**first, "id": "c", "name": "cut", "steps": [], "matte": matte, "group": "g"}
+    third = {**first, "id": "c", "name": "cut", "steps": [], "matte": matte}
     fourth = {
         **third,
         "id": "d",
@@ -305,7 +305,12 @@ def test_the_command_line_writes_what_the_screen_shows(ada, comp, tmp_path):
         "opacity": 0.5,
         "transform": {"x": 20},
     }
-    draft = {**comp["document"], "layers": [first, second, third, fourth]}
+    group = {
+        **{k: v for k, v in fourth.items() if k != "element"},
+        **{"kind": "group", "id": "g", "name": "group", "operator": "over", "opacity": 0.9},
+        **{"layers": [third, fourth], "alpha": {"by": "member", "member": "c"}},
+    }
+    draft = {**comp["document"], "layers": [first, second, group]}
     assert ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": draft}).status_code == 200
     (tmp_path / "c.json").write_bytes(ada("GET", f"comps/{comp['id']}/document.json").content)
     assert (

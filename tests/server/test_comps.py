@@ -4,7 +4,7 @@ import json
 
 import numpy as np
 import pytest
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 from neatveil.view import Look, display

@@ -4,6 +4,7 @@ import pytest
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 from django.utils import timezone
+from neatveil.comp.loading import VERSION
 
 BEFORE = [
     ("comps", "0004_undo_by_person"), ("deliveries", "0003_loss_accepted"), ("scenes", "0001_initial"),
@@ -76,9 +77,9 @@ def test_what_was_kept_is_there_in_todays_words_and_with_a_job(old):
 
     assert Element.objects.get().reading["multiplied"] == "encoded"
     assert (Preset.objects.get().version, Preset.objects.get().kind) == (1, "steps")
-    assert Comp.objects.get().document["neatveil"] == 2
+    assert Comp.objects.get().document["neatveil"] == VERSION
     moved = Delivery.objects.get()
-    assert (moved.format, moved.folder, moved.document["neatveil"]) == ("png16-straight", "c/v1", 2)
+    assert (moved.format, moved.folder, moved.document["neatveil"]) == ("png16-straight", "c/v1", VERSION)
     assert (moved.job.kind, moved.job.state, moved.job.problem["code"]) == (
         "delivery",
         "failed",
@@ -108,6 +109,6 @@ def test_states_of_comps_become_differences_and_read_as_before(old):
 
     row = Comp.objects.get()
     assert all(kept_at(row, n) == document for n, document in states.items())
-    assert document_at(row, 7)["neatveil"] == 2, "read in today's version"
+    assert document_at(row, 7)["neatveil"] == VERSION, "read in today's version"
     whole = row.revisions.filter(document__isnull=False).order_by("revision")
     assert list(whole.values_list("revision", "version")) == [(1, 1), (51, 1), (61, 2)]

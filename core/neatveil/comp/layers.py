@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import Discriminator, Field, Tag, model_validator
 
 from ..animation import Animated
+from ..errors import ValueRefused
 from ..mattes import Matte
 from ..merge import OPERATORS
 from ..steps import StepUnion
@@ -151,6 +152,26 @@ AnyLayer = Annotated[
 ]
 
 Group.model_rebuild()
+
+
+#: Whose matte is meant: the layer's own (None), that of a step by its place, or that of a group's alpha.
+MatteOwner = int | Literal["alpha"] | None
+
+
+def matte_of(layer: LayerBase, owner: MatteOwner) -> Matte:
+    """A layer's matte, or that of one of its steps or of its alpha; `ValueRefused` where there is no such.
+
+    An empty one where nothing was made yet.
+    """
+    if owner is None:
+        return layer.matte or Matte()
+    if owner == "alpha":
+        if not isinstance(layer, Group):
+            raise ValueRefused(f"Layer {layer.name} is no group: its alpha is its own.")
+        return layer.alpha.matte or Matte()
+    if owner >= len(layer.steps) or isinstance(layer.steps[owner], ForeignStep):
+        raise ValueRefused(f"Layer {layer.name} has no step {owner + 1} with a matte.")
+    return layer.steps[owner].through.matte
 
 
 def sources_named(layer: LayerBase) -> list[str]:

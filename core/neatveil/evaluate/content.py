@@ -6,7 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, NamedTuple, Protocol
 
-from ..comp import AnyLayer, Comp, Element, Group
+from ..comp import Comp, Element, Group
+from ..comp.layers import AnyLayer
 from ..errors import Cancelled, NeatVeilError
 from ..picture import PremultipliedPicture
 from .cache import content_key

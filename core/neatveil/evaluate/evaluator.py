@@ -13,6 +13,7 @@ from collections.abc import Callable, Sequence
 from itertools import takewhile
 
 from ..comp import Comp, Element
+from ..comp.layers import MatteOwner
 from ..comp.tree import path_to
 from ..errors import NeatVeilError
 from ..io.decoder import Decoder
@@ -108,8 +109,8 @@ class Evaluator:
             return None
         return content.element, content.number, names.matrix_to(content.size())[:2]
 
-    def matte(self, comp: Comp, frame: int, layer: str, step: int | None, level: int) -> Plane:
-        """``(H, W)`` 0..1 of a layer's matte, or of the one a step of it acts through, over its picture.
+    def matte(self, comp: Comp, frame: int, layer: str, owner: MatteOwner, level: int) -> Plane:
+        """``(H, W)`` 0..1 over a layer's picture: its matte, or that of a step or of its alpha.
 
         Raises
         ------
@@ -117,7 +118,7 @@ class Evaluator:
         NeatVeilError : it cannot be computed.
         """
         names = self._names(comp, frame, layer)
-        return names.whole_matte(step, level)
+        return names.whole_matte(owner, level)
 
     def picture(
         self,

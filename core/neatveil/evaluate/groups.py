@@ -21,7 +21,7 @@ def render_group(content: GroupContent, level: int) -> PremultipliedPicture:
     """A group's members merged at a level, before its own steps.
 
     What lies beyond the comp's frame is drawn where it can come into view: where the group, or one that holds
-    it, is moved or has steps that may bring it in. It is drawn as far as half the frame's size beyond every
+    it, is moved or has steps that may pull it in. It is drawn as far as half the frame's size beyond every
     edge.
     """
     context = content.context
@@ -70,4 +70,4 @@ def _alpha(content: GroupContent, plan: RenderPlan) -> Plane:
         whole = np.ones((plan.frame.height, plan.frame.width), np.float32)
         return plane_over(whole, plan.frame, area)
     names = ResolvedSources(content.context, content.root, content.frame, merged_alone(content.group))
-    return plane_over(names.alpha_of_matte(alpha.matte, plan.level), plan.frame, area)
+    return plane_over(names.matte_of_step(alpha.matte, plan.level), plan.frame, area)

@@ -6,18 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Self
 
-from ..comp import (
-    AnyLayer,
-    Element,
-    Group,
-    GroupAlpha,
-    Layer,
-    LayerBase,
-    Transform,
-    element_frame,
-    group_frame,
-    layer_shows,
-)
+from ..comp import Element, Group, GroupAlpha, Layer, Transform, element_frame, group_frame, layer_shows
+from ..comp.layers import AnyLayer, LayerBase
 from ..comp.tree import path_to
 from ..errors import DocumentRefused, NeatVeilError
 from ..mattes import Matte, PicturePart
@@ -87,7 +77,7 @@ class NamedSources:
         for frame in range(self.frame - matte.steady, self.frame + matte.steady + 1):
             own = original.at(frame)
             then = _same_matte(matte, original, own, self.own)
-            if isinstance(own, Group) and isinstance(self.own, Group) and not self.own.alpha.matte:
+            if isinstance(own, Group) and isinstance(self.own, Group) and own.alpha.by != self.own.alpha.by:
                 own = merged_alone(own)  # the matte gives the group's alpha: it cannot see its result
             names = replace(self, root=self.root + frame - self.frame, frame=frame, own=own)
             found.append((names, then.model_copy(update={"steady": 0})))
@@ -255,9 +245,9 @@ def layer_rows(context: RenderContext, layers: Sequence[AnyLayer], frame: int, r
     return rows
 
 
-def merged_alone(group: Group) -> Group:
-    """The group with the alpha that merging its members gives."""
-    return group.model_copy(update={"alpha": GroupAlpha()})
+def merged_alone(layer: AnyLayer) -> AnyLayer:
+    """A group with the alpha that merging its members gives."""
+    return layer.model_copy(update={"alpha": GroupAlpha()}) if isinstance(layer, Group) else layer
 
 
 def roams(group: Group) -> bool:

@@ -3,23 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import log2
 
 import numpy as np
 
+from ..comp.layers import MatteOwner, matte_of
 from ..errors import NameUnknown, ValueRefused
 from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
 from ..mattes.objects import SHARES, rank_channels, shares_of
 from ..picture import Plane, PremultipliedPicture, whole_frame
 from ..steps.base import Fetch
 from ..steps.extra_channels import whole_picture
-from ..steps.foreign import ForeignStep
 from ..steps.second_source import fit_to
 from .cache import content_key
 from .content import Content, ElementFrame, Way
 from .matting import PartInput, Places, apply_matte, combine_parts, remove_screen_colour
-from .named_sources import NamedSources
+from .named_sources import NamedSources, merged_alone
 from .placement import Matrix, frame_box, full_matrix, placed_whole
 
 #: Least width of the small picture in which an uneven screen is surveyed.
@@ -130,25 +130,20 @@ class ResolvedSources(NamedSources):
             matrix = full_matrix(transform, comp, comp) @ matrix
         return full_matrix(own, comp, size) @ matrix
 
-    def whole_matte(self, step: int | None, level: int) -> Plane:
-        """The own layer's matte, or that of one of its steps; `ValueRefused` where there is none."""
-        steps = self.own.steps
-        if step is not None:
-            if step >= len(steps) or isinstance(steps[step], ForeignStep):
-                raise ValueRefused(f"Layer {self.own.name} has no step {step + 1} with a matte.")
-            return self.matte_of_step(steps[step].through.matte, level)
+    def whole_matte(self, owner: MatteOwner, level: int) -> Plane:
+        """The own layer's matte, that of one of its steps or of its alpha; `ValueRefused` without one."""
+        matte = matte_of(self.own, owner)
+        if owner == "alpha":
+            return replace(self, own=merged_alone(self.own)).matte_of_step(matte, level)
+        if owner is not None:
+            return self.matte_of_step(matte, level)
         if self.own.matte is None:
             raise ValueRefused(f"Layer {self.own.name} has no matte.", advice="Make one in its recipe.")
         _, content = self.found("")
-        return self._matte(self.own.matte, level, self._stepped(content, level))
+        return self._matte(matte, level, self._stepped(content, level))
 
     def matte_of_step(self, matte: Matte, level: int) -> Plane:
-        """For a step of the own layer: its own channels are read as they came."""
-        _, content = self.found("")
-        return self._matte(matte, level, content.picture(level), of_step=True)
-
-    def alpha_of_matte(self, matte: Matte, level: int) -> Plane:
-        """``(H, W)`` 0..1 over the comp's frame: a group's alpha, by a matte that sees its members merged."""
+        """For a step of the own layer, or for its alpha: its own channels are read as they came."""
         _, content = self.found("")
         return self._matte(matte, level, content.picture(level), of_step=True)
 

@@ -65,10 +65,10 @@ def _shares(r, g, b, a, alpha, out_r, out_g, out_b, out_a):
     zero, one = np.float32(0), np.float32(1)
     for i in range(r.size):
         whole = max(a[i], alpha[i])
-        share = one / whole if whole > zero else one
-        if alpha[i] <= zero and a[i] > zero:
-            share = zero
-        out_r[i] = r[i] * share
-        out_g[i] = g[i] * share
-        out_b[i] = b[i] * share
-        out_a[i] = a[i] * share
+        cut = alpha[i] <= zero and a[i] > zero
+        # divided, not multiplied by 1 / whole: of the least numbers that is infinite
+        by = whole if whole > zero else one
+        out_r[i] = zero if cut else r[i] / by
+        out_g[i] = zero if cut else g[i] / by
+        out_b[i] = zero if cut else b[i] / by
+        out_a[i] = zero if cut else a[i] / by

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_valida
 
 from ..alpha import Reading
 from ..alpha.reading import CodeValue
-from ..comp import read_json
+from ..comp.loading import read_json
 from ..comp.rate import Rate
 from ..errors import DocumentRefused
 from .passes import PASSES

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..comp import Comp
+from ..comp.layers import MatteOwner
 from ..errors import ValueRefused
 from ..evaluate import Evaluator
 from ..mattes import ChannelPart, Rows
@@ -37,14 +38,14 @@ class MatteFigures:
 
 
 def matte_figures(
-    evaluator: Evaluator, comp: Comp, frame: int, layer: str, step: int | None, before: int | None
+    evaluator: Evaluator, comp: Comp, frame: int, layer: str, owner: MatteOwner, before: int | None
 ) -> MatteFigures:
     """Of a layer's matte or of one of its steps'; ``before``: the frame that the change is measured from."""
-    plane = evaluator.matte(comp, frame, layer, step, _LEVEL)
+    plane = evaluator.matte(comp, frame, layer, owner, _LEVEL)
     kept, removed = float(np.mean(plane >= FULL)), float(np.mean(plane <= 1 - FULL))
     change = 0.0
     if before is not None:
-        other = evaluator.matte(comp, before, layer, step, _LEVEL)
+        other = evaluator.matte(comp, before, layer, owner, _LEVEL)
         if other.shape != plane.shape:
             raise ValueRefused(f"Frames {before} and {frame} differ in size.")
         change = float(np.mean(np.abs(plane - other)))

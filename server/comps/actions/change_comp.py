@@ -11,7 +11,8 @@ from elements.actions.set_reading import do_again, take_back
 from elements.models import Element, ReadingChange
 from elements.resolve import key
 from neatveil.comp import Comp as Document
-from neatveil.comp import Layer, is_newer, parse_comp
+from neatveil.comp import Layer
+from neatveil.comp.loading import is_newer, parse_comp
 from neatveil.comp.merging import merge
 from neatveil.errors import DocumentRefused
 

@@ -8,7 +8,7 @@ from typing import Any, TypeAlias
 
 from elements.models import ReadingChange
 from elements.resolve import numbers_used
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 
 from comps.models import Comp, CompRevision
 from comps.revisions import REACH

@@ -8,7 +8,9 @@ from typing import Any
 from config.engine import evaluator
 from elements.models import Element
 from elements.resolve import elements_used, key
-from neatveil.comp import AnyLayer, Group, Layer, parse_comp, sources_named
+from neatveil.comp import Group, Layer
+from neatveil.comp.layers import AnyLayer, sources_named
+from neatveil.comp.loading import parse_comp
 from neatveil.comp.tree import walk
 from neatveil.errors import NeatVeilError
 from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes

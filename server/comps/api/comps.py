@@ -8,7 +8,7 @@ from typing import Any
 from config.errors import Problem
 from django.http import HttpRequest, HttpResponse
 from neatveil.comp import Comp as Document
-from neatveil.comp import is_newer
+from neatveil.comp.loading import is_newer
 from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 

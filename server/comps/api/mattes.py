@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+from typing import Annotated, Literal
 
 import cv2
 import numpy as np
@@ -80,7 +81,7 @@ class ScreenOut(Schema):
 class FiguresIn(MatteAsk):
     """``step``: the matte that this step acts through. ``before``: what the change is measured from."""
 
-    step: int | None = Field(None, ge=0)
+    step: Annotated[int, Field(ge=0)] | Literal["alpha"] | None = None
     part: int | None = Field(None, ge=0, description="This part of it alone, as it is looked at.")
     before: int | None = None
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import time
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from urllib.parse import quote
 
 from config.engine import drawing, evaluator
@@ -37,7 +37,7 @@ class ElementDraft(Schema):
 class MatteLook(Schema):
     """The layer's own matte, or the one that a step of it acts through; or one part of it alone."""
 
-    step: int | None = Field(None, ge=0)
+    step: Annotated[int, Field(ge=0)] | Literal["alpha"] | None = None
     part: int | None = Field(None, ge=0)
 
 

@@ -7,7 +7,7 @@ from typing import Any, Literal
 from config.errors import Problem
 from config.events import announce
 from django.http import HttpRequest
-from neatveil.comp import VERSION
+from neatveil.comp.loading import VERSION
 from neatveil.comp.upgrades import upgrade_steps
 from neatveil.errors import ValueRefused
 from neatveil.steps import StepUnion

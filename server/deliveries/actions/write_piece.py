@@ -8,7 +8,7 @@ from fractions import Fraction
 from config.engine import evaluator
 from jobs.control import Control
 from jobs.models import Piece
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.delivery import write_frames, write_movie
 from neatveil.picture import PremultipliedPicture
 

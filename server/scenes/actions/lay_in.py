@@ -8,7 +8,8 @@ from comps.actions.change_comp import change_comp
 from comps.models import Comp
 from config.errors import Conflict
 from elements.resolve import key
-from neatveil.comp import Layer, parse_comp
+from neatveil.comp import Layer
+from neatveil.comp.loading import parse_comp
 
 from scenes.models import Render
 

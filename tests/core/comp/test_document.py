@@ -4,16 +4,8 @@ import json
 from pathlib import Path
 
 import pytest
-from neatveil.comp import (
-    Comp,
-    Element,
-    Layer,
-    document_schema,
-    element_frame,
-    layer_shows,
-    load_comp,
-    parse_comp,
-)
+from neatveil.comp import Comp, Element, Layer, document_schema, element_frame, layer_shows, load_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.errors import DocumentRefused, FileMissing
 from pydantic import ValidationError
 

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from neatveil.comp import VERSION, parse_comp
+from neatveil.comp.loading import VERSION, parse_comp
 from neatveil.comp.upgrades import STEP_UPGRADES, UPGRADES, upgrade_comp, upgrade_steps
 from neatveil.errors import DocumentRefused
 from neatveil.scene.setup import parse_setup
@@ -54,7 +54,8 @@ def sorted_leaves(data):
 
 
 def test_there_is_an_upgrade_from_every_version_and_a_sample_of_each():
-    assert list(UPGRADES) == list(STEP_UPGRADES) == list(range(1, VERSION))
+    assert list(UPGRADES) == list(range(1, VERSION))
+    assert set(STEP_UPGRADES) <= set(UPGRADES)
     for version in UPGRADES:
         assert kept(f"comp-v{version}.json")["neatveil"] == version
     for version in SETUP_UPGRADES:
@@ -62,7 +63,7 @@ def test_there_is_an_upgrade_from_every_version_and_a_sample_of_each():
 
 
 @pytest.mark.parametrize(
-    ("name", "upgrade", "version"), [("comp-v1.json", upgrade_comp, 1), ("setup-v1.json", upgrade_setup, 1)]
+    ("name", "upgrade", "version"), [("comp-v1.json", UPGRADES[1], 1), ("setup-v1.json", upgrade_setup, 1)]
 )
 def test_no_value_is_lost_or_made_up(name, upgrade, version):
     data = kept(name)
@@ -71,14 +72,16 @@ def test_no_value_is_lost_or_made_up(name, upgrade, version):
     expected = sorted(json.dumps(v) for v in words)
     expected.remove(json.dumps(version))
     got = sorted_leaves(upgrade(data))
-    got.remove(json.dumps(2))
+    got.remove(json.dumps(version if upgrade is UPGRADES[1] else 2))
     assert got == expected
     assert json.dumps(data) == before, "what was given is not changed"
 
 
 def test_version_1_of_a_comp_means_the_same():
     comp = parse_comp(kept("comp-v1.json"))
-    element, (back, front) = comp.elements["a"], comp.layers
+    element, (back, group) = comp.elements["a"], comp.layers
+    assert (group.kind, group.name, group.alpha.by, group.operator) == ("group", "g", "members", "over")
+    (front,) = group.layers
     assert (element.reading.multiplied, element.joined[0].beyond) == ("encoded", "hold")
     assert (back.beyond, front.beyond, front.opacity) == ("loop", "ping-pong", 0.5)
     place = front.transform
@@ -107,6 +110,39 @@ def test_version_1_of_a_comp_means_the_same():
     assert (objects.ranks, objects.objects) == ("ids", ("post",))
     again = json.loads(comp.model_dump_json())
     assert parse_comp(again) == comp
+
+
+def test_version_2_of_a_comp_means_the_same():
+    data = kept("comp-v2.json")
+    comp = parse_comp(data)
+    _, group = comp.layers
+    assert [x.id for x in group.layers] == ["low", data["layers"][2]["id"]]
+    old = [{**x, "kind": "element"} for x in data["layers"]]
+    now = json.loads(comp.model_dump_json())["layers"]
+    for was, layer in zip(old, [now[0], *now[1]["layers"]], strict=True):
+        was.pop("group")
+        assert layer == was
+    assert parse_comp(json.loads(comp.model_dump_json())) == comp
+
+
+def layers_named(*names):
+    return [{"id": f"l{i}", "name": f"l{i}", "element": "a", "group": n} for i, n in enumerate(names)]
+
+
+@pytest.mark.parametrize(
+    ("names", "tree"),
+    [
+        (["", "a", "a", ""], ["l0", ["l1", "l2"], "l3"]),
+        (["a", "b", "a"], [["l0"], ["l1"], ["l2"]]),
+        (["a", "", "a"], [["l0"], "l1", ["l2"]]),
+        ([], []),
+    ],
+)
+def test_neighbours_of_one_name_become_members_of_a_group(names, tree):
+    layers = UPGRADES[2]({"neatveil": 2, "layers": layers_named(*names)})["layers"]
+    assert [[m["id"] for m in x["layers"]] if "layers" in x else x["id"] for x in layers] == tree
+    ids = [x["id"] for x in layers]
+    assert len(set(ids)) == len(ids)
 
 
 def test_version_1_of_a_setup_means_the_same():

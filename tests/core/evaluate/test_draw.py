@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from core.pictures import save_png, soft_disc
 from neatveil import arrays
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.evaluate import Evaluator, frame_box, plan
 from neatveil.io import LocalDecoder
 from neatveil.picture import RGBA, Box

@@ -7,7 +7,8 @@ import numpy as np
 import pytest
 from core.pictures import save_png, soft_disc
 from neatveil import arrays
-from neatveil.comp import Comp, parse_comp
+from neatveil.comp import Comp
+from neatveil.comp.loading import parse_comp
 from neatveil.errors import Cancelled, FileMissing, FrameMissing
 from neatveil.evaluate import ByteCache, Evaluator
 from neatveil.io import LocalDecoder

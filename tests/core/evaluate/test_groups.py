@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 from core.pictures import save_png, soft_disc
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 
@@ -20,7 +20,8 @@ def shot(tmp_path):
             for n in ("plate", "disc", "hole")
         }
         rows = [{"id": f"l{i}", "name": f"layer {i}", **row} for i, row in enumerate(layers)]
-        return parse_comp({"width": 64, "height": 48, "elements": elements, "layers": rows})
+        # as version 2 wrote groups: neighbours of one name
+        return parse_comp({"neatveil": 2, "width": 64, "height": 48, "elements": elements, "layers": rows})
 
     return comp
 

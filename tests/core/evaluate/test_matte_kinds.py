@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from core.evaluate.test_references import comp, files
 from core.pictures import save_png, save_ranks, soft_disc
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.errors import DocumentRefused, NeatVeilError
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 from core.evaluate.test_references import comp, deep, drawn, files
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.errors import DocumentRefused, NeatVeilError
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder

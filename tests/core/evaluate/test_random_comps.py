@@ -127,8 +127,9 @@ def test_what_is_kept_from_before_does_not_show(files, rows, data):
 @many
 @given(st.lists(layers, min_size=1, max_size=3), st.lists(layers, min_size=1, max_size=3))
 def test_a_group_is_its_members_laid_over_nothing_and_then_over_the_rest(files, behind, members):
-    members = [{**m, "group": "one"} for m in members]
-    got = Evaluator(LocalDecoder()).picture(comp(files, *behind, *members), 1).rgba()
+    rows = [{"id": f"m{i}", "name": f"m{i}", **m} for i, m in enumerate(members)]
+    document = comp(files, *behind, {"kind": "group", "layers": rows})
+    got = Evaluator(LocalDecoder()).picture(document, 1).rgba()
     back, group = slow(files, behind), slow(files, members)
     expected = group + back * (1 - group[..., 3:])
     if not any(m["shown"] for m in members):

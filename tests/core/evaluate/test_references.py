@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 import scipy.ndimage as ndi
 from core.pictures import save_png, soft_disc
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.errors import DocumentRefused, NameUnknown, NeatVeilError
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder

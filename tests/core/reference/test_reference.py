@@ -12,7 +12,7 @@ from core.reference.documents import documents, matted, piles, single
 from core.reference.pictures import Arrays, extra_planes, pictures
 from hypothesis import HealthCheck, given, note, settings
 from hypothesis import strategies as st
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.evaluate import Evaluator
 from neatveil.picture import Box
 

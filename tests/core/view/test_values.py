@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 from core.pictures import premultiplied, save_png, soft_disc
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.errors import DocumentRefused
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder

@@ -2272,7 +2272,9 @@ export interface components {
         };
         /**
          * Comp
-         * @description Layers over a frame range. ``layers`` runs from the farthest (the plate) to the nearest.
+         * @description Layers over a frame range, from the farthest (the plate) to the nearest.
+         *
+         *     A tree, since a group is a layer that holds others.
          */
         Comp: {
             /**
@@ -2301,7 +2303,7 @@ export interface components {
              * Layers
              * @default []
              */
-            layers?: components["schemas"]["Layer"][];
+            layers?: (components["schemas"]["Layer"] | components["schemas"]["Group"])[];
             /**
              * Name
              * @default comp
@@ -2310,10 +2312,10 @@ export interface components {
             /**
              * Neatveil
              * @description Version of this document's form.
-             * @default 2
+             * @default 3
              * @constant
              */
-            neatveil?: 2;
+            neatveil?: 3;
             /**
              * Frame rate
              * @example 25
@@ -3851,7 +3853,7 @@ export interface components {
              */
             part?: number | null;
             /** Step */
-            step?: number | null;
+            step?: number | "alpha" | null;
         };
         /** FiguresOut */
         FiguresOut: {
@@ -4251,6 +4253,130 @@ export interface components {
             tone?: number;
         };
         /**
+         * Group
+         * @description A layer made of other layers: merged by themselves over nothing, then treated as one picture.
+         *
+         *     Its picture has the comp's frame. Members lie and are timed in it as layers do in the comp.
+         */
+        Group: {
+            /** Alpha */
+            alpha?: components["schemas"]["GroupAlpha"];
+            /**
+             * Beyond its frames
+             * @description What is seen before and after its own frames; ping-pong runs back and forth.
+             * @default hold
+             * @enum {string}
+             */
+            beyond?: "hold" | "loop" | "ping-pong" | "blank";
+            /**
+             * In frame
+             * @description First comp frame it is seen on.
+             */
+            first?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default group
+             * @constant
+             */
+            kind?: "group";
+            /**
+             * Out frame
+             * @description Last comp frame it is seen on.
+             */
+            last?: number | null;
+            /**
+             * Layers
+             * @description Its members, from the farthest to the nearest.
+             * @default []
+             */
+            layers?: (components["schemas"]["Layer"] | components["schemas"]["Group"])[];
+            /**
+             * Matte
+             * @description What is kept of it after its steps; None keeps all.
+             */
+            matte?: components["schemas"]["Matte"] | null;
+            /** Name */
+            name: string;
+            /**
+             * Time offset
+             * @description Frames by which its own frames start late.
+             * @default 0
+             */
+            offset?: number;
+            /**
+             * opacity
+             * @description Strength of the merge.
+             * @default 1
+             */
+            opacity?: number;
+            /**
+             * Blend mode
+             * @default over
+             * @enum {string}
+             */
+            operator?: "clear" | "copy" | "dest" | "over" | "dest-over" | "in" | "dest-in" | "out" | "dest-out" | "atop" | "dest-atop" | "xor" | "plus" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "add" | "subtract" | "divide" | "min" | "max" | "average";
+            /**
+             * Reverse
+             * @description Its last frame comes first.
+             * @default false
+             */
+            reverse?: boolean;
+            /**
+             * Shown
+             * @default true
+             */
+            shown?: boolean;
+            /**
+             * Speed
+             * @description 2 is twice as fast.
+             * @default 1
+             */
+            speed?: number;
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["StepUnion"][];
+            /** Transform */
+            transform?: components["schemas"]["Transform"];
+        };
+        /**
+         * GroupAlpha
+         * @description What the alpha of a group is: merged from all members, or given by one of them or by a matte.
+         *
+         *     Where it is given, the members' colours are stacked inside it: an alpha that they have in common counts
+         *     once, and a blend mode acts on what is there alone.
+         */
+        GroupAlpha: {
+            /**
+             * Alpha from
+             * @default members
+             * @enum {string}
+             */
+            by?: "members" | "member" | "matte";
+            /**
+             * Matte
+             * @description The matte that gives it.
+             */
+            matte?: components["schemas"]["Matte"] | null;
+            /**
+             * Member
+             * @description Id of the member that gives it.
+             * @default
+             */
+            member?: string;
+        };
+        /**
          * GrowShrinkStep
          * @description Move an edge out or in.
          */
@@ -4548,7 +4674,7 @@ export interface components {
             balance?: number;
             /**
              * black point
-             * @description Where the key keeps less than this, the matte removes.
+             * @description What the key keeps less of than this is removed.
              * @default 0
              */
             black?: number;
@@ -4649,7 +4775,7 @@ export interface components {
             source?: string;
             /**
              * white point
-             * @description Where the key keeps more than this, the matte keeps all.
+             * @description What the key keeps more of than this is kept in full.
              * @default 1
              */
             white?: number;
@@ -4668,12 +4794,12 @@ export interface components {
         };
         /**
          * Layer
-         * @description One layer of the comp: an element's frames, its steps and matte, its transform, timing and blend.
+         * @description A layer that shows an element's frames.
          */
         Layer: {
             /**
              * Beyond its frames
-             * @description What is seen before and after the element's frames; ping-pong runs back and forth.
+             * @description What is seen before and after its own frames; ping-pong runs back and forth.
              * @default hold
              * @enum {string}
              */
@@ -4688,12 +4814,6 @@ export interface components {
              * @description First comp frame it is seen on.
              */
             first?: number | null;
-            /**
-             * Group
-             * @description Neighbours of one group are laid together first: what cuts there cuts nothing else.
-             * @default
-             */
-            group?: string;
             /** Id */
             id: string;
             /**
@@ -4704,6 +4824,12 @@ export interface components {
             keys?: {
                 [key: string]: components["schemas"]["Curve"];
             };
+            /**
+             * Kind
+             * @default element
+             * @constant
+             */
+            kind?: "element";
             /**
              * Out frame
              * @description Last comp frame it is seen on.
@@ -4718,7 +4844,7 @@ export interface components {
             name: string;
             /**
              * Time offset
-             * @description Frames by which the element starts late.
+             * @description Frames by which its own frames start late.
              * @default 0
              */
             offset?: number;
@@ -5135,7 +5261,7 @@ export interface components {
             /** Part */
             part?: number | null;
             /** Step */
-            step?: number | null;
+            step?: number | "alpha" | null;
         };
         /**
          * MeasureOut

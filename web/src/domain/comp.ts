@@ -1,17 +1,25 @@
 /** The comp document and its edits: pure functions from document to document. */
 import type { Full } from "../api/full";
 import type { components } from "../api/schema";
+import { changeIn, find, insertIn, parentOf, removeFrom, walk } from "./tree";
 
 type Written = Full<Omit<components["schemas"]["Comp"], "elements" | "layers">>;
 type WrittenLayer = Full<components["schemas"]["Layer"]>;
+type WrittenGroup = Full<Omit<components["schemas"]["Group"], "layers">>;
 type Known<T> = T extends { kind: infer K } ? (string extends K ? never : T) : never;
 /** A step; one that is not known here has a kind that the table of steps does not list. */
 export type Step = Known<WrittenLayer["steps"][number]>;
-export type Layer = Omit<WrittenLayer, "steps"> & { steps: Step[] };
+/** A layer that shows an element. */
+export type ElementLayer = Omit<WrittenLayer, "steps"> & { steps: Step[] };
+/** A layer made of others. */
+export type Group = Omit<WrittenGroup, "steps"> & { steps: Step[]; layers: Layer[] };
+export type Layer = ElementLayer | Group;
 export type CompDocument = Written & { layers: Layer[] };
 export type Transform = Layer["transform"];
 export type Reading = Full<components["schemas"]["Reading"]>;
 export type Encoding = string;
+/** Fields that layers of every kind have, and those of one kind. */
+export type LayerChange = Partial<Omit<ElementLayer, "kind">> | Partial<Omit<Group, "kind">>;
 
 /** A document of the server as the page uses it: complete, and without the elements it adds. */
 export function documentOf(data: components["schemas"]["Comp"]): CompDocument {
@@ -26,15 +34,42 @@ export function newDocument(
   rate: string,
   last: number,
 ): CompDocument {
-  return { neatveil: 2, name, ...size, rate, first: 1, last, layers: [] };
+  return { neatveil: 3, name, ...size, rate, first: 1, last, layers: [] };
 }
+
+/** Every layer of the tree, groups before their members. */
+export const allLayers = (document: CompDocument): Layer[] => walk(document.layers);
 
 export function layerOf(document: CompDocument, id: string | null): Layer | undefined {
-  return document.layers.find((layer) => layer.id === id);
+  return id === null ? undefined : find(document.layers, id);
 }
 
-export function changeLayer(document: CompDocument, id: string, change: Partial<Layer>): CompDocument {
-  return { ...document, layers: document.layers.map((l) => (l.id === id ? { ...l, ...change } : l)) };
+/** The key of the element that a layer shows; a group shows none. */
+export const elementOf = (layer: Layer): string | undefined =>
+  layer.kind === "group" ? undefined : layer.element;
+
+/** Keys of the elements that a layer shows: of a group those of its members. */
+export const elementsIn = (layer: Layer): string[] => [
+  ...new Set(walk([layer]).flatMap((l) => elementOf(l) ?? [])),
+];
+
+/**
+ * Keys of the elements that a source shows: ``layer:`` and an id, an element's key, or nothing for the layer
+ * itself.
+ */
+export function elementsOfSource(
+  document: Pick<CompDocument, "layers">,
+  source: string,
+  own: Layer,
+): string[] {
+  if (!source) return elementsIn(own);
+  if (!source.startsWith("layer:")) return [source];
+  const layer = find(document.layers, source.slice(6));
+  return layer ? elementsIn(layer) : [];
+}
+
+export function changeLayer(document: CompDocument, id: string, change: LayerChange): CompDocument {
+  return { ...document, layers: changeIn(document.layers, id, (l) => ({ ...l, ...change }) as Layer) };
 }
 
 export function changePlace(document: CompDocument, id: string, change: Partial<Transform>): CompDocument {
@@ -59,86 +94,148 @@ export function changeStep(document: CompDocument, id: string, index: number, ch
   return changeLayer(document, id, { steps });
 }
 
-/** Move a layer to a place in the pile; 0 is furthest from the lens. */
+/** The layers that lie beside one, in the same group or in the comp, and its place among them. */
+export function besideOf(document: CompDocument, id: string): { layers: Layer[]; index: number } {
+  const layers = parentOf(document.layers, id)?.layers ?? document.layers;
+  return { layers, index: layers.findIndex((l) => l.id === id) };
+}
+
+/** Move a layer among those beside it; 0 is furthest from the lens. */
 export function moveLayer(document: CompDocument, id: string, to: number): CompDocument {
-  const from = document.layers.findIndex((l) => l.id === id);
-  if (from < 0) return document;
-  const layers = [...document.layers];
-  const [layer] = layers.splice(from, 1);
-  layers.splice(Math.max(0, Math.min(layers.length, to)), 0, layer!);
-  return { ...document, layers };
+  return moveInto(document, id, parentOf(document.layers, id)?.id ?? null, to);
+}
+
+/**
+ * Move a layer into a group, or out of all of them (null), to a place among what lies there without it.
+ * A group does not go into itself.
+ */
+export function moveInto(document: CompDocument, id: string, group: string | null, to: number): CompDocument {
+  const layer = layerOf(document, id);
+  if (!layer || id === group) return document;
+  if (layer.kind === "group" && group !== null && find(layer.layers, group)) return document;
+  const without = removeFrom(document.layers, id);
+  return { ...document, layers: insertIn(without, group, to, layer) };
 }
 
 export function removeLayer(document: CompDocument, id: string): CompDocument {
-  return { ...document, layers: document.layers.filter((l) => l.id !== id) };
+  return { ...document, layers: removeFrom(document.layers, id) };
 }
 
-/** A new layer of an element, nearest to the lens. */
-export function addLayer(document: CompDocument, element: string, name: string): [CompDocument, string] {
-  const taken = new Set(document.layers.map((l) => l.id));
-  let n = document.layers.length + 1;
-  while (taken.has(`layer${n}`)) n += 1;
-  const id = `layer${n}`;
-  const layer: Layer = {
-    id,
-    name: freeName(document, name),
-    element,
+/** What a new layer begins with. */
+function resting(document: CompDocument, base: string, name: string) {
+  return {
+    id: freeId(document, base),
+    name,
     shown: true,
     first: null,
     last: null,
     offset: 0,
-    beyond: "hold",
+    beyond: "hold" as const,
     steps: [],
     matte: null,
-    group: "",
-    transform: { x: 0, y: 0, scale: 1, rotation: 0, filter: "cubic", keys: {} },
-    operator: "over",
+    transform: { x: 0, y: 0, scale: 1, rotation: 0, filter: "cubic" as const, keys: {} },
+    operator: "over" as const,
     opacity: 1,
     speed: 1,
     reverse: false,
     keys: {},
   };
-  return [{ ...document, layers: [...document.layers, layer] }, id];
 }
 
-function freeName(document: CompDocument, name: string): string {
-  const taken = new Set(document.layers.map((l) => l.name));
-  for (let n = 2, text = name; ; n += 1) {
+/** A new layer of an element, nearest to the lens. */
+export function addLayer(document: CompDocument, element: string, name: string): [CompDocument, string] {
+  const row = resting(document, "layer", freeName(document, name));
+  const layer: ElementLayer = { ...row, kind: "element", element };
+  return [{ ...document, layers: [...document.layers, layer] }, layer.id];
+}
+
+function freeId(document: CompDocument, base: string, also: ReadonlySet<string> = new Set()): string {
+  const taken = new Set(allLayers(document).map((l) => l.id));
+  let n = taken.size + 1;
+  while (taken.has(`${base}${n}`) || also.has(`${base}${n}`)) n += 1;
+  return `${base}${n}`;
+}
+
+function freeName(document: CompDocument, name: string, first = name): string {
+  const taken = new Set(allLayers(document).map((l) => l.name));
+  for (let n = 2, text = first; ; n += 1) {
     if (!taken.has(text)) return text;
     text = `${name} ${n}`;
   }
 }
 
+/** A copy right in front of the layer; of a group with copies of its members, which name one another. */
 export function duplicateLayer(document: CompDocument, id: string): [CompDocument, string] {
   const source = layerOf(document, id);
   if (!source) return [document, id];
-  const [added, fresh] = addLayer(document, source.element, source.name);
-  const name = layerOf(added, fresh)!.name;
-  const at = document.layers.findIndex((l) => l.id === id) + 1;
-  return [moveLayer(changeLayer(added, fresh, { ...source, id: fresh, name }), fresh, at), fresh];
-}
-
-/** Neighbours of one group, from far to near; a layer of none stands alone. */
-export function groupsOf(layers: readonly Layer[]): { group: string; layers: Layer[] }[] {
-  const found: { group: string; layers: Layer[] }[] = [];
-  for (const layer of layers) {
-    const last = found.at(-1);
-    if (last && layer.group && last.group === layer.group) last.layers.push(layer);
-    else found.push({ group: layer.group, layers: [layer] });
+  const ids = new Map<string, string>();
+  const used = new Set<string>();
+  for (const layer of walk([source])) {
+    const fresh = freeId(document, "layer", used);
+    used.add(fresh);
+    ids.set(layer.id, fresh);
   }
-  return found;
+  const copy = { ...renumbered(source, ids), name: freeName(document, source.name) };
+  const parent = parentOf(document.layers, id)?.id ?? null;
+  const { index } = besideOf(document, id);
+  return [{ ...document, layers: insertIn(document.layers, parent, index + 1, copy) }, copy.id];
 }
 
-/** The layer laid together with the one behind it: in that one's group, or in a new one of both. */
-export function groupWithBehind(document: CompDocument, id: string): CompDocument {
-  const at = document.layers.findIndex((l) => l.id === id);
-  const behind = document.layers[at - 1];
-  if (!behind) return document;
-  const taken = new Set(document.layers.map((l) => l.group));
-  let n = 1;
-  while (taken.has(`group ${n}`)) n += 1;
-  const group = behind.group || `group ${n}`;
-  return changeLayer(changeLayer(document, behind.id, { group }), id, { group });
+/** A layer with other ids, also where it names its own members. */
+function renumbered(layer: Layer, ids: ReadonlyMap<string, string>): Layer {
+  const text = JSON.stringify(layer, (key, value: unknown) => {
+    if (typeof value !== "string") return value;
+    if (key === "id" || key === "member") return ids.get(value) ?? value;
+    const named = value.startsWith("layer:") ? ids.get(value.slice(6)) : undefined;
+    return named ? `layer:${named}` : value;
+  });
+  return JSON.parse(text) as Layer;
+}
+
+/** Layers put into a new group, where the nearest of them lies; its id. */
+export function groupLayers(document: CompDocument, ids: readonly string[]): [CompDocument, string | null] {
+  const chosen = allLayers(document).filter((l) => ids.includes(l.id));
+  const inside = new Set(chosen.flatMap((l) => (l.kind === "group" ? walk(l.layers) : [])).map((l) => l.id));
+  const members = chosen.filter((l) => !inside.has(l.id));
+  const nearest = members.at(-1);
+  if (!nearest) return [document, null];
+  const row = resting(document, "group", freeName(document, "group", "group 1"));
+  const alpha = { by: "members" as const, member: "", matte: null };
+  const group: Group = { ...row, kind: "group", layers: members, alpha };
+  const parent = parentOf(document.layers, nearest.id)?.id ?? null;
+  const { index } = besideOf(document, nearest.id);
+  let layers = insertIn<Layer>(document.layers, parent, index + 1, { ...group, layers: [] });
+  for (const member of members) layers = removeFrom(layers, member.id);
+  return [{ ...document, layers: changeIn(layers, group.id, () => group) }, group.id];
+}
+
+/** A group's members put where it lay; what the group itself did goes. */
+export function ungroup(document: CompDocument, id: string): CompDocument {
+  const group = layerOf(document, id);
+  if (group?.kind !== "group") return document;
+  const parent = parentOf(document.layers, id)?.id ?? null;
+  const { index } = besideOf(document, id);
+  const without = removeFrom(document.layers, id);
+  const layers = group.layers.reduce((now, l, i) => insertIn(now, parent, index + i, l), without);
+  return { ...document, layers };
+}
+
+/** Whether a group does anything of its own that ungrouping would lose. */
+export function groupActs(group: Group): boolean {
+  const { transform: place } = group;
+  const moves = place.x !== 0 || place.y !== 0 || place.scale !== 1 || place.rotation !== 0;
+  const keyed = Object.keys(place.keys).length + Object.keys(group.keys).length > 0;
+  const timed = group.offset !== 0 || group.speed !== 1 || group.reverse || group.first !== null;
+  const merged = group.operator !== "over" || group.opacity !== 1 || group.alpha.by !== "members";
+  return group.steps.length > 0 || group.matte !== null || moves || keyed || timed || merged;
+}
+
+/** A layer put in front of the group that holds it. */
+export function leaveGroup(document: CompDocument, id: string): CompDocument {
+  const parent = parentOf(document.layers, id);
+  if (!parent) return document;
+  const { index } = besideOf(document, parent.id);
+  return moveInto(document, id, parentOf(document.layers, parent.id)?.id ?? null, index + 1);
 }
 
 /** First and last comp frame a layer is seen on. */

@@ -5,11 +5,18 @@ import {
   changePlace,
   changeStep,
   duplicateLayer,
+  groupLayers,
+  layerOf,
+  moveInto,
+  type Group,
+  ungroup,
   lifeOf,
   moveLayer,
   newDocument,
   removeLayer,
 } from "./comp";
+import type { Layer } from "./comp";
+import { placeOf, slotsOf } from "./tree";
 import { fitView, levelFor, toComp, toScreen, visibleRegion, zoomAt } from "./geometry";
 import { clampFrame, frameAt, ownFrames, restingFrame, shortfallInWords } from "./time";
 import {
@@ -68,6 +75,59 @@ describe("edits of the document", () => {
     const d = pile("plate");
     expect(lifeOf(d, d.layers[0]!)).toEqual([1, 48]);
     expect(lifeOf(d, { ...d.layers[0]!, first: 9 })).toEqual([9, 48]);
+  });
+});
+
+describe("groups in the document", () => {
+  const tree = (layers: readonly Layer[]): unknown[] =>
+    layers.map((l) => (l.kind === "group" ? tree(l.layers) : l.name));
+
+  it("are made of any selection, where the nearest of it lies", () => {
+    const [d, id] = groupLayers(pile("a", "b", "c", "d"), ["layer3", "layer1"]);
+    expect(tree(d.layers)).toEqual(["b", ["a", "c"], "d"]);
+    expect(tree(ungroup(d, id!).layers)).toEqual(["b", "a", "c", "d"]);
+  });
+
+  it("hold a chosen group once, with its members in it", () => {
+    const [d, inner] = groupLayers(pile("a", "b", "c"), ["layer1", "layer2"]);
+    const [outer] = groupLayers(d, [inner!, "layer2", "layer3"]);
+    expect(tree(outer.layers)).toEqual([[["a", "b"], "c"]]);
+    expect(groupLayers(d, [])[1]).toBeNull();
+  });
+
+  it("do not go into themselves", () => {
+    const [d, inner] = groupLayers(pile("a", "b"), ["layer1"]);
+    const [outer, id] = groupLayers(d, [inner!]);
+    expect(moveInto(outer, id!, inner!, 0)).toBe(outer);
+    expect(tree(moveInto(outer, "layer2", inner!, 0).layers)).toEqual([[["b", "a"]]]);
+  });
+
+  it("are duplicated with members of their own, which name each other", () => {
+    const [d, id] = groupLayers(pile("a", "b"), ["layer1", "layer2"]);
+    const group = layerOf(d, id) as Group;
+    group.alpha = { by: "member", member: "layer2", matte: null };
+    group.layers[0]!.steps = [{ kind: "combine", second: "layer:layer2" }] as never;
+    const [twice, copy] = duplicateLayer(d, id!);
+    const made = layerOf(twice, copy) as Group;
+    expect(twice.layers).toHaveLength(2);
+    expect(made.alpha.member).toBe(made.layers[1]!.id);
+    expect(made.layers[0]!.steps[0]).toMatchObject({ second: `layer:${made.layers[1]!.id}` });
+    const ids = twice.layers.flatMap((g) => [g.id, ...(g as Group).layers.map((l) => l.id)]);
+    expect(new Set(ids).size).toBe(6);
+  });
+
+  it("let a card be put before, into and behind them", () => {
+    const [d, id] = groupLayers(pile("a", "b", "c"), ["layer1", "layer2"]);
+    const slots = slotsOf<Layer>(d.layers, [id!]);
+    expect(slots.map((s) => s.kind)).toEqual(["opens", "card", "card", "closes", "card"]);
+    const ends = [0, 1, 2, 3, 4].map((to) => placeOf(slots, 4, to));
+    expect(ends).toEqual([
+      { group: null, to: 0 },
+      { group: id, to: 0 },
+      { group: id, to: 1 },
+      { group: id, to: 2 },
+      { group: null, to: 1 },
+    ]);
   });
 });
 

@@ -1,5 +1,5 @@
 /** Mattes of layers and of steps: their parts, what they say in words, and which cards they join. */
-import { changeLayer, changeStep, layerOf, type CompDocument, type Layer } from "./comp";
+import { allLayers, changeLayer, changeStep, layerOf, type CompDocument, type Layer } from "./comp";
 
 export type Matte = NonNullable<Layer["matte"]>;
 export type Part = Matte["parts"][number];
@@ -10,10 +10,12 @@ export type Stroke = PartOf<"paint">["strokes"][number];
 /** A change of a part, whichever kind it is of. */
 export type PartChange = Partial<{ [K in Kind]: Omit<PartOf<K>, "kind"> }[Kind]>;
 
-/** Whose matte: a layer's own, or that which one of its steps acts through. */
+/** Whose matte of a layer: its own (null), that which one of its steps acts through, or that of a group's alpha. */
+export type OwnerStep = number | "alpha" | null;
+
 export interface Owner {
   layer: string;
-  step: number | null;
+  step: OwnerStep;
 }
 
 export const EMPTY: Matte = {
@@ -115,10 +117,16 @@ export const newObjects = (source: string, layer: string, names: string[]): Part
   objects: names,
 });
 
+export function matteAt(layer: Layer, step: OwnerStep): Matte | null | undefined {
+  if (step === null) return layer.matte;
+  if (step === "alpha") return layer.kind === "group" ? layer.alpha.matte : null;
+  // a step that is not known here may have nothing there
+  return (layer.steps[step]?.through as { matte?: Matte } | null | undefined)?.matte;
+}
+
 export function matteOf(document: CompDocument, owner: Owner): Matte {
   const layer = layerOf(document, owner.layer);
-  const matte = owner.step === null ? layer?.matte : layer?.steps[owner.step]?.through.matte;
-  return matte ?? EMPTY;
+  return (layer && matteAt(layer, owner.step)) ?? EMPTY;
 }
 
 export function withMatte(
@@ -128,7 +136,12 @@ export function withMatte(
 ): CompDocument {
   const next = change(matteOf(document, owner));
   if (owner.step === null) return changeLayer(document, owner.layer, { matte: next });
-  const step = layerOf(document, owner.layer)?.steps[owner.step];
+  const layer = layerOf(document, owner.layer);
+  if (owner.step === "alpha")
+    return layer?.kind === "group"
+      ? changeLayer(document, layer.id, { alpha: { ...layer.alpha, by: "matte", matte: next } })
+      : document;
+  const step = layer?.steps[owner.step];
   if (!step) return document;
   return changeStep(document, owner.layer, owner.step, { through: { ...step.through, matte: next } });
 }
@@ -169,10 +182,12 @@ export function takes(document: CompDocument, from: string, other: string): bool
     if (seen.has(id)) return false;
     seen.add(id);
     const layer = layerOf(document, id);
-    return layer ? namedBy(layer).some(look) : false;
+    return layer ? [...namedBy(layer), ...heldBy(layer)].some(look) : false;
   };
   return look(from);
 }
+
+const heldBy = (layer: Layer): string[] => (layer.kind === "group" ? layer.layers.map((l) => l.id) : []);
 
 /** Ids of the layers that a layer's steps and mattes name. */
 function namedBy(layer: Layer): string[] {
@@ -185,7 +200,8 @@ function mattesOf(layer: Layer): Matte[] {
   // a step that is not known here may have nothing there
   const through = layer.steps.map((s) => s.through as (typeof s)["through"] | null);
   const steps = through.flatMap((t) => (t?.by === "matte" ? [t.matte] : []));
-  return [...(layer.matte ? [layer.matte] : []), ...steps];
+  const alpha = layer.kind === "group" && layer.alpha.matte ? [layer.alpha.matte] : [];
+  return [...(layer.matte ? [layer.matte] : []), ...steps, ...alpha];
 }
 
 /** The frames that a matte or a part of it is limited to; nothing where it is not. */
@@ -240,7 +256,7 @@ export interface Thread {
 /** One thread for each pair of cards that a matte joins. */
 export function threadsOf(document: CompDocument): Thread[] {
   const found: Thread[] = [];
-  for (const layer of document.layers) {
+  for (const layer of allLayers(document)) {
     for (const matte of mattesOf(layer)) {
       for (const part of matte.on ? matte.parts : []) {
         const source = sourcesOf(part)[0] ?? "";

@@ -1,6 +1,6 @@
 /** The parts of a layer that hold numbers: the layer itself, its place, its steps, and where these act. */
 import { changeLayer, layerOf, type CompDocument, type Layer } from "./comp";
-import { withMatte, withPart, type Matte } from "./mattes";
+import { matteAt, withMatte, withPart, type Matte, type OwnerStep } from "./mattes";
 import { valueAt, withKey, withoutKey, type Curve } from "./curve";
 
 export type PartPath =
@@ -8,8 +8,8 @@ export type PartPath =
   | { of: "transform" }
   | { of: "step"; index: number }
   | { of: "through"; index: number }
-  /** Of the layer, or of one of its steps; the matte itself, or one of its parts. */
-  | { of: "matte"; step: number | null; part: number | null };
+  /** The matte itself, or one of its parts. */
+  | { of: "matte"; step: OwnerStep; part: number | null };
 
 /** A part as its numbers are asked for: by name, of a colour or a point by name and place. */
 export interface Part {
@@ -21,10 +21,7 @@ export function partOf(layer: Layer, path: PartPath): Part | undefined {
   if (path.of === "layer") return layer;
   if (path.of === "transform") return layer.transform;
   if (path.of === "matte") {
-    const matte =
-      path.step === null
-        ? layer.matte
-        : (layer.steps[path.step]?.through as { matte?: Matte } | null | undefined)?.matte;
+    const matte = matteAt(layer, path.step);
     return (path.part === null ? matte : matte?.parts[path.part]) ?? undefined;
   }
   const step = layer.steps[path.index];
@@ -94,7 +91,7 @@ export interface Animated {
   curve: Curve;
 }
 
-function mattePaths(layer: Layer, step: number | null): PartPath[] {
+function mattePaths(layer: Layer, step: OwnerStep): PartPath[] {
   const matte = partOf(layer, { of: "matte", step, part: null }) as Matte | undefined;
   const parts = (matte?.parts ?? []).map((_, part): PartPath => ({ of: "matte", step, part }));
   return matte ? [{ of: "matte", step, part: null }, ...parts] : [];
@@ -110,6 +107,7 @@ export function animatedOf(layer: Layer): Animated[] {
       ...mattePaths(layer, index),
     ]),
     ...mattePaths(layer, null),
+    ...mattePaths(layer, "alpha"),
     { of: "layer" },
   ];
   return paths.flatMap((path) =>

@@ -13,7 +13,7 @@ from elements.actions.library import register
 from elements.actions.look_at import look_at
 from elements.models import Arrival, Element
 from elements.resolve import key
-from neatveil.comp import parse_comp
+from neatveil.comp.loading import parse_comp
 from neatveil.scene.setup import RenderSetup, parse_setup
 from people.models import Person
 from projects.models import Member, Project

@@ -1,7 +1,7 @@
 /** A number of a layer that may have a curve: typed, dragged, nudged; with the sign of its keys. */
 import { KeyRound } from "lucide-react";
 import { memo } from "react";
-import type { Layer } from "../../domain/comp";
+import { layerOf, type Layer } from "../../domain/comp";
 import { changePart, numberAt, partOf, restingNumber, toggledKey, type PartPath } from "../../domain/parts";
 import { Tip } from "../../ui/basics";
 import { NumberField, type NumberProps } from "../../ui/NumberField";
@@ -81,7 +81,7 @@ function KeySign({ store, layer, path, field, what, name }: SignProps) {
         className={`grid size-6 shrink-0 place-items-center rounded hover:bg-well ${here ? "bg-accent text-on-accent hover:bg-accent" : curve ? "text-accent" : "text-soft opacity-50 hover:opacity-100"}`}
         onClick={() =>
           store.getState().commit((d) => {
-            const now = d.layers.find((l) => l.id === layer.id);
+            const now = layerOf(d, layer.id);
             const target = now && partOf(now, path);
             return target
               ? changePart(d, layer.id, path, toggledKey(target, field, useDesk.getState().frame))

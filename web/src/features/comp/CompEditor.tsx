@@ -1,4 +1,5 @@
 /** One comp on the desk: picture, time and lineup on the left, recipe and values on the right. */
+import { layerOf } from "../../domain/comp";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
@@ -77,7 +78,7 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
     if (matteShown && (matteShown.part ?? 0) >= count(matteShown.owner)) set({ matteShown: null });
   }, [document, set]);
   useEffect(() => {
-    if (layer && !document.layers.some((l) => l.id === layer)) set({ layer: null });
+    if (layer && !layerOf(document, layer)) set({ layer: null, also: [] });
   }, [layer, document, set]);
 
   const rows = useMemo(() => elements.data ?? [], [elements.data]);

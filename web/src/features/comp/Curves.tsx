@@ -22,7 +22,7 @@ function titleOf(row: Animated, layer: Layer): string {
   if (row.path.of === "layer" || row.path.of === "transform") return name;
   if (row.path.of === "matte") {
     const part = row.path.part === null ? "" : t.part(row.path.part + 1);
-    return `${row.path.step === null ? "" : t.step(row.path.step + 1)}matte${part}: ${name}`;
+    return `${row.path.step === null ? "" : row.path.step === "alpha" ? t.alpha : t.step(row.path.step + 1)}matte${part}: ${name}`;
   }
   const kind = layer.steps[row.path.index]?.kind.replaceAll("_", " ") ?? "";
   return `${kind}${row.path.of === "through" ? ", where" : ""}: ${name}`;

@@ -1,11 +1,11 @@
 import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { changeLayer, groupWithBehind } from "../../domain/comp";
+import { changeLayer, groupLayers } from "../../domain/comp";
 import { comp } from "./desk.testing";
 import { useDesk } from "./deskState";
 import { Lineup } from "./Lineup";
 
-beforeEach(() => useDesk.setState({ layer: null }));
+beforeEach(() => useDesk.setState({ layer: null, also: [], opened: [] }));
 afterEach(cleanup);
 
 function lineup(...names: string[]) {
@@ -60,13 +60,36 @@ describe("the lineup", () => {
     expect(screen.getByLabelText("Layer kite, hidden")).toBeInTheDocument();
   });
 
-  it("holds neighbours of one group in a frame with its name", () => {
+  it("folds a group to one card, opens it in place and folds it again", () => {
     const { store } = lineup("plate", "kite", "lantern");
-    act(() => store.getState().sketch((d) => groupWithBehind(d, "layer3")));
-    expect(screen.getAllByText("group 1")).toHaveLength(1);
-    expect(store.getState().draft!.layers.map((l) => l.group)).toEqual(["", "group 1", "group 1"]);
-    act(() => store.getState().sketch((d) => changeLayer(d, "layer3", { group: "" })));
-    expect(screen.queryByText("group 1")).toBeNull();
+    act(() => store.getState().sketch((d) => groupLayers(d, ["layer2", "layer3"])[0]));
+    expect(order()).toEqual(["Layer plate"]);
+    expect(screen.getByLabelText("Group group 1")).toHaveTextContent("2 layers");
+    fireEvent.click(screen.getByLabelText("Open group 1"));
+    expect(order()).toEqual(["Layer plate", "Layer kite", "Layer lantern"]);
+    fireEvent.click(screen.getByLabelText("Layer kite"));
+    fireEvent.click(screen.getByLabelText("Fold group 1"));
+    expect(order()).toEqual(["Layer plate"]);
+    expect(useDesk.getState().layer).toBe("group4");
+  });
+
+  it("opens the groups that hold the chosen layer", () => {
+    const { store } = lineup("plate", "kite");
+    act(() => store.getState().sketch((d) => groupLayers(d, ["layer2"])[0]));
+    act(() => useDesk.setState({ layer: "layer2" }));
+    expect(order()).toEqual(["Layer plate", "Layer kite"]);
+  });
+
+  it("chooses several with Ctrl and Shift", () => {
+    lineup("plate", "kite", "lantern");
+    fireEvent.click(screen.getByLabelText("Layer plate"));
+    fireEvent.click(screen.getByLabelText("Layer lantern"), { ctrlKey: true });
+    expect(useDesk.getState()).toMatchObject({ layer: "layer1", also: ["layer3"] });
+    fireEvent.click(screen.getByLabelText("Layer lantern"), { ctrlKey: true });
+    expect(useDesk.getState().also).toEqual([]);
+    fireEvent.click(screen.getByLabelText("Layer lantern"), { shiftKey: true });
+    expect(useDesk.getState().also).toEqual(["layer2", "layer3"]);
+    expect(screen.getByLabelText("Layer kite")).toHaveAttribute("aria-pressed", "true");
   });
 
   it("says so when a layer's element is gone", () => {

@@ -2,7 +2,7 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import type { ElementOut, Problem } from "../../api/client";
 import type { CompAsk, Drawn } from "../../api/pictures";
-import { layerOf, type CompDocument, type Layer } from "../../domain/comp";
+import { layerOf, type CompDocument, type Layer, elementOf } from "../../domain/comp";
 import type { View } from "../../domain/geometry";
 import { stampOf } from "../../domain/stampOf";
 import { useReading } from "../../parts/useReading";
@@ -52,7 +52,9 @@ type Looked = Pick<DeskState, (typeof ASKED)[number]>;
 function askFor(desk: Looked, wanted: Wanted, document: CompDocument, drafting: boolean): CompAsk {
   const chosen = layerOf(document, desk.layer);
   const extraChannel =
-    desk.extent === "layer" && desk.extra_channel?.element === chosen?.element ? desk.extra_channel : null;
+    desk.extent === "layer" && desk.extra_channel?.element === (chosen && elementOf(chosen))
+      ? desk.extra_channel
+      : null;
   return {
     frame: desk.frame,
     ...(drafting ? paced(wanted) : wanted),
@@ -169,11 +171,11 @@ export function Picture({ store, comp, project, elements }: Props) {
   );
   const chosen = layerOf(document, layer);
   const onView = useCallback((next: View | null) => set({ view: next }), [set]);
-  const pick = usePick(project, chosen && elements.find((e) => e.key === chosen.element));
+  const pick = usePick(project, chosen && elements.find((e) => e.key === elementOf(chosen)));
 
   return (
     <>
-      <ViewBar element={chosen?.element ?? null} hasSteps={!!chosen?.steps.some((s) => s.on)} />
+      <ViewBar element={(chosen && elementOf(chosen)) ?? null} hasSteps={!!chosen?.steps.some((s) => s.on)} />
       {compare.how !== "off" && <CompareBar store={store} comp={comp} project={project} />}
       <PointValues comp={comp} ask={playing ? null : ask} />
       <div

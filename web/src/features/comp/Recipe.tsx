@@ -10,6 +10,7 @@ import {
   removeLayer,
   type CompDocument,
   type Layer,
+  elementOf,
 } from "../../domain/comp";
 import { encodingInWords } from "../../domain/encoding";
 import { matteInWords } from "../../domain/mattes";
@@ -19,6 +20,7 @@ import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useReading } from "../../parts/useReading";
 import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
+import { alphaInWords, GroupSection, HeldBy } from "./GroupSection";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { Instruments } from "./Instruments";
 import { MatteEditor } from "./mattes/MatteEditor";
@@ -54,7 +56,7 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
             store={store}
             document={document}
             layer={layer}
-            element={elements.find((e) => e.key === layer.element)}
+            element={elements.find((e) => e.key === elementOf(layer))}
             names={names}
             project={project}
             open={open}
@@ -85,10 +87,10 @@ interface LayerProps {
 function nameOfSource(source: string, document: CompDocument, names: Record<string, string>): string {
   if (!source) return "itself";
   if (!source.startsWith("layer:")) return names[source] ?? source;
-  return document.layers.find((l) => `layer:${l.id}` === source)?.name ?? t.whichIsGone(source.slice(6));
+  return layerOf(document, source.slice(6))?.name ?? t.whichIsGone(source.slice(6));
 }
 
-type SectionName = "reading" | "steps" | "matte" | "transform" | "blend" | "timing";
+type SectionName = "reading" | "group" | "steps" | "matte" | "transform" | "blend" | "timing";
 
 function LayerRecipe({ store, document, layer, element, names, project, open, onOpen }: LayerProps) {
   const section = (name: SectionName, title: string, words: string, body: ReactNode) => (
@@ -106,6 +108,7 @@ function LayerRecipe({ store, document, layer, element, names, project, open, on
   return (
     <div className="space-y-1.5 p-2.5">
       <LayerHead store={store} layer={layer} element={element} />
+      <HeldBy document={document} layer={layer} />
       {element &&
         section(
           "reading",
@@ -115,6 +118,8 @@ function LayerRecipe({ store, document, layer, element, names, project, open, on
             : encodingInWords(element.encoding),
           <ReadingBody element={element} project={project} />,
         )}
+      {layer.kind === "group" &&
+        section("group", t.group, alphaInWords(layer), <GroupSection store={store} group={layer} />)}
       {section(
         "steps",
         t.steps,
@@ -136,7 +141,7 @@ function LayerRecipe({ store, document, layer, element, names, project, open, on
       {section(
         "blend",
         t.blend,
-        `${layer.operator}${layer.group ? t.inWord(layer.group) : ""}, ${Math.round(layer.opacity * 100)} %`,
+        `${layer.operator}, ${Math.round(layer.opacity * 100)} %`,
         <BlendSection store={store} layer={layer} />,
       )}
       {section(
@@ -192,6 +197,8 @@ const sameHead = (a: HeadProps, b: HeadProps) =>
   a.element === b.element &&
   a.layer.id === b.layer.id &&
   a.layer.name === b.layer.name &&
+  (a.layer.kind === "group" ? a.layer.layers.length : -1) ===
+    (b.layer.kind === "group" ? b.layer.layers.length : -1) &&
   a.layer.shown === b.layer.shown;
 
 const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) {
@@ -231,7 +238,7 @@ const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) 
           onClick={() => {
             const [, id] = duplicateLayer(store.getState().document, layer.id);
             commit((d) => duplicateLayer(d, layer.id)[0], t.duplicate2(layer.name));
-            set({ layer: id });
+            set({ layer: id, also: [] });
           }}
         >
           <Copy className="size-4" />
@@ -244,7 +251,7 @@ const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) 
         </SignButton>
       </div>
       <p className="truncate px-1.5 text-soft" title={element?.name}>
-        {element?.name ?? t.itsElementIsNotIn}
+        {layer.kind === "group" ? t.aGroupOf(layer.layers.length) : (element?.name ?? t.itsElementIsNotIn)}
       </p>
     </div>
   );

@@ -32,7 +32,7 @@ export const ViewBar = memo(function ViewBar({
     "mark",
     "set",
   );
-  const extraChannels = useExtraChannels(element ?? undefined);
+  const extraChannels = useExtraChannels(element ? [element] : []);
   return (
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
       <LookBar look={desk.look} onLook={(look) => desk.set({ look })} />

@@ -1,3 +1,4 @@
+import type { Layer } from "../../domain/comp";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { CompOut } from "../../api/client";
 import { addLayer, changeLayer, newDocument } from "../../domain/comp";
@@ -19,6 +20,10 @@ function desk(...names: string[]) {
 const named = (name: string) => COMMANDS.find((c) => c.name === name)!;
 
 beforeEach(() => useDesk.setState({ layer: null, range: null }));
+
+/** Names of layers, groups as lists. */
+const treeOf = (layers: readonly Layer[]): unknown[] =>
+  layers.map((l) => (l.kind === "group" ? treeOf(l.layers) : l.name));
 
 describe("the table of commands", () => {
   it("has one command a key and a name", () => {
@@ -61,12 +66,43 @@ describe("commands", () => {
     expect(store.getState().document.layers.map((l) => l.name)).toEqual(["lantern", "kite"]);
   });
 
-  it("lay a layer together with the one behind it, and take it out again", () => {
-    const store = desk("kite", "lantern");
+  it("group all that is chosen in one change, take a layer out again, and ungroup", () => {
+    const store = desk("plate", "kite", "lantern");
+    useDesk.setState({ layer: "layer3", also: ["layer2"] });
     commandOf("g", false)!.run(store);
-    expect(store.getState().document.layers.map((l) => l.group)).toEqual(["group 1", "group 1"]);
+    const tree = () => treeOf(store.getState().document.layers);
+    expect(tree()).toEqual(["plate", ["kite", "lantern"]]);
+    expect(useDesk.getState().layer).toBe("group4");
+    useDesk.setState({ layer: "layer2", also: [] });
     named("Take the layer out of its group").run(store);
-    expect(store.getState().document.layers.map((l) => l.group)).toEqual(["group 1", ""]);
+    expect(tree()).toEqual(["plate", ["lantern"], "kite"]);
+    useDesk.setState({ layer: "group4" });
+    commandOf("G", true)!.run(store);
+    expect(tree()).toEqual(["plate", "lantern", "kite"]);
+  });
+
+  it("remove all that is chosen in one change", () => {
+    const store = desk("plate", "kite", "lantern");
+    useDesk.setState({ layer: "layer3", also: ["layer1"] });
+    commandOf("Delete", false)!.run(store);
+    expect(treeOf(store.getState().document.layers)).toEqual(["kite"]);
+  });
+
+  it("move a layer into an open group and out on its other side", () => {
+    const store = desk("plate", "kite", "lantern");
+    useDesk.setState({ layer: "layer2", also: [] });
+    commandOf("g", false)!.run(store);
+    useDesk.setState({ layer: "layer3", also: [], opened: ["group4"] });
+    const moves = ["Move the layer back", "Move the layer back", "Move the layer back"];
+    const seen = moves.map((name) => {
+      named(name).run(store);
+      return treeOf(store.getState().document.layers);
+    });
+    expect(seen).toEqual([
+      ["plate", ["kite", "lantern"]],
+      ["plate", ["lantern", "kite"]],
+      ["plate", "lantern", ["kite"]],
+    ]);
   });
 
   it("invert the matte in one key, or where the last step acts", () => {

@@ -3,15 +3,18 @@ import {
   changeLayer,
   changeStep,
   duplicateLayer,
-  groupWithBehind,
+  groupLayers,
   layerOf,
-  moveLayer,
+  leaveGroup,
   removeLayer,
+  ungroup,
   type CompDocument,
   type Layer,
 } from "../../domain/comp";
 import { clampFrame } from "../../domain/time";
+import { holdersOf } from "../../domain/tree";
 import { CHANNEL_KEYS } from "../../parts/LookBar";
+import { cardsOf, chosenIds, moveCard } from "./choosing";
 import { useDesk, type DeskState } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { text } from "./strings";
@@ -36,7 +39,7 @@ const desk = () => useDesk.getState();
 const set = (part: Partial<Omit<DeskState, "set">>) => desk().set(part);
 
 function chosen(store: DocumentStore): Layer | undefined {
-  return store.getState().document.layers.find((l) => l.id === desk().layer);
+  return layerOf(store.getState().document, desk().layer);
 }
 
 const hasLayer = (store: DocumentStore) => chosen(store) !== undefined;
@@ -46,18 +49,35 @@ function go(store: DocumentStore, frame: number): void {
   set({ frame: clampFrame(frame, first, last), playing: false });
 }
 
+/** The cards that stand in the row, with the groups open that hold the chosen one. */
+function cards(store: DocumentStore): Layer[] {
+  const { document } = store.getState();
+  const { opened, layer } = desk();
+  const holding = layer === null ? [] : holdersOf<Layer>(document.layers, layer).map((g) => g.id);
+  return cardsOf(document, [...opened, ...holding]);
+}
+
 function choose(store: DocumentStore, by: number): void {
-  const { layers } = store.getState().document;
-  const at = layers.findIndex((l) => l.id === desk().layer);
-  const next = layers[at < 0 ? layers.length - 1 : at + by];
-  if (next) set({ layer: next.id });
+  const row = cards(store);
+  const at = row.findIndex((l) => l.id === desk().layer);
+  const next = row[at < 0 ? row.length - 1 : at + by];
+  if (next) set({ layer: next.id, also: [] });
 }
 
 function shift(store: DocumentStore, by: number): void {
-  const { document, commit } = store.getState();
   const layer = chosen(store);
-  const at = document.layers.findIndex((l) => l.id === layer?.id);
-  if (layer) commit((d) => moveLayer(d, layer.id, at + by), t.move(layer.name));
+  if (layer) moveCard(store, layer, by);
+}
+
+/** All chosen layers as one change, named by the one or by their number. */
+function onChosen(
+  store: DocumentStore,
+  change: (document: CompDocument, id: string) => CompDocument,
+  what: (name: string) => string,
+): void {
+  const ids = chosenIds();
+  const name = ids.length > 1 ? t.layers(ids.length) : (chosen(store)?.name ?? "");
+  store.getState().commit((d) => ids.reduce(change, d), what(name));
 }
 
 /** What of a layer can be inverted: its matte, or the last of its steps that acts somewhere. */
@@ -203,26 +223,46 @@ const LAYER: Ungrouped[] = [
     name: t.takeTheLayerOut,
     key: "Delete",
     can: hasLayer,
-    run: (s) => {
-      const layer = chosen(s)!;
-      s.getState().commit((d) => removeLayer(d, layer.id), t.takeOut(layer.name));
-    },
+    run: (s) => onChosen(s, removeLayer, t.takeOut),
   },
   {
     name: t.layTheLayerTogetherWith,
     key: "g",
     can: hasLayer,
     run: (s) => {
-      const layer = chosen(s)!;
-      s.getState().commit((d) => groupWithBehind(d, layer.id), t.group(layer.name));
+      const ids = chosenIds();
+      const [, group] = groupLayers(s.getState().document, ids);
+      const name = ids.length > 1 ? t.layers(ids.length) : chosen(s)!.name;
+      s.getState().commit((d) => groupLayers(d, ids)[0], t.group(name));
+      if (group) set({ layer: group, also: [], opened: [...desk().opened, group] });
+    },
+  },
+  {
+    name: t.ungroupTheGroup,
+    key: "Shift+G",
+    shown: "Shift G",
+    can: (s) => chosen(s)?.kind === "group",
+    run: (s) => {
+      const group = chosen(s)!;
+      s.getState().commit((d) => ungroup(d, group.id), t.ungroup(group.name));
+      set({ layer: (group.kind === "group" && group.layers.at(-1)?.id) || null, also: [] });
+    },
+  },
+  {
+    name: t.openOrFoldTheGroup,
+    can: (s) => chosen(s)?.kind === "group",
+    run: (s) => {
+      const { opened } = desk();
+      const { id } = chosen(s)!;
+      set({ opened: opened.includes(id) ? opened.filter((i) => i !== id) : [...opened, id] });
     },
   },
   {
     name: t.takeTheLayerOutOf,
-    can: (s) => Boolean(chosen(s)?.group),
+    can: (s) => holdersOf<Layer>(s.getState().document.layers, desk().layer ?? "").length > 0,
     run: (s) => {
       const layer = chosen(s)!;
-      s.getState().commit((d) => changeLayer(d, layer.id, { group: "" }), t.outOfItsGroup(layer.name));
+      s.getState().commit((d) => leaveGroup(d, layer.id), t.outOfItsGroup(layer.name));
     },
   },
   {
@@ -266,8 +306,11 @@ export const COMMANDS: readonly Command[] = [
 ];
 
 export function commandOf(key: string, shifted: boolean): Command | undefined {
-  const wanted = key.length === 1 ? key.toLowerCase() : shifted ? `Shift+${key}` : key;
-  return COMMANDS.find((c) => c.key === wanted);
+  const plain = key.length === 1 ? key.toLowerCase() : key;
+  const held =
+    shifted && COMMANDS.find((c) => c.key === `Shift+${key.length === 1 ? key.toUpperCase() : key}`);
+  if (held) return held;
+  return COMMANDS.find((c) => c.key === plain && (key.length === 1 || !shifted));
 }
 
 /** Those whose name holds all the words, in the table's order. */

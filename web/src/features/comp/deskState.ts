@@ -45,6 +45,10 @@ export interface BoardAsked {
 export interface DeskState {
   frame: number;
   layer: string | null;
+  /** Layers that are chosen besides. */
+  also: string[];
+  /** Groups that show their members in the lineup. */
+  opened: string[];
   look: Look;
   extent: Extent;
   /** An extra channel that is looked at, while the layer alone is: of which element, and which. */
@@ -79,6 +83,8 @@ export interface DeskState {
 export const useDesk = create<DeskState>((set) => ({
   frame: 1,
   layer: null,
+  also: [],
+  opened: [],
   look: FIRST_LOOK,
   extent: "comp",
   extra_channel: null,

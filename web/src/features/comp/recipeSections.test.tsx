@@ -13,8 +13,6 @@ const type = async (label: string, text: string) => {
   fireEvent.change(input, { target: { value: text } });
   await act(() => Promise.resolve(fireEvent.blur(input)));
 };
-const press = (name: string) =>
-  act(() => Promise.resolve(fireEvent.click(screen.getByRole("button", { name }))));
 
 describe("a layer's life", () => {
   const life = (facts = {}) => {
@@ -82,27 +80,6 @@ describe("how a layer is blended with what is behind", () => {
     expect(layerNow(store.getState().document, "layer2").opacity).toBeCloseTo(0.4);
     await type("opacity", "140");
     expect(screen.getByRole("alert")).toHaveTextContent("opacity goes from 0 to 100");
-  });
-
-  it("is laid together with the one behind it, under a name, and taken out again", async () => {
-    const { store, write } = meets("plate", "kite", "lantern");
-    await press("With kite");
-    const groups = () => store.getState().document.layers.map((l) => l.group);
-    expect(groups()).toEqual(["", "group 1", "group 1"]);
-    await type("Name of the group", "things in the air");
-    expect(groups()).toEqual(["", "things in the air", "things in the air"]);
-    await press("Leave group");
-    expect(groups()).toEqual(["", "things in the air", ""]);
-    expect(write.mock.calls.map((c) => c[2])).toEqual([
-      "group lantern with kite",
-      "group things in the air",
-      "lantern out of things in the air",
-    ]);
-  });
-
-  it("has nothing to be grouped with at the back", () => {
-    meets("plate");
-    expect(screen.getByRole("button", { name: "With what is behind" })).toBeDisabled();
   });
 });
 

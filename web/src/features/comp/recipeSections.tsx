@@ -1,13 +1,10 @@
 /** The recipe's sections Transform, Blend and Timing. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import type { ElementOut } from "../../api/client";
 import { queries } from "../../api/queries";
 import {
   changeLayer,
   changePlace,
-  groupsOf,
-  groupWithBehind,
   lifeOf,
   type CompDocument,
   type Layer,
@@ -16,7 +13,6 @@ import {
 import { numberAt } from "../../domain/parts";
 import { ownFrames, shortfallInWords } from "../../domain/time";
 import { trimmed } from "../../domain/words";
-import { Button } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
@@ -134,64 +130,7 @@ export function BlendSection({ store, layer }: Props) {
         rest={1}
         factor={100}
       />
-      <GroupLine store={store} layer={layer} />
     </div>
-  );
-}
-
-/** Which neighbours a layer is merged with before the rest. */
-function GroupLine({ store, layer }: Props) {
-  const { commit, document } = store.getState();
-  const [typed, setTyped] = useState<string | null>(null);
-  const behind = document.layers[document.layers.findIndex((l) => l.id === layer.id) - 1];
-  const rename = () => {
-    const next = typed?.trim().slice(0, 60);
-    setTyped(null);
-    // neighbours of one name are the group: all of them take the new one
-    if (next && next !== layer.group)
-      commit((d) => {
-        const run = groupsOf(d.layers).find((g) => g.layers.some((l) => l.id === layer.id));
-        return (run?.layers ?? []).reduce((now, l) => changeLayer(now, l.id, { group: next }), d);
-      }, t.group(next));
-  };
-  return (
-    <>
-      <div className="flex min-h-7 items-center gap-2">
-        <span className="w-20 shrink-0 text-soft">{t.group2}</span>
-        {layer.group ? (
-          <>
-            <input
-              aria-label={t.nameOfTheGroup}
-              value={typed ?? layer.group}
-              onChange={(event) => setTyped(event.target.value)}
-              onBlur={rename}
-              onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-              className="h-7 min-w-0 flex-1 rounded-md border border-line bg-card px-2"
-            />
-            <Button
-              className="px-2"
-              onClick={() =>
-                commit((d) => changeLayer(d, layer.id, { group: "" }), t.outOf(layer.name, layer.group))
-              }
-            >
-              {t.leaveGroup}
-            </Button>
-          </>
-        ) : (
-          <Button
-            disabled={!behind}
-            title={behind ? "" : t.nothingLiesBehindIt}
-            onClick={() =>
-              commit((d) => groupWithBehind(d, layer.id), t.groupWith(layer.name, behind?.name ?? ""))
-            }
-          >
-            {t.withWord}
-            {behind?.name ?? t.whatIsBehind}
-          </Button>
-        )}
-      </div>
-      <p className="text-soft">{t.theLayersOfAGroup}</p>
-    </>
   );
 }
 

@@ -3,8 +3,7 @@ export const text = {
   FilesSection: {
     files: "Files",
     format: "Format",
-    codesOf0To1:
-      "Integers hold no light above 1, and no motion, positions or IDs; encoded motion fits.",
+    codesOf0To1: "Integers hold no light above 1, and no motion, positions or IDs; encoded motion fits.",
     packed: "Packed",
     compression: "Compression",
     dithered: "Dithered",

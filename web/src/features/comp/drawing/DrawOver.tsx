@@ -1,7 +1,7 @@
 /** What is drawn on the picture while a matte is made: regions, a piece of the screen, strokes, shapes. */
 import { useEffect, type ReactNode } from "react";
 import type { ElementOut } from "../../../api/client";
-import { layerOf } from "../../../domain/comp";
+import { layerOf, elementOf } from "../../../domain/comp";
 import { toComp, toScreen, type Size, type View } from "../../../domain/geometry";
 import { numberAt } from "../../../domain/parts";
 import { useDesk, type Tool } from "../deskState";
@@ -34,7 +34,7 @@ export function DrawOver({ store, comp, tool, elements, view, room }: Props): Re
   }, []);
   if (!layer) return null;
   const at = (name: string) => numberAt(layer.transform, name, number);
-  const facts = elements.find((e) => e.key === layer.element)?.facts;
+  const facts = layer.kind === "group" ? document : elements.find((e) => e.key === elementOf(layer))?.facts;
   const size = facts ? { width: facts.width, height: facts.height } : undefined;
   const ground: Ground = {
     store,

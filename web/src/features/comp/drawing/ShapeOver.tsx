@@ -1,4 +1,5 @@
 /** A shape on the picture: its outline, and what it can be moved and bent by. */
+import { layerOf } from "../../../domain/comp";
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { intoLayer, outOfLayer } from "../../../domain/geometry";
 import { matteOf } from "../../../domain/mattes";
@@ -37,7 +38,7 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
 
   const edit = (change: (now: Part) => Partial<Part>, done: boolean, what: string) => {
     const apply = (d: Parameters<typeof changePart>[0]) => {
-      const now = d.layers.find((l) => l.id === layer.id);
+      const now = layerOf(d, layer.id);
       const target = now && partOf(now, path);
       return target ? changePart(d, layer.id, path, change(target)) : d;
     };

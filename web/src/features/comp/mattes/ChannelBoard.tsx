@@ -4,8 +4,8 @@ import { Eraser, X } from "lucide-react";
 import { useState } from "react";
 import { asProblem } from "../../../api/client";
 import { compCalls, type Candidate } from "../../../api/comps";
-import { layerOf, type Layer } from "../../../domain/comp";
-import { addPart, newChannel, withMatte, withPart } from "../../../domain/mattes";
+import { layerOf, type Layer, elementsOfSource } from "../../../domain/comp";
+import { addPart, newChannel, withMatte, withPart, matteAt } from "../../../domain/mattes";
 import { trimmed } from "../../../domain/words";
 import { ProblemNote, SignButton } from "../../../ui/basics";
 import { Segments } from "../../../ui/Segments";
@@ -33,10 +33,7 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
   const { regions, tool, frame, matteShown } = useDeskFields("regions", "tool", "frame", "matteShown");
   const revision = store((s) => s.comp.revision);
   const layers = store((s) => s.document.layers);
-  const taken = asked.source.startsWith("layer:")
-    ? layers.find((l) => `layer:${l.id}` === asked.source)?.element
-    : asked.source || layer.element;
-  const further = useExtraChannels(taken);
+  const further = useExtraChannels(elementsOfSource({ layers }, asked.source, layer));
   const [part, setPart] = useState(asked.part);
   const [chosen, setChosen] = useState<string | null>(null);
   const [passes, setPasses] = useState<1 | 2>(1);
@@ -65,9 +62,7 @@ function Board({ store, comp, asked, layer }: Props & { layer: Layer }) {
       keys: {},
     };
     const { commit, document } = store.getState();
-    const count =
-      (asked.owner.step === null ? layer.matte : layer.steps[asked.owner.step]?.through.matte)?.parts
-        .length ?? 0;
+    const count = matteAt(layer, asked.owner.step)?.parts.length ?? 0;
     const at = part ?? count;
     commit(
       (d) =>

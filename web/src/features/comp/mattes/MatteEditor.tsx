@@ -5,7 +5,7 @@ import { DropdownMenu } from "radix-ui";
 import { Fragment, useState } from "react";
 import { useParams } from "react-router";
 import { queries } from "../../../api/queries";
-import type { Layer } from "../../../domain/comp";
+import { elementsOfSource, type Layer, elementOf } from "../../../domain/comp";
 import {
   addPart,
   matteOf,
@@ -19,6 +19,7 @@ import {
   type Matte,
   type Owner,
   type Part,
+  type OwnerStep,
 } from "../../../domain/mattes";
 import { Button } from "../../../ui/basics";
 import { Choose, type Option } from "../../../ui/Choose";
@@ -67,7 +68,7 @@ const CHOKE = 3;
 interface Props {
   store: DocumentStore;
   layer: Layer;
-  step: number | null;
+  step: OwnerStep;
   /** How the one to whom it belongs is called: "kite", "Levels of kite". */
   called: string;
 }
@@ -88,11 +89,9 @@ export function MatteEditor({ store, layer, step, called }: Props) {
     store.getState().commit((d) => withMatte(d, owner, edit), what);
   const project = Number(useParams()["project"]);
   const elements = useQuery(queries.elements(project));
-  const elementOf = (source: string) => {
-    const key = source.startsWith("layer:")
-      ? document.layers.find((l) => `layer:${l.id}` === source)?.element
-      : source;
-    return elements.data?.find((e) => e.key === key);
+  const elementTaken = (source: string) => {
+    const keys = source ? elementsOfSource(document, source, layer) : [];
+    return keys.length === 1 ? elements.data?.find((e) => e.key === keys[0]) : undefined;
   };
   const own: Option = { value: "", label: t.itself(layer.name) };
   // a layer that takes this one would close a circle
@@ -140,7 +139,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                   )}
                   <DropdownMenu.Item
                     className={item}
-                    onSelect={() => add(proposedChannel(s.value, elementOf(s.value)))}
+                    onSelect={() => add(proposedChannel(s.value, elementTaken(s.value)))}
                   >
                     {s.label}
                   </DropdownMenu.Item>
@@ -314,7 +313,7 @@ function Shown({ owner }: { owner: Owner }) {
 function Choked({ grow, layer }: { grow: number; layer: Layer }) {
   const project = Number(useParams()["project"]);
   const elements = useQuery(queries.elements(project));
-  const element = elements.data?.find((e) => e.key === layer.element);
+  const element = elements.data?.find((e) => e.key === elementOf(layer));
   const suggested = element?.suggestion?.reading;
   const doubtful =
     element?.facts?.alpha && suggested && suggested.alpha !== element.reading.alpha

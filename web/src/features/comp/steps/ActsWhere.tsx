@@ -1,5 +1,5 @@
 /** Where a step acts and how much: channels, mix, a shape or a channel it goes through, its footing. */
-import { changeStep, type Layer, type Step } from "../../../domain/comp";
+import { changeStep, type Layer, type Step, elementsIn } from "../../../domain/comp";
 import { changePart } from "../../../domain/parts";
 import { Choose } from "../../../ui/Choose";
 import { Tick } from "../../../ui/Tick";
@@ -72,7 +72,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
   const changeThrough = (part: object) =>
     commit((d) => changePart(d, layer.id, { of: "through", index }, part), t.whereActs(table.title));
   const footing = footingOf(table);
-  const further = useExtraChannels(layer.element);
+  const further = useExtraChannels(elementsIn(layer));
   const known =
     step.extra_channel && !further.includes(step.extra_channel) ? [...further, step.extra_channel] : further;
   const pattern = fieldsOf(table)["channels"]?.pattern ?? "";

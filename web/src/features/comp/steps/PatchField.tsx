@@ -1,7 +1,7 @@
 /** The patch: outputs down, inputs across; a click connects. Below, the chosen output's numbers, and words. */
 import { useState } from "react";
 import { useParams } from "react-router";
-import { changeStep } from "../../../domain/comp";
+import { changeStep, elementsOfSource, elementsIn } from "../../../domain/comp";
 import { Choose } from "../../../ui/Choose";
 import { NumberField } from "../../../ui/NumberField";
 import { Tick } from "../../../ui/Tick";
@@ -40,10 +40,8 @@ export function PatchField(props: StepFieldProps) {
   const layers = store((s) => s.document.layers);
   const sources = useSources(props);
   const secondName = sources.find((s) => s.value === second)?.label ?? t.theSecondSource;
-  const secondKey = second.startsWith("layer:")
-    ? layers.find((l) => `layer:${l.id}` === second)?.element
-    : second;
-  const further = { own: useExtraChannels(layer.element), second: useExtraChannels(secondKey) };
+  const secondKeys = second ? elementsOfSource({ layers }, second, layer) : [];
+  const further = { own: useExtraChannels(elementsIn(layer)), second: useExtraChannels(secondKeys) };
   const [chosen, setChosen] = useState<Output>("A");
 
   const save = (next: Routes, what: string) =>

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { queries } from "../../../api/queries";
-import { changeStep } from "../../../domain/comp";
+import { changeStep, allLayers } from "../../../domain/comp";
 import { Choose, type Option } from "../../../ui/Choose";
 import type { StepFieldProps } from "./fieldProps";
 import { text } from "../strings";
@@ -13,9 +13,9 @@ const t = text.SourceField;
 export function useSources({ store, layer }: Pick<StepFieldProps, "store" | "layer">): Option[] {
   const project = Number(useParams()["project"]);
   const elements = useQuery(queries.elements(project));
-  const layers = store((s) => s.document.layers);
+  const document = store((s) => s.document);
   return [
-    ...layers
+    ...allLayers(document)
       .filter((l) => l.id !== layer.id)
       .map((l) => ({ value: `layer:${l.id}`, label: l.name, group: t.layersAfterTheirSteps })),
     ...(elements.data ?? [])

@@ -1,4 +1,5 @@
 /** A channel and which of its values keep, with their histogram over the handles. */
+import { elementsOfSource } from "../../../../domain/comp";
 import { useQuery } from "@tanstack/react-query";
 import { compCalls } from "../../../../api/comps";
 import { numberAt } from "../../../../domain/parts";
@@ -191,10 +192,7 @@ export function ChannelChoice(
 ) {
   const { store, layer, part, index, picks, onChannel } = props;
   const layers = store((s) => s.document.layers);
-  const taken = part.source.startsWith("layer:")
-    ? layers.find((l) => `layer:${l.id}` === part.source)?.element
-    : part.source || layer.element;
-  const further = useExtraChannels(taken);
+  const further = useExtraChannels(elementsOfSource({ layers }, part.source, layer));
   const channels = [...new Set([...picks, ...further, part.channel])];
   return (
     <Choose

@@ -1,4 +1,6 @@
 /** Named objects of a file with ID ranks: chosen from its list, or typed. */
+import type { ElementOut } from "../../../../api/client";
+import { elementsOfSource } from "../../../../domain/comp";
 import { useQuery } from "@tanstack/react-query";
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
@@ -19,11 +21,11 @@ export function useObjects({
   const project = Number(useParams()["project"]);
   const elements = useQuery(queries.elements(project));
   const layers = store((s) => s.document.layers);
-  const key = source.startsWith("layer:")
-    ? layers.find((l) => `layer:${l.id}` === source)?.element
-    : source || layer.element;
-  return elements.data?.find((e) => e.key === key)?.facts?.objects ?? {};
+  const keys = elementsOfSource({ layers }, source, layer);
+  return elements.data?.find((e) => keys.includes(e.key) && hasObjects(e))?.facts?.objects ?? {};
 }
+
+const hasObjects = (element: ElementOut) => Object.keys(element.facts?.objects ?? {}).length > 0;
 
 export function ObjectFields({ store, layer, part, index, set }: FieldsProps<"object">) {
   const known = useObjects({ store, layer, source: part.source });

@@ -1,4 +1,5 @@
 /** An ellipse, a rectangle or a free form: numbers, and its drawing on the picture. */
+import { layerOf } from "../../../../domain/comp";
 import { PenTool } from "lucide-react";
 import type { Part } from "../../../../domain/parts";
 import { changePart, partOf, toggledKey } from "../../../../domain/parts";
@@ -81,7 +82,7 @@ function ShapeKey({ store, layer, owner, part, index, called }: FieldsProps<"sha
   const toggle = () =>
     store.getState().commit(
       (d) => {
-        const now = d.layers.find((l) => l.id === layer.id);
+        const now = layerOf(d, layer.id);
         const target = now && partOf(now, path);
         if (!target) return d;
         const next = part.points.reduce<Part>(

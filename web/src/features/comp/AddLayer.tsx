@@ -1,0 +1,71 @@
+/** The last place of the lineup: choosing an element for a new layer. */
+import { Plus } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
+import type { ElementOut } from "../../api/client";
+import { addLayer } from "../../domain/comp";
+import { ElementPicture } from "../../parts/ElementPicture";
+import { AskRate } from "./AskRate";
+import { useDesk } from "./deskState";
+import type { DocumentStore } from "./documentStore";
+import { text } from "./strings";
+
+const t = text.AddLayer;
+
+export function AddLayer({ store, elements }: { store: DocumentStore; elements: ElementOut[] }) {
+  const set = useDesk((d) => d.set);
+  const ready = elements.filter((e) => e.state === "ready");
+  const [asked, setAsked] = useState<ElementOut | null>(null);
+  function begin(element: ElementOut) {
+    if (element.facts && element.facts.kind !== "still" && !element.rate) setAsked(element);
+    else add(element);
+  }
+  function add(element: ElementOut) {
+    const name = element.name.replace(/[._-]*#*\.[a-z0-9]+$/i, "") || element.name;
+    const [, id] = addLayer(store.getState().document, element.key, name);
+    store.getState().commit((d) => addLayer(d, element.key, name)[0], t.add(name));
+    set({ layer: id, also: [] });
+  }
+  return (
+    <>
+      {asked && (
+        <AskRate
+          element={asked}
+          rate={store.getState().document.rate}
+          onClose={() => setAsked(null)}
+          onSaid={() => {
+            add(asked);
+            setAsked(null);
+          }}
+        />
+      )}
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          aria-label={t.addALayer}
+          className="grid h-24 w-11 place-items-center rounded-lg border border-dashed border-soft text-soft hover:border-accent hover:text-accent"
+        >
+          <Plus className="size-5" />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            side="top"
+            align="start"
+            className="z-50 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
+          >
+            {ready.length === 0 && <p className="p-2 text-soft">{t.importElementsFirstDropFiles}</p>}
+            {ready.map((element) => (
+              <DropdownMenu.Item
+                key={element.id}
+                onSelect={() => begin(element)}
+                className="flex items-center gap-2 rounded p-1.5 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none"
+              >
+                <ElementPicture element={element} className="h-9 w-16 shrink-0 rounded" />
+                <span className="min-w-0 [overflow-wrap:anywhere]">{element.name}</span>
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </>
+  );
+}

@@ -1,0 +1,152 @@
+/** A card of the lineup: a layer's element, or a folded group's members, with its name and its frames. */
+import { ChevronsRight } from "lucide-react";
+import { memo, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import type { ElementOut } from "../../api/client";
+import { elementOf, lifeOf, type ElementLayer, type Group, type Layer } from "../../domain/comp";
+import { walk } from "../../domain/tree";
+import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
+import { chooseCard, moveCard } from "./choosing";
+import { useDesk } from "./deskState";
+import type { DocumentStore } from "./documentStore";
+import { text } from "./strings";
+
+const t = text.LayerCard;
+
+interface CardProps {
+  store: DocumentStore;
+  /** Frames of the comp. */
+  first: number;
+  last: number;
+  /** Ids of the groups that show their members. */
+  open: string[];
+  dragged: boolean;
+  onPress: (event: PointerEvent, id: string) => void;
+}
+
+/** A layer that shows an element. */
+export const LayerCard = memo(function LayerCard({
+  layer,
+  element,
+  ...props
+}: CardProps & { layer: ElementLayer; element: ElementOut | undefined }) {
+  const doubt = element && doubted(element);
+  return (
+    <Card {...props} layer={layer}>
+      {element ? (
+        <ElementPicture element={element} className="h-14.5 w-full" />
+      ) : (
+        <span className="block h-14.5 bg-well p-2 text-error">{t.noElement}</span>
+      )}
+      <CardText {...props} layer={layer} words={element?.has_alpha ? element.reading_words : t.noAlpha}>
+        {element && (doubt || needsConfirming(element)) && (
+          <span
+            role="img"
+            aria-label={doubt ? t.thePixelsSpeakForAnother : t.itsReadingIsToBe}
+            className="size-2.5 shrink-0 rounded-[2px] bg-warn"
+            title={doubt ? t.thePixelsSpeakForAnother2 : t.itsReadingIsToBe2}
+          />
+        )}
+      </CardText>
+    </Card>
+  );
+});
+
+/** A folded group: its members' elements side by side. */
+export const GroupCard = memo(function GroupCard({
+  group,
+  elements,
+  ...props
+}: CardProps & { group: Group; elements: ElementOut[] }) {
+  const members = walk<Layer>(group.layers);
+  const keys = [...new Set(members.flatMap((l) => elementOf(l) ?? []))];
+  const pictures = keys.flatMap((key) => elements.find((e) => e.key === key) ?? []).slice(0, 3);
+  const open = () => useDesk.setState((d) => ({ opened: [...d.opened, group.id] }));
+  return (
+    <span className="relative block rounded-lg shadow-[4px_-4px_0_-1px_var(--line)]" onDoubleClick={open}>
+      <Card {...props} layer={group}>
+        <span className="flex h-14.5 w-full gap-px bg-well">
+          {pictures.map((element) => (
+            <ElementPicture key={element.id} element={element} className="h-full min-w-0 flex-1" />
+          ))}
+        </span>
+        <CardText {...props} layer={group} words={t.layers(members.length)} />
+      </Card>
+      <button
+        type="button"
+        aria-label={t.open(group.name)}
+        title={t.open(group.name)}
+        onClick={open}
+        className="absolute top-1 right-1 grid size-6 place-items-center rounded border border-line bg-card hover:text-accent"
+      >
+        <ChevronsRight className="size-4" />
+      </button>
+    </span>
+  );
+});
+
+function Card({
+  store,
+  layer,
+  open,
+  dragged,
+  onPress,
+  children,
+}: CardProps & { layer: Layer; children: ReactNode }) {
+  const chosen = useDesk((d) => d.layer === layer.id || d.also.includes(layer.id));
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (!event.altKey || (event.key !== "ArrowLeft" && event.key !== "ArrowRight")) return;
+    event.preventDefault();
+    moveCard(store, layer, event.key === "ArrowLeft" ? -1 : 1);
+  };
+  return (
+    <button
+      type="button"
+      data-layer={layer.id}
+      data-row={layer.id}
+      data-dragged={dragged}
+      aria-pressed={chosen}
+      aria-label={(layer.kind === "group" ? t.group : t.layer)(layer.name, layer.shown ? "" : t.andHidden)}
+      title={t.dragToReorderAltFrom}
+      onClick={(event) => chooseCard(event, layer.id, store.getState().document, open)}
+      onKeyDown={onKeyDown}
+      className={`w-26 touch-none overflow-hidden rounded-lg border bg-card text-left aria-pressed:border-accent aria-pressed:ring-2 aria-pressed:ring-accent data-[dragged=true]:opacity-60 ${layer.shown ? "border-line" : "border-dashed border-soft opacity-60"}`}
+      onPointerDown={(event) => onPress(event, layer.id)}
+    >
+      {children}
+    </button>
+  );
+}
+
+function CardText({
+  layer,
+  words,
+  first,
+  last,
+  children,
+}: Pick<CardProps, "first" | "last"> & { layer: Layer; words: string; children?: ReactNode }) {
+  const chosen = useDesk((d) => d.layer === layer.id);
+  const [from, to] = lifeOf({ first, last }, layer);
+  const count = last - first + 1;
+  return (
+    <span className="block px-2 pt-0.5 pb-1.5">
+      <span className="flex items-center gap-1">
+        <span className="min-w-0 flex-1 truncate font-semibold" title={layer.name}>
+          {layer.name}
+        </span>
+        {children}
+      </span>
+      <span className="block truncate text-[12px] text-soft" title={words}>
+        {layer.shown ? words : t.hidden}
+      </span>
+      <span className="relative mt-1 block h-1 rounded bg-line" title={t.framesTo(from, to)}>
+        <span
+          className={`absolute h-full rounded ${chosen ? "bg-accent" : "bg-soft"}`}
+          style={{
+            left: `${(Math.max(0, from - first) / count) * 100}%`,
+            width: `${(Math.max(0, Math.min(to, last) - Math.max(from, first) + 1) / count) * 100}%`,
+          }}
+        />
+      </span>
+    </span>
+  );
+}
