@@ -69,7 +69,7 @@ export function elementsOfSource(
 }
 
 export function changeLayer(document: CompDocument, id: string, change: LayerChange): CompDocument {
-  return { ...document, layers: changeIn(document.layers, id, (l) => ({ ...l, ...change }) as Layer) };
+  return { ...document, layers: changeIn(document.layers, id, (l) => ({ ...l, ...change })) };
 }
 
 export function changePlace(document: CompDocument, id: string, change: Partial<Transform>): CompDocument {

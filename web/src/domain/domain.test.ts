@@ -98,8 +98,8 @@ describe("groups in the document", () => {
   it("do not go into themselves", () => {
     const [d, inner] = groupLayers(pile("a", "b"), ["layer1"]);
     const [outer, id] = groupLayers(d, [inner!]);
-    expect(moveInto(outer, id!, inner!, 0)).toBe(outer);
-    expect(tree(moveInto(outer, "layer2", inner!, 0).layers)).toEqual([[["b", "a"]]]);
+    expect(moveInto(outer, id!, inner, 0)).toBe(outer);
+    expect(tree(moveInto(outer, "layer2", inner, 0).layers)).toEqual([[["b", "a"]]]);
   });
 
   it("are duplicated with members of their own, which name each other", () => {
