@@ -112,7 +112,7 @@ def render_once_more(request: HttpRequest, render_id: int, body: AgainIn) -> Ren
 
 @router.post("renders/{render_id}/lay-in", response={200: LaidOut, 404: Problem, 409: Problem, 422: Problem})
 def lay_render_in(request: HttpRequest, render_id: int, body: LayIn) -> LaidOut:
-    """Its layers on top of a comp's, the farthest first."""
+    """Its passes as one group on top of a comp's layers."""
     render = _row(request, render_id)
     comp = row_for(request.user, Comp, body.comp, "comp")
     if comp.project_id != render.project_id:

@@ -188,7 +188,40 @@ def test_layers_are_laid_into_a_comp_in_depth_order(ada, project, sign, comp):
     answer = ada("POST", f"renders/{row['id']}/lay-in", {"comp": comp["id"]})
     assert answer.json() == {"comp": comp["id"], "revision": 2}
     layers = ada("GET", f"comps/{comp['id']}").json()["document"]["layers"]
-    assert [x["name"] for x in layers] == ["disc", "sign post", "sign board"]
+    assert [x["name"] for x in layers] == ["disc", row["name"]]
+    assert [(x["name"], x["operator"]) for x in layers[1]["layers"]] == [("post", "over"), ("board", "plus")]
+
+
+def test_passes_in_files_of_their_own_become_one_stack(ada, project, sign, comp):
+    """Light as members of a group, data as extra channels of the beauty; laid in twice it stays so."""
+    passes = ["beauty", "diffuse", "reflection", "emission", "transmission", "occlusion", "depth"]
+    row = order(ada, sign, passes=passes, output={"format": "exr-each"}, last=1).json()
+    run_jobs()
+    for revision in (2, 3):
+        answer = ada("POST", f"renders/{row['id']}/lay-in", {"comp": comp["id"]})
+        assert answer.json()["revision"] == revision
+    document = ada("GET", f"comps/{comp['id']}").json()["document"]
+    stack = document["layers"][1]
+    beauty, light, occlusion = stack["layers"]
+    assert stack["alpha"] == {"by": "member", "member": beauty["id"], "matte": None}
+    assert stack["alternatives"] == [beauty["id"], light["id"]]
+    assert [x["name"] for x in light["layers"]] == ["diffuse", "reflection", "transmission", "emission"]
+    assert (beauty["shown"], light["shown"], occlusion["shown"]) == (True, False, False)
+    elements = {e["key"]: e for e in ada("GET", f"projects/{project.pk}/elements").json()}
+    assert [p["name"] for p in elements[beauty["element"]]["parts"]] == ["occlusion.Y", "depth.Z"]
+
+    def drawn(**shown):
+        layers = [{**x, "shown": shown.get(x["name"], x["shown"])} for x in stack["layers"]]
+        changed = {**document, "layers": [document["layers"][0], {**stack, "layers": layers}]}
+        answer = ada(
+            "POST", f"comps/{comp['id']}/picture", {"frame": 1, "quality": "exact", "document": changed}
+        )
+        assert answer.status_code == 200, answer.content
+        return answer.content
+
+    once = drawn()
+    assert drawn(**{"beauty": False, "lighting passes": True}) != drawn(beauty=False)
+    assert drawn(occlusion=True) != once
 
 
 def test_rendered_again_every_comp_follows(ada, project, sign, comp):

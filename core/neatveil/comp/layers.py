@@ -128,6 +128,11 @@ class Group(LayerBase):
     kind: Literal["group"] = "group"
     layers: tuple[AnyLayer, ...] = Field((), description="Its members, from the farthest to the nearest.")
     alpha: GroupAlpha = Field(default_factory=lambda: GroupAlpha(), title="Alpha")
+    alternatives: tuple[str, ...] = Field(
+        (), max_length=16, title="Alternatives",
+        description="Ids of members that are ways to the same picture, such as a beauty and its passes added "
+        "up; the one that is shown is drawn.",
+    )  # fmt: skip
 
     def at(self, frame: float) -> Self:
         now = super().at(frame)

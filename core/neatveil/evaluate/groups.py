@@ -28,7 +28,7 @@ def render_group(content: GroupContent, level: int) -> PremultipliedPicture:
     frame = frame_box(context.comp, level)
     plan = RenderPlan(context, content.root, content.inner, level, frame, frame, content.rows, [])
     if content.wide:
-        plan = replace(plan, area=_reach(plan))
+        plan = replace(plan, area=_reach(plan, content))
     if content.group.alpha.by == "members":
         return trimmed(_bounded(composite(plan, 0, len(plan.rows), None)))
     alpha = _alpha(content, plan)
@@ -37,14 +37,15 @@ def render_group(content: GroupContent, level: int) -> PremultipliedPicture:
     return trimmed(_bounded(done))
 
 
-def _reach(plan: RenderPlan) -> Box:
-    """The frame and what its members cover around it."""
+def _reach(plan: RenderPlan, content: GroupContent) -> Box:
+    """The frame and what its members cover around it, with the one that gives the alpha."""
     frame = plan.frame
     w, h = frame.width // 2, frame.height // 2
     limit = Box(frame.x0 - w, frame.y0 - h, frame.x1 + w, frame.y1 + h)
     area = frame
-    for start in range(0, len(plan.rows), plan.at_once):
-        for layer in prepare_layers(plan, plan.rows[start : start + plan.at_once]):
+    rows = [*plan.rows, *([content.alpha_row] if content.alpha_row else [])]
+    for start in range(0, len(rows), plan.at_once):
+        for layer in prepare_layers(plan, rows[start : start + plan.at_once]):
             area = area.around(layer.reach.intersect(limit))
     return area
 

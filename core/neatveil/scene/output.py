@@ -108,6 +108,8 @@ def _parts(one: Pass, setup: RenderSetup) -> list[str]:
 def _reading(one: Pass, setup: RenderSetup, encoded: bool) -> Reading:
     if one.coded == "light" and one.name != "beauty" and setup.output.alpha_with_passes:
         return Reading(alpha="premultiplied")
+    if one.name == "alpha" and FORMS[setup.output.format].codes is None:
+        return Reading(alpha="premultiplied")
     if one.name != "beauty":
         return Reading(alpha="none")
     reading = setup.reading

@@ -19,7 +19,7 @@ class RenderLayer:
 
 
 def render_layers_of(scene: Scene, setup: RenderSetup) -> list[RenderLayer]:
-    """The sheets of a set-up, from the nearest to the farthest.
+    """The render layers of a set-up, from the nearest to the farthest.
 
     Raises `SceneRefused` for a name that no node of the scene has.
     """
@@ -30,13 +30,14 @@ def render_layers_of(scene: Scene, setup: RenderSetup) -> list[RenderLayer]:
     if setup.flattened:
         shown = frozenset(o for x in setup.layers if x.render for o in x.objects)
         return [RenderLayer("", ObjectRoles(shown, catchers=catchers))]
+    rendered = [x for x in setup.layers if x.render]
+    shapes = {x.name: below(scene, x.objects) for x in rendered}
     found = []
-    nearer: set[str] = set()
-    for layer in setup.layers:
-        if layer.render:
-            held = frozenset(nearer) if setup.holdout == "nearer" else frozenset()
-            found.append(RenderLayer(layer.name, ObjectRoles(frozenset(layer.objects), held, catchers)))
-            nearer |= below(scene, layer.objects)
+    for layer in rendered:
+        # every other shape, not those of nearer layers alone: which is in front is a matter of each sample
+        others = frozenset(n for name, there in shapes.items() if name != layer.name for n in there)
+        held = others if setup.holdout == "nearer" else frozenset()
+        found.append(RenderLayer(layer.name, ObjectRoles(frozenset(layer.objects), held, catchers)))
     if not found:
         raise SceneRefused("None of the layers is rendered.", advice="Switch one on.", where=scene.name)
     return found

@@ -166,7 +166,7 @@ class RenderSetup(BaseModel):
         (), max_length=MAX_LAYERS, description="From the nearest to the farthest."
     )
     holdout: Literal["nearer", "whole"] = Field(
-        "nearer", description="Layers: the shapes of nearer layers are cut out, or each is whole."
+        "nearer", description="Layers: what others hide is cut out, sample by sample, or each is whole."
     )
     flattened: bool = Field(False, description="Layers: all that are rendered in one picture.")
     plate: Name | None = Field(None, description="What the true composite stands in front of.")

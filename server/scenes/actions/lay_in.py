@@ -1,4 +1,4 @@
-"""Laying a render into a comp: its layers in depth order, the farthest first."""
+"""Laying a render into a comp: one group, each pass as its kind is meant."""
 
 from __future__ import annotations
 
@@ -7,30 +7,56 @@ from typing import Any
 from comps.actions.change_comp import change_comp
 from comps.models import Comp
 from config.errors import Conflict
+from django.db import transaction
+from elements.actions.parts import carry
+from elements.models import Element
 from elements.resolve import key
-from neatveil.comp import Layer
 from neatveil.comp.loading import parse_comp
+from neatveil.errors import ValueRefused
+from neatveil.scene.output import written_of
+from neatveil.scene.pass_stack import RenderedElement, carried_channels, pass_stack
+from neatveil.scene.render_layers import render_layers_of
+from neatveil.scene.setup import parse_setup
 
 from scenes.models import Render
+from scenes.places import opened
 
 
 def lay_in(render: Render, comp: Comp, person: Any) -> Comp:
-    """One change of the comp, which can be undone there; `Conflict` where there is nothing to lay in."""
-    parts = [p for p in render.parts.select_related("element") if p.beauty]
-    if not parts:
-        raise Conflict(
-            f"{render.name} has no beauty to lay into a comp.",
-            advice="Render the beauty pass, or lay its elements in one by one.",
-            where=render.name,
-        )
+    """One change of the comp, which can be undone there; `Conflict` where there is nothing to lay in.
+
+    Data passes in files of their own become extra channels of the beauty.
+    """
+    setup = parse_setup(render.document).effective()
+    elements = {p.name: p.element for p in render.parts.select_related("element")}
+    rendered = _rendered(render, elements)
+    by_key = {key(e): e for e in elements.values()}
     document = parse_comp(comp.document, comp.name)
-    taken = {x.id for x in document.all_layers}
-    layers = list(document.layers)
-    for part in parts:
-        base, number = f"render{part.element_id}", 1
-        while (name := base if number == 1 else f"{base}-{number}") in taken:
-            number += 1
-        taken.add(name)
-        layers.append(Layer(id=name, name=part.element.name[:200], element=key(part.element)))
-    changed = document.model_copy(update={"layers": tuple(layers)})
-    return change_comp(comp.pk, changed, comp.revision, person, f"laid in {render.name}")
+    try:
+        group = pass_stack(setup, rendered, render.name[:200], [x.id for x in document.all_layers])
+    except ValueRefused as error:
+        raise Conflict(error.message, advice=error.advice, where=render.name) from error
+    with transaction.atomic():
+        for beauty, channels in carried_channels(rendered, lambda r: _channels(by_key[r.key])).items():
+            _carry(by_key[beauty], channels, by_key, person)
+        changed = document.model_copy(update={"layers": (*document.layers, group)})
+        return change_comp(comp.pk, changed, comp.revision, person, f"laid in {render.name}")
+
+
+def _rendered(render: Render, elements: dict[str, Element]) -> list[RenderedElement]:
+    """Its sequences, the farthest layer first: those that became elements."""
+    scene, setup = opened(render.scene), parse_setup(render.document).effective()
+    rows = [w for s in reversed(render_layers_of(scene, setup)) for w in written_of(scene, setup, s)]
+    return [RenderedElement(w, key(elements[w.name]), w.name) for w in rows if w.name in elements]
+
+
+def _channels(element: Element) -> list[str]:
+    return [c["name"] for c in (element.facts or {}).get("channels", [])]
+
+
+def _carry(beauty: Element, channels: Any, by_key: dict[str, Element], person: Any) -> None:
+    """What it does not carry yet."""
+    there = {p["name"] for p in beauty.parts}
+    for row in (c for c in channels if c.name not in there):
+        source = by_key[row.source.key]
+        beauty = carry(beauty, source, person, name=row.name, channel=row.channel, data=True)

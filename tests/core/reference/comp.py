@@ -59,7 +59,7 @@ class Reference:
             own = self.group(bare, number, level)
             found = self.matte(group, "alpha", number, level, own, {})
             alpha = np.pad(found, [(margin[1],) * 2, (margin[0],) * 2])[..., None]
-        return self.pile(group.layers, inner, level, margin, alpha)
+        return self.pile(group.layers, inner, level, margin, np.where(alpha < self.least, 0, alpha))
 
     def frame_of(self, layer, number):
         """The element's frame that is seen, by exact fractions of time; None where it ends blank.
