@@ -19,7 +19,7 @@ from neatveil.scene.setup import RenderSetup, parse_setup
 from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
-from .actions.lay_in import lay_in
+from .actions.lay_in import lay_in, lay_into_new
 from .actions.order_render import order_render, render_again
 from .models import Render, Scene
 from .places import opened, render_folder
@@ -37,7 +37,9 @@ class AgainIn(Schema):
 
 
 class LayIn(Schema):
-    comp: int
+    """``comp``: left out, a new one of the render's size, rate and frames is made."""
+
+    comp: int | None = None
 
 
 class LaidOut(Schema):
@@ -112,8 +114,11 @@ def render_once_more(request: HttpRequest, render_id: int, body: AgainIn) -> Ren
 
 @router.post("renders/{render_id}/lay-in", response={200: LaidOut, 404: Problem, 409: Problem, 422: Problem})
 def lay_render_in(request: HttpRequest, render_id: int, body: LayIn) -> LaidOut:
-    """Its passes as one group on top of a comp's layers."""
+    """Its passes as one group on top of a comp's layers, or in a comp of their own."""
     render = _row(request, render_id)
+    if body.comp is None:
+        made = lay_into_new(render, request.user)
+        return LaidOut(comp=made.pk, revision=made.revision)
     comp = row_for(request.user, Comp, body.comp, "comp")
     if comp.project_id != render.project_id:
         raise NotThere("This comp is not there.")

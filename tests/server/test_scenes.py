@@ -224,6 +224,36 @@ def test_passes_in_files_of_their_own_become_one_stack(ada, project, sign, comp)
     assert drawn(occlusion=True) != once
 
 
+def test_a_comp_is_made_of_a_render_with_its_size_rate_and_frames(ada, project, sign):
+    row = order(ada, sign, passes=["beauty"], last=2).json()
+    run_jobs()
+    answer = ada("POST", f"renders/{row['id']}/lay-in", {})
+    made = ada("GET", f"comps/{answer.json()['comp']}").json()
+    document = made["document"]
+    assert made["name"] == row["name"]
+    assert [document[f] for f in ("width", "height", "first", "last", "rate")] == [
+        SMALL["width"], SMALL["height"], 1, 2, "24000/1001",
+    ]  # fmt: skip
+    assert [x["kind"] for x in document["layers"]] == ["group"]
+
+
+def test_a_draft_is_laid_at_the_size_that_was_ordered(ada, project, sign):
+    """A draft is rendered at half the size: enlarged, it covers what the final will."""
+    final = order(ada, sign, passes=["beauty"], last=1).json()
+    draft = order(ada, sign, passes=["beauty"], last=1, use="draft").json()
+    run_jobs()
+    covered = []
+    for row in (final, draft):
+        made = ada("POST", f"renders/{row['id']}/lay-in", {}).json()["comp"]
+        document = ada("GET", f"comps/{made}").json()["document"]
+        assert (document["width"], document["height"]) == (SMALL["width"], SMALL["height"])
+        asked = {"frame": 1, "within": [0, 0, document["width"], document["height"]]}
+        covered.append(ada("POST", f"comps/{made}/measure", asked).json())
+    assert covered[1] != covered[0]
+    alphas = [m["light"]["A"]["mean"] for m in covered]
+    assert alphas[1] == pytest.approx(alphas[0], rel=0.05)
+
+
 def test_rendered_again_every_comp_follows(ada, project, sign, comp):
     row = order(ada, sign, passes=["beauty"], last=2).json()
     run_jobs()

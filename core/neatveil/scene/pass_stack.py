@@ -15,7 +15,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Sequence
 from typing import Any, NamedTuple
 
-from ..comp import Group, GroupAlpha, Layer
+from ..comp import Group, GroupAlpha, Layer, Transform
 from ..comp.layers import AnyLayer
 from ..errors import ValueRefused
 from ..steps.patch import PatchStep, Route
@@ -37,8 +37,9 @@ class RenderedElement(NamedTuple):
 
 
 def pass_stack(
-    setup: RenderSetup, rendered: Sequence[RenderedElement], name: str, taken: Iterable[str] = ()
-) -> Group:
+    setup: RenderSetup, rendered: Sequence[RenderedElement], name: str, taken: Iterable[str] = (),
+    scale: float = 1.0,
+) -> Group:  # fmt: skip
     """The group that lays a render into a comp.
 
     Parameters
@@ -47,6 +48,7 @@ def pass_stack(
     rendered : its sequences, those of the farthest render layer first.
     name : of the group.
     taken : ids of layers that the comp has.
+    scale : by which it is enlarged, as of a draft that was rendered smaller than it was ordered for.
 
     Raises
     ------
@@ -65,11 +67,12 @@ def pass_stack(
             advice="Render the beauty, or lighting passes; data passes are taken by steps and mattes.",
             where=name,
         )
+    placed = Transform(scale=scale)
     if len(found) == 1 and not layers[0]:
-        return found[0].model_copy(update={"name": name})
+        return found[0].model_copy(update={"name": name, "transform": placed})
     if setup.holdout == "nearer" and not setup.flattened:
         found = [found[0], *(s.model_copy(update={"operator": "plus"}) for s in found[1:])]
-    return Group(id=ids.new(name), name=name, layers=tuple(found))
+    return Group(id=ids.new(name), name=name, layers=tuple(found), transform=placed)
 
 
 class CarriedChannel(NamedTuple):

@@ -3,14 +3,14 @@
 from ninja import Router
 
 from .comps import router as comps
-from .mattes import router as mattes
+from .measuring import router as measuring
 from .pictures import router as pictures
 from .presets import router as presets
 from .states import router as states
 from .tables import router as tables
 
 router = Router(tags=["comps"])
-for part in (comps, pictures, mattes, states, presets, tables):
+for part in (comps, pictures, measuring, states, presets, tables):
     router.add_router("", part)
 
 __all__ = ["router"]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from comps.actions.add_comp import add_comp
 from comps.actions.change_comp import change_comp
 from comps.models import Comp
 from config.errors import Conflict
@@ -11,6 +12,7 @@ from django.db import transaction
 from elements.actions.parts import carry
 from elements.models import Element
 from elements.resolve import key
+from neatveil.comp import Comp as Document
 from neatveil.comp.loading import parse_comp
 from neatveil.errors import ValueRefused
 from neatveil.scene.output import written_of
@@ -22,18 +24,31 @@ from scenes.models import Render
 from scenes.places import opened
 
 
+def lay_into_new(render: Render, person: Any) -> Comp:
+    """A new comp of the render's size, rate and frames, with the render in it; raises as `lay_in`."""
+    setup = parse_setup(render.document)
+    size = {"width": setup.width, "height": setup.height, "rate": setup.rate}
+    document = Document(name=render.name[:200], first=setup.first, last=setup.last, **size)
+    with transaction.atomic():
+        return lay_in(render, add_comp(render.project, document, person), person)
+
+
 def lay_in(render: Render, comp: Comp, person: Any) -> Comp:
     """One change of the comp, which can be undone there; `Conflict` where there is nothing to lay in.
 
-    Data passes in files of their own become extra channels of the beauty.
+    Data passes in files of their own become extra channels of the beauty. A draft is enlarged to the size
+    that was ordered.
     """
-    setup = parse_setup(render.document).effective()
+    given = parse_setup(render.document)
+    setup = given.effective()
+    scale = given.draft.shrink if given.use == "draft" else 1
     elements = {p.name: p.element for p in render.parts.select_related("element")}
     rendered = _rendered(render, elements)
     by_key = {key(e): e for e in elements.values()}
     document = parse_comp(comp.document, comp.name)
     try:
-        group = pass_stack(setup, rendered, render.name[:200], [x.id for x in document.all_layers])
+        taken = [x.id for x in document.all_layers]
+        group = pass_stack(setup, rendered, render.name[:200], taken, scale)
     except ValueRefused as error:
         raise Conflict(error.message, advice=error.advice, where=render.name) from error
     with transaction.atomic():

@@ -285,6 +285,8 @@ def transform(p, s, share, find):
 
 
 def corner_pin(p, s, share, find):
+    if not np.any(s.corners):  # nothing is resampled
+        return p
     height, width = p.shape[:2]
     rest = np.array([[0, 0], [width, 0], [width, height], [0, height]], float)
     to = rest + np.array(s.corners) * share

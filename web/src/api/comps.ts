@@ -8,6 +8,7 @@ export type CompMeasure = Sent<"CompMeasure">;
 export type CompProfile = Sent<"CompProfile">;
 export type Candidate = Sent<"CandidateOut">;
 export type MatteFigures = Sent<"FiguresOut">;
+export type Difference = Sent<"DifferenceOut">;
 export type ValueCounts = Sent<"ValuesOut">;
 type Body<Name extends keyof components["schemas"]> = components["schemas"][Name];
 
@@ -42,6 +43,8 @@ export const compCalls = {
     take<Sent<"ScreenOut">>(client.POST("/api/comps/{comp_id}/matte/screen", { ...of(comp), body })),
   matteFigures: (comp: number, body: Body<"FiguresIn">, signal: AbortSignal) =>
     take<MatteFigures>(client.POST("/api/comps/{comp_id}/matte/figures", { ...of(comp), body, signal })),
+  alternatives: (comp: number, body: Body<"AlternativesIn">, signal: AbortSignal) =>
+    take<Difference>(client.POST("/api/comps/{comp_id}/alternatives", { ...of(comp), body, signal })),
   partValues: (comp: number, body: Body<"ValuesIn">, signal: AbortSignal) =>
     take<ValueCounts>(client.POST("/api/comps/{comp_id}/matte/values", { ...of(comp), body, signal })),
 };

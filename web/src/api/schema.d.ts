@@ -90,6 +90,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comps/{comp_id}/alternatives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Alternatives Compared
+         * @description How far two members of a group that stand for the same picture lie apart, in light.
+         */
+        post: operations["comps_api_measuring_alternatives_compared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comps/{comp_id}/document.json": {
         parameters: {
             query?: never;
@@ -123,7 +143,7 @@ export interface paths {
          * Matte Board
          * @description Every channel with its contrast, noise and overlap between what stays and what goes, the best first.
          */
-        post: operations["comps_api_mattes_matte_board"];
+        post: operations["comps_api_measuring_matte_board"];
         delete?: never;
         options?: never;
         head?: never;
@@ -143,7 +163,7 @@ export interface paths {
          * Matte Measured
          * @description How much of the picture a matte keeps, removes and lets through in part.
          */
-        post: operations["comps_api_mattes_matte_measured"];
+        post: operations["comps_api_measuring_matte_measured"];
         delete?: never;
         options?: never;
         head?: never;
@@ -165,7 +185,7 @@ export interface paths {
          *
          *     Refused where that is neither green nor blue.
          */
-        post: operations["comps_api_mattes_matte_screen"];
+        post: operations["comps_api_measuring_matte_screen"];
         delete?: never;
         options?: never;
         head?: never;
@@ -185,7 +205,7 @@ export interface paths {
          * Matte Values
          * @description How often each value of a part's channel is there, before its levels.
          */
-        post: operations["comps_api_mattes_matte_values"];
+        post: operations["comps_api_measuring_matte_values"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1260,7 +1280,7 @@ export interface paths {
         put?: never;
         /**
          * Lay Render In
-         * @description Its layers on top of a comp's, the farthest first.
+         * @description Its passes as one group on top of a comp's layers, or in a comp of their own.
          */
         post: operations["scenes_renders_api_lay_render_in"];
         delete?: never;
@@ -1551,6 +1571,24 @@ export interface components {
         /** AgainIn */
         AgainIn: {
             document?: components["schemas"]["RenderSetup"] | null;
+        };
+        /**
+         * AlternativesIn
+         * @description Two members of the group that ``layer`` names.
+         */
+        AlternativesIn: {
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /** Layer */
+            layer: string;
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
         };
         /** ArrivalIn */
         ArrivalIn: {
@@ -2914,6 +2952,15 @@ export interface components {
              */
             through?: components["schemas"]["Through"];
         };
+        /** DifferenceOut */
+        DifferenceOut: {
+            /** Alpha */
+            alpha: number;
+            /** Mean */
+            mean: number;
+            /** Most */
+            most: number;
+        };
         /** DraftPoint */
         DraftPoint: {
             /**
@@ -4262,6 +4309,12 @@ export interface components {
             /** Alpha */
             alpha?: components["schemas"]["GroupAlpha"];
             /**
+             * Alternatives
+             * @description Ids of members that are ways to the same picture, such as a beauty and its passes added up; the one that is shown is drawn.
+             * @default []
+             */
+            alternatives?: string[];
+            /**
              * Beyond its frames
              * @description What is seen before and after its own frames; ping-pong runs back and forth.
              * @default hold
@@ -4787,10 +4840,13 @@ export interface components {
             /** Revision */
             revision: number;
         };
-        /** LayIn */
+        /**
+         * LayIn
+         * @description ``comp``: left out, a new one of the render's size, rate and frames is made.
+         */
         LayIn: {
             /** Comp */
-            comp: number;
+            comp?: number | null;
         };
         /**
          * Layer
@@ -6295,7 +6351,7 @@ export interface components {
             height?: number;
             /**
              * Holdout
-             * @description Layers: the shapes of nearer layers are cut out, or each is whole.
+             * @description Layers: what others hide is cut out, sample by sample, or each is whole.
              * @default nearer
              * @enum {string}
              */
@@ -7908,6 +7964,50 @@ export interface operations {
             };
         };
     };
+    comps_api_measuring_alternatives_compared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlternativesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferenceOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     comps_api_comps_export_comp: {
         parameters: {
             query?: never;
@@ -7930,7 +8030,7 @@ export interface operations {
             };
         };
     };
-    comps_api_mattes_matte_board: {
+    comps_api_measuring_matte_board: {
         parameters: {
             query?: never;
             header?: never;
@@ -7974,7 +8074,7 @@ export interface operations {
             };
         };
     };
-    comps_api_mattes_matte_measured: {
+    comps_api_measuring_matte_measured: {
         parameters: {
             query?: never;
             header?: never;
@@ -8018,7 +8118,7 @@ export interface operations {
             };
         };
     };
-    comps_api_mattes_matte_screen: {
+    comps_api_measuring_matte_screen: {
         parameters: {
             query?: never;
             header?: never;
@@ -8062,7 +8162,7 @@ export interface operations {
             };
         };
     };
-    comps_api_mattes_matte_values: {
+    comps_api_measuring_matte_values: {
         parameters: {
             query?: never;
             header?: never;

@@ -184,6 +184,7 @@ export function duplicateLayer(document: CompDocument, id: string): [CompDocumen
 /** A layer with other ids, also where it names its own members. */
 function renumbered(layer: Layer, ids: ReadonlyMap<string, string>): Layer {
   const text = JSON.stringify(layer, (key, value: unknown) => {
+    if (key === "alternatives") return (value as string[]).map((id) => ids.get(id) ?? id);
     if (typeof value !== "string") return value;
     if (key === "id" || key === "member") return ids.get(value) ?? value;
     const named = value.startsWith("layer:") ? ids.get(value.slice(6)) : undefined;
@@ -201,7 +202,7 @@ export function groupLayers(document: CompDocument, ids: readonly string[]): [Co
   if (!nearest) return [document, null];
   const row = resting(document, "group", freeName(document, "group", "group 1"));
   const alpha = { by: "members" as const, member: "", matte: null };
-  const group: Group = { ...row, kind: "group", layers: members, alpha };
+  const group: Group = { ...row, kind: "group", layers: members, alpha, alternatives: [] };
   const parent = parentOf(document.layers, nearest.id)?.id ?? null;
   const { index } = besideOf(document, nearest.id);
   let layers = insertIn<Layer>(document.layers, parent, index + 1, { ...group, layers: [] });
@@ -218,6 +219,17 @@ export function ungroup(document: CompDocument, id: string): CompDocument {
   const without = removeFrom(document.layers, id);
   const layers = group.layers.reduce((now, l, i) => insertIn(now, parent, index + i, l), without);
   return { ...document, layers };
+}
+
+/** The members of a group that are ways to the same picture; nothing where there are not two of them left. */
+export function alternativesOf(group: Group): Layer[] {
+  const there = group.layers.filter((l) => group.alternatives.includes(l.id));
+  return there.length > 1 ? there : [];
+}
+
+/** Of the ways to one picture this one shown. */
+export function showAlternative(document: CompDocument, group: Group, id: string): CompDocument {
+  return alternativesOf(group).reduce((d, l) => changeLayer(d, l.id, { shown: l.id === id }), document);
 }
 
 /** Whether a group does anything of its own that ungrouping would lose. */

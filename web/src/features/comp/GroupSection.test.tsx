@@ -37,7 +37,7 @@ function group(...names: string[]) {
   const now = () => layerOf(store.getState().document, id) as Group;
   show(store, (document) => {
     const shown = layerOf(document, id);
-    return shown?.kind === "group" && <GroupSection store={store} group={shown} />;
+    return shown?.kind === "group" && <GroupSection store={store} group={shown} comp={1} />;
   });
   return { store, write, now };
 }

@@ -1,7 +1,11 @@
 /** The recipe's section of a group: where its alpha comes from, what that means, and ungrouping. */
+import { useQuery } from "@tanstack/react-query";
+import { compCalls } from "../../api/comps";
 import {
   changeLayer,
+  alternativesOf,
   groupActs,
+  showAlternative,
   ungroup,
   type CompDocument,
   type Group,
@@ -11,6 +15,7 @@ import { holdersOf } from "../../domain/tree";
 import { trimmed } from "../../domain/words";
 import { Button } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
+import { Segments } from "../../ui/Segments";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { MatteEditor } from "./mattes/MatteEditor";
@@ -33,7 +38,7 @@ export function alphaInWords(group: Group): string {
   return group.layers.find((l) => l.id === group.alpha.member)?.name ?? t.ofAMemberThatIsGone;
 }
 
-export function GroupSection({ store, group }: Props) {
+export function GroupSection({ store, group, comp }: Props & { comp: number }) {
   const { commit } = store.getState();
   const gone = group.alpha.by === "member" && !group.layers.some((l) => l.id === group.alpha.member);
   const value = group.alpha.by === "member" ? group.alpha.member : group.alpha.by;
@@ -55,6 +60,7 @@ export function GroupSection({ store, group }: Props) {
   };
   return (
     <div className="space-y-1.5">
+      <Alternatives store={store} group={group} comp={comp} />
       <div className="flex min-h-7 items-center gap-2">
         <span className="w-20 shrink-0 text-soft">{t.alphaFrom}</span>
         <Choose live name={t.alphaFrom} value={value} options={options} onChange={choose} />
@@ -67,6 +73,50 @@ export function GroupSection({ store, group }: Props) {
     </div>
   );
 }
+
+/** One of the ways to the same picture, and how far the two lie apart at this frame. */
+function Alternatives({ store, group, comp }: Props & { comp: number }) {
+  const [one, other] = alternativesOf(group);
+  const frame = useDesk((d) => d.frame);
+  const revision = store((s) => s.comp.revision);
+  const got = useQuery({
+    queryKey: ["alternatives", comp, revision, frame, group.id],
+    queryFn: ({ signal }) =>
+      compCalls.alternatives(comp, { frame, layer: group.id, one: one!.id, other: other!.id }, signal),
+    enabled: other !== undefined,
+    placeholderData: (before) => before,
+    retry: false,
+  });
+  if (!one || !other) return null;
+  const choices = alternativesOf(group).map((l) => ({ value: l.id, label: l.name }));
+  const shown = alternativesOf(group).find((l) => l.shown);
+  return (
+    <>
+      <div className="flex min-h-7 items-center gap-2">
+        <span className="w-20 shrink-0 text-soft">{t.drawnFrom}</span>
+        <Segments
+          name={t.drawnFrom}
+          small
+          value={shown?.id ?? ""}
+          choices={choices}
+          onChange={(id) =>
+            store
+              .getState()
+              .commit((d) => showAlternative(d, group, id), t.drawnFromWhat(group.name, nameIn(group, id)))
+          }
+        />
+      </div>
+      <p className="text-soft">
+        {got.data ? t.theyDiffer(small(got.data.most), small(got.data.mean)) : t.comparingThem}
+      </p>
+    </>
+  );
+}
+
+const nameIn = (group: Group, id: string) => group.layers.find((l) => l.id === id)?.name ?? id;
+
+/** A difference with two digits that count. */
+const small = (value: number) => (value === 0 ? "0" : value.toPrecision(2));
 
 /** What merging one after another costs where members overlap with the same alpha. */
 function merged(group: Group): string {

@@ -59,6 +59,7 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
             element={elements.find((e) => e.key === elementOf(layer))}
             names={names}
             project={project}
+            comp={comp}
             open={open}
             onOpen={setOpen}
           />
@@ -79,6 +80,7 @@ interface LayerProps {
   /** Of elements by their keys. */
   names: Record<string, string>;
   project: number;
+  comp: number;
   open: SectionName | null;
   onOpen: (open: SectionName | null) => void;
 }
@@ -92,7 +94,8 @@ function nameOfSource(source: string, document: CompDocument, names: Record<stri
 
 type SectionName = "reading" | "group" | "steps" | "matte" | "transform" | "blend" | "timing";
 
-function LayerRecipe({ store, document, layer, element, names, project, open, onOpen }: LayerProps) {
+function LayerRecipe(props: LayerProps) {
+  const { store, document, layer, element, names, project, comp, open, onOpen } = props;
   const section = (name: SectionName, title: string, words: string, body: ReactNode) => (
     <RecipeSection
       title={title}
@@ -119,7 +122,12 @@ function LayerRecipe({ store, document, layer, element, names, project, open, on
           <ReadingBody element={element} project={project} />,
         )}
       {layer.kind === "group" &&
-        section("group", t.group, alphaInWords(layer), <GroupSection store={store} group={layer} />)}
+        section(
+          "group",
+          t.group,
+          alphaInWords(layer),
+          <GroupSection store={store} group={layer} comp={comp} />,
+        )}
       {section(
         "steps",
         t.steps,

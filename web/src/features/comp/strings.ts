@@ -150,6 +150,11 @@ export const text = {
     drawABoxMeanStandard: "Draw a box: mean, standard deviation, histogram",
   },
   GroupSection: {
+    drawnFrom: "drawn from",
+    drawnFromWhat: (name: string, what: string) => `${name} drawn from ${what}`,
+    theyDiffer: (most: string, mean: string) =>
+      `At this frame the two differ by ${most} at most and ${mean} in the mean, in light.`,
+    comparingThem: "comparing the two …",
     ofAllMembers: "alpha of all members",
     ofAMatte: "alpha of a matte",
     ofAMemberThatIsGone: "a member that is gone",

@@ -1,4 +1,5 @@
 /** Renders of the project: the newest frame as it arrives, how far each is, and what became of it. */
+import { Plus } from "lucide-react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -141,32 +142,35 @@ function Newest({ row }: { row: RenderOut }) {
   );
 }
 
+/** The comp that a render was laid into. */
+type Laid = Pick<CompRow, "id" | "name">;
+
 function LayInto({ row, project, onClose }: { row: RenderOut; project: number; onClose: () => void }) {
   const cache = useQueryClient();
   const comps = useQuery(queries.comps(project));
-  const [done, setDone] = useState<CompRow | null>(null);
+  const [done, setDone] = useState<Laid | null>(null);
   const lay = useMutation({
-    mutationFn: async (comp: CompRow) => {
-      await take(
+    mutationFn: async (comp: Laid | null): Promise<Laid> => {
+      const laid = await take<{ comp: number }>(
         client.POST("/api/renders/{render_id}/lay-in", {
           params: { path: { render_id: row.id } },
-          body: { comp: comp.id },
+          body: { comp: comp?.id ?? null },
         }),
       );
-      return comp;
+      return comp ?? { id: laid.comp, name: row.name };
     },
     onSuccess: async (comp) => {
-      await cache.invalidateQueries({ queryKey: ["comp"] });
+      await Promise.all(
+        [["comp"], ["comps"], ["elements"]].map((queryKey) => cache.invalidateQueries({ queryKey })),
+      );
       setDone(comp);
     },
   });
-  const count = row.parts.filter((p) => p.beauty).length;
   return (
     <Ask title={t.layIntoAComp2(row.name)} open onClose={onClose}>
       {done ? (
         <p>
-          {count === 1 ? t.oneLayerLies : t.layersLie(count)}
-          {t.onTopOf}{" "}
+          {t.itLiesIn}{" "}
           <Link className="underline" to={`/projects/${project}/comp/${done.id}`}>
             {done.name}
           </Link>
@@ -174,12 +178,18 @@ function LayInto({ row, project, onClose }: { row: RenderOut; project: number; o
         </p>
       ) : (
         <div className="space-y-2">
-          <p className="text-soft">
-            {count === 1 ? t.itsPictureGoes : t.itsLayersGoTheFarthest(count)}
-            {t.onTopOfTheOthers}
-          </p>
-          {comps.data?.length === 0 && <p>{t.thereIsNoCompYet}</p>}
+          <p className="text-soft">{t.itsPassesGoAsOneGroup}</p>
           <ul className="space-y-1">
+            <li>
+              <Button
+                className="w-full !justify-start"
+                disabled={lay.isPending}
+                onClick={() => lay.mutate(null)}
+              >
+                <Plus className="size-4" />
+                {t.aNewComp(row.name)}
+              </Button>
+            </li>
             {comps.data?.map((comp) => (
               <li key={comp.id}>
                 <Button

@@ -88,14 +88,11 @@ export const text = {
     byTheSetUpIt: "With the set-up it was rendered with",
     noFrameYet: "no frame yet",
     layIntoAComp2: (name: string) => `Lay ${name} into a comp`,
-    oneLayerLies: "One layer lies",
-    layersLie: (count: number) => `${count} layers lie`,
-    onTopOf: " on top of",
+    itLiesIn: "It lies as one group in",
     itCanBeUndoneThere: ". It can be undone there.",
-    itsPictureGoes: "Its picture goes",
-    itsLayersGoTheFarthest: (count: number) => `Its ${count} layers go, the farthest first,`,
-    onTopOfTheOthers: " on top of the others.",
-    thereIsNoCompYet: "There is no comp yet; make one on the Comp desk.",
+    itsPassesGoAsOneGroup:
+      "Its passes go in as one group, each as its kind is meant, on top of the comp's layers.",
+    aNewComp: (name: string) => ` A new comp of its size and frames, ${name}`,
     frame: (newest: number) => `Frame ${newest}`,
   },
   SceneDesk: {

@@ -1,4 +1,4 @@
-"""What is asked while a matte is made: the channel board, a screen's colour, figures, values."""
+"""What is measured while a matte or a group is made: channels, a screen's colour, figures, differences."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ from neatveil.comp import Comp as Document
 from neatveil.errors import ValueRefused
 from neatveil.mattes import ChannelPart, KeyPart
 from neatveil.picture import Box
+from neatveil.view.alternatives import difference_of_alternatives
 from neatveil.view.boards import board_of, region_colour, screen_points
 from neatveil.view.mattes import matte_figures, part_values
 from ninja import Field, Router, Schema
@@ -99,6 +100,19 @@ class ValuesIn(MatteAsk):
     part: ChannelPart
 
 
+class AlternativesIn(MatteAsk):
+    """Two members of the group that ``layer`` names."""
+
+    one: str = Field(max_length=64)
+    other: str = Field(max_length=64)
+
+
+class DifferenceOut(Schema):
+    mean: float
+    most: float
+    alpha: float
+
+
 class ValuesOut(Schema):
     low: float
     high: float
@@ -158,6 +172,15 @@ def matte_measured(request: HttpRequest, comp_id: int, body: FiguresIn) -> Figur
     with drawing("", 0):
         got = matte_figures(evaluator(), document, body.frame, body.layer, body.step, body.before)
     return FiguresOut.from_orm(got)
+
+
+@router.post("comps/{comp_id}/alternatives", response={200: DifferenceOut, 404: Problem, 422: Problem})
+def alternatives_compared(request: HttpRequest, comp_id: int, body: AlternativesIn) -> DifferenceOut:
+    """How far two members of a group that stand for the same picture lie apart, in light."""
+    document = body.drawn(request, comp_id)
+    with drawing("", 0):
+        got = difference_of_alternatives(evaluator(), document, body.frame, body.layer, body.one, body.other)
+    return DifferenceOut.from_orm(got)
 
 
 @router.post("comps/{comp_id}/matte/values", response={200: ValuesOut, 404: Problem, 422: Problem})
