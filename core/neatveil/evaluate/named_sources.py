@@ -76,7 +76,8 @@ class NamedSources:
         found = []
         for frame in range(self.frame - matte.steady, self.frame + matte.steady + 1):
             own = original.at(frame)
-            then = _same_matte(matte, original, own, self.own)
+            # the own layer may be without its alpha here, see `merged_alone`
+            then = _same_matte(matte, original.at(self.frame), own)
             if isinstance(own, Group) and isinstance(self.own, Group) and own.alpha.by != self.own.alpha.by:
                 own = merged_alone(own)  # the matte gives the group's alpha: it cannot see its result
             names = replace(self, root=self.root + frame - self.frame, frame=frame, own=own)
@@ -255,14 +256,13 @@ def roams(group: Group) -> bool:
     return not group.transform.at_rest or any(s.on for s in group.steps)
 
 
-def _same_matte(matte: Matte, original: LayerBase, then: LayerBase, now: LayerBase) -> Matte:
-    """The matte of a layer or of one of its steps as it is at another frame."""
-    if original.matte is not None and matte == now.matte:
-        assert then.matte is not None
+def _same_matte(matte: Matte, now: LayerBase, then: LayerBase) -> Matte:
+    """The matte of a layer, of one of its steps or of its alpha as it is at another frame."""
+    if then.matte is not None and matte == now.matte:
         return then.matte
     for i, step in enumerate(now.steps):
         if not isinstance(step, ForeignStep) and step.through.matte == matte:
             return then.steps[i].through.matte
-    if isinstance(then, Group) and then.alpha.matte is not None and matte.parts == then.alpha.matte.parts:
+    if isinstance(now, Group) and isinstance(then, Group) and then.alpha.matte and matte == now.alpha.matte:
         return then.alpha.matte
     return matte

@@ -140,6 +140,7 @@ def _one_layer(setup: RenderSetup, rendered: Sequence[RenderedElement], name: st
 def _stack(setup: RenderSetup, by_pass: dict[str, RenderedElement], name: str, ids: _Ids) -> Group | None:
     """Beauty and passes inside the beauty's alpha; without a beauty inside that of the alpha pass."""
     beauty = _beauty(by_pass, ids)
+    missing = _missing(setup, by_pass)
     lights = [x for p in LIGHTING if (x := _light(by_pass, p, ids)) is not None]
     multiplied = [x for p in MULTIPLIED if (x := _multiplied(by_pass, p, ids)) is not None]
     if beauty is None and not lights:
@@ -148,7 +149,8 @@ def _stack(setup: RenderSetup, by_pass: dict[str, RenderedElement], name: str, i
     alternatives: tuple[str, ...] = ()
     if lights:
         rebuilt = Group(
-            id=ids.new("lighting-passes"), name="lighting passes", layers=tuple(lights),
+            id=ids.new("lighting-passes"), layers=tuple(lights),
+            name=f"lighting passes without {', '.join(missing)}" if missing else "lighting passes",
             operator="plus", shown=beauty is None,
         )  # fmt: skip
         members.append(rebuilt)
@@ -160,6 +162,13 @@ def _stack(setup: RenderSetup, by_pass: dict[str, RenderedElement], name: str, i
     return Group(
         id=ids.new(name), name=name, layers=(*members, *multiplied), alpha=given, alternatives=alternatives
     )
+
+
+def _missing(setup: RenderSetup, by_pass: dict[str, RenderedElement]) -> list[str]:
+    """Lighting passes whose light is in the beauty, and that were not rendered."""
+    seen = setup.environment is not None and setup.environment.visible
+    there = {"environment": seen, "glare": setup.glare is not None}
+    return [p for p in LIGHTING if there.get(p, True) and p not in by_pass]
 
 
 def _beauty(by_pass: dict[str, RenderedElement], ids: _Ids) -> Layer | None:

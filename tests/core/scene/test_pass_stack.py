@@ -198,6 +198,13 @@ def test_data_is_no_layer_but_is_carried_by_the_beauty(tmp_path):
         pass_stack(rows, rendered[1:], "a")
 
 
+def test_what_the_passes_lack_of_the_beauty_is_said(tmp_path):
+    glare = {"strength": 0.2, "size": 0.1, "over": 0.5}
+    comp = laid(tmp_path, lit_cards(), setup(["beauty", "diffuse", "emission"], glare=glare))
+    names = [x.name for x in walk(comp.layers)]
+    assert "lighting passes without reflection, transmission, glare" in names
+
+
 def test_without_a_beauty_the_passes_are_added_inside_the_alpha_pass(tmp_path):
     rows = setup([*LIGHT, "alpha"], "exr-each")
     scene = lit_cards()

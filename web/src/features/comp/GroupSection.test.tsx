@@ -48,7 +48,7 @@ describe("a group", () => {
     expect(screen.getByText(/where all 3 have 0.5, merging them with over gives 0.875/)).toBeVisible();
     await down(2);
     expect(now().alpha).toMatchObject({ by: "member", member: "layer2" });
-    expect(alphaInWords(now())).toBe("reflection");
+    expect(alphaInWords(now())).toBe("alpha of reflection");
     expect(screen.getByText(/counts once/)).toBeVisible();
   });
 

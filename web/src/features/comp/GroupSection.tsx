@@ -35,7 +35,8 @@ const MATTE = "matte";
 export function alphaInWords(group: Group): string {
   if (group.alpha.by === "members") return t.ofAllMembers;
   if (group.alpha.by === "matte") return t.ofAMatte;
-  return group.layers.find((l) => l.id === group.alpha.member)?.name ?? t.ofAMemberThatIsGone;
+  const member = group.layers.find((l) => l.id === group.alpha.member);
+  return member ? t.alphaOf(member.name) : t.ofAMemberThatIsGone;
 }
 
 export function GroupSection({ store, group, comp }: Props & { comp: number }) {

@@ -203,7 +203,7 @@ function OpenGroup({ group, ...props }: CardsProps & { group: Group }) {
 
 function Meets({ layer }: { layer: Layer }) {
   return (
-    <span className="w-14 px-1 text-center leading-tight" title={t.blendMode(layer.name, layer.operator)}>
+    <span className="w-16 px-0.5 text-center leading-tight" title={t.blendMode(layer.name, layer.operator)}>
       <span className="block truncate font-semibold">{layer.operator}</span>
       <span className="num block text-[12px] text-soft">{Math.round(layer.opacity * 100)} %</span>
     </span>
