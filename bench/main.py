@@ -18,6 +18,7 @@ if TYPE_CHECKING:
 CASES = {
     "over": "arithmetic",
     "chain": "arithmetic",
+    "layering": "layering",
     "memory": "memory",
     "scene": "scene",
     "steps": "steps",

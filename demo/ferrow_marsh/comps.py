@@ -94,6 +94,27 @@ def whole_dusk(elements: Mapping[str, str], frames: int) -> Document:
     return _comp("Boardwalk, everything", frames, layers)
 
 
+def kites_at_dusk(elements: Mapping[str, str], frames: int) -> Document:
+    """A crowd of kites from one clip, and a lantern graded inside its own alpha."""
+    crowd = {
+        "count": 40, "seed": 9, "chance_x": 860, "chance_y": 250, "chance_scale": 0.75, "chance_rotation": 16,
+        "chance_time": 24, "order": "larger-in-front",
+    }  # fmt: skip
+    shade = [{"kind": "blur", "size": 14}, {"kind": "tone", "gain": [1.0, 0.8, 0.62]}]
+    layers = [
+        {"id": "plate", "name": "plate", "element": elements["plate"]},
+        {"id": "kites", "name": "kites", "element": elements["kite"], "beyond": "ping-pong",
+         "transform": {"y": -230, "scale": 0.22}, "repeat": crowd},
+        {"kind": "group", "id": "lantern", "name": "lantern, graded",
+         "alpha": {"by": "member", "member": "lit"}, "layers": [
+            {"id": "lit", "name": "lantern", "element": elements["lantern"]},
+            {"id": "shade", "name": "shade", "element": elements["lantern"], "operator": "soft-light",
+             "opacity": 0.7, "steps": shade},
+        ]},
+    ]  # fmt: skip
+    return _comp("Kites over the marsh", frames, layers)
+
+
 def to_be_matted(elements: Mapping[str, str]) -> list[Document]:
     """Three short comps that wait for a matte: a sky, a card, a caption."""
     frames = len(FRAMES)

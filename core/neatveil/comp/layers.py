@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import Discriminator, Field, Tag, model_validator
+from pydantic import Discriminator, Field, PrivateAttr, Tag, model_validator
 
 from ..animation import Animated
 from ..errors import ValueRefused
@@ -14,6 +14,7 @@ from ..steps import StepUnion
 from ..steps.foreign import ForeignStep
 from ..steps.second_source import SecondSourceStep
 from .elements import DocumentModel, Identifier, Name
+from .repeat import Repeat, copies_of
 
 
 class Transform(Animated):
@@ -73,6 +74,9 @@ class LayerBase(Animated):
     transform: Transform = Field(default_factory=lambda: Transform(), title="Transform")
     operator: str = Field("over", title="Blend mode", json_schema_extra={"enum": list(OPERATORS)})
     opacity: float = Field(1.0, ge=0, le=1, title="opacity", description="Strength of the merge.")
+    repeat: Repeat | None = Field(None, title="Repeat", description="Copies of it; None is the layer once.")
+    #: Which copy of a repeated layer it is, where it was made as one.
+    _copy: int = PrivateAttr(default=0)
 
     @model_validator(mode="after")
     def _known(self) -> Self:
@@ -157,6 +161,33 @@ AnyLayer = Annotated[
 ]
 
 Group.model_rebuild()
+
+
+def with_copies(layer: AnyLayer) -> AnyLayer:
+    """A layer as it is drawn at a frame: one that is repeated as a group of its copies.
+
+    The copies keep its id, by which others know it, its steps and its matte; the group blends as it would.
+    """
+    repeat = layer.repeat
+    if repeat is None:
+        return layer
+    place, copies = layer.transform, []
+    for copy in copies_of(repeat):
+        moved = {"x": place.x + copy.x, "y": place.y + copy.y, "rotation": place.rotation + copy.rotation}
+        scale = min(100.0, max(0.0011, place.scale * copy.scale))
+        made = layer.model_copy(
+            update={
+                "transform": place.model_copy(update={**moved, "scale": scale}),
+                "offset": layer.offset + copy.time, "opacity": copy.opacity, "operator": "over",
+                "repeat": None, "shown": True, "first": None, "last": None,
+            }
+        )  # fmt: skip
+        made._copy = copy.number
+        copies.append(made)
+    return Group(
+        id=layer.id, name=layer.name, shown=layer.shown, first=layer.first, last=layer.last,
+        operator=layer.operator, opacity=layer.opacity, layers=tuple(copies),
+    )  # fmt: skip
 
 
 #: Whose matte is meant: the layer's own (None), that of a step by its place, or that of a group's alpha.

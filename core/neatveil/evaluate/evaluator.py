@@ -10,6 +10,7 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from itertools import takewhile
 
 from ..comp import Comp, Element
@@ -179,7 +180,9 @@ class Evaluator:
         context = only_some(self._context(comp, cancelled, failed), upto, only)
         plan = plan_render(context, frame, level, region)
         start, backdrop = self._resume(plan)
-        last = max(start, len(plan.rows) - plan.at_once) if plan.small else len(plan.rows)
+        last = len(plan.rows)
+        if plan.small:  # what fits one batch goes straight to the sink
+            last -= len(plan.batches(plan.rows[start:])[-1])
         if last > start:
             start, backdrop = last, composite(plan, start, last, backdrop)
         layers = prepare_layers(plan, plan.rows[start:])
@@ -194,7 +197,13 @@ class Evaluator:
     def _names(self, comp: Comp, frame: int, layer: str) -> ResolvedSources:
         """What a layer's steps and mattes name when the comp is at a frame."""
         outermost = path_to(comp.layers, comp.layer(layer).id)[0]
-        return ResolvedSources(self._context(comp), frame, frame, outermost.at(frame)).at_layer(layer)
+        names = ResolvedSources(self._context(comp), frame, frame, outermost.at(frame))
+        # of a repeated layer the first copy is meant: its matte and its steps are those of all
+        found = names.at_layer(layer)
+        first = comp.layer(layer).at(found.frame)
+        if first.repeat is None:
+            return found
+        return replace(found, own=first.model_copy(update={"repeat": None}))
 
     def _resume(self, plan: RenderPlan) -> tuple[int, PremultipliedPicture | None]:
         """How many layers are composited already, and their composite.

@@ -44,8 +44,8 @@ def _reach(plan: RenderPlan, content: GroupContent) -> Box:
     limit = Box(frame.x0 - w, frame.y0 - h, frame.x1 + w, frame.y1 + h)
     area = frame
     rows = [*plan.rows, *([content.alpha_row] if content.alpha_row else [])]
-    for start in range(0, len(rows), plan.at_once):
-        for layer in prepare_layers(plan, rows[start : start + plan.at_once]):
+    for batch in plan.batches(rows):
+        for layer in prepare_layers(plan, batch):
             area = area.around(layer.reach.intersect(limit))
     return area
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Self
 
 from ..comp import Element, Group, GroupAlpha, Layer, Transform, element_frame, group_frame, layer_shows
-from ..comp.layers import AnyLayer, LayerBase
+from ..comp.layers import AnyLayer, LayerBase, with_copies
 from ..comp.tree import path_to
 from ..errors import DocumentRefused, NeatVeilError
 from ..mattes import Matte, PicturePart
@@ -48,11 +48,11 @@ class NamedSources:
     def matte_key(self, matte: Matte) -> str:
         """Changes with everything that the matte is made of."""
         lookups = self.context.lookups
-        known = "matte", self.own.id, self.frame, self.root, id(matte)
+        known = "matte", id(self.own), self.frame, self.root, id(matte)
         if known not in lookups:
-            # the matte is kept with it: while it lives no other has its identity
-            lookups[known] = (matte, self._matte_key(matte))
-        found: str = lookups[known][1]
+            # they are kept with it: while they live no others have their identities
+            lookups[known] = (self._matte_key(matte), self.own, matte)
+        found: str = lookups[known][0]
         return found
 
     def _matte_key(self, matte: Matte) -> str:
@@ -75,14 +75,21 @@ class NamedSources:
         original = self.context.comp.layer(self.own.id)
         found = []
         for frame in range(self.frame - matte.steady, self.frame + matte.steady + 1):
-            own = original.at(frame)
+            own = self._same_copy(original.at(frame))
             # the own layer may be without its alpha here, see `merged_alone`
-            then = _same_matte(matte, original.at(self.frame), own)
+            then = _same_matte(matte, self._same_copy(original.at(self.frame)), own)
             if isinstance(own, Group) and isinstance(self.own, Group) and own.alpha.by != self.own.alpha.by:
                 own = merged_alone(own)  # the matte gives the group's alpha: it cannot see its result
             names = replace(self, root=self.root + frame - self.frame, frame=frame, own=own)
             found.append((names, then.model_copy(update={"steady": 0})))
         return found
+
+    def _same_copy(self, layer: AnyLayer) -> AnyLayer:
+        """Of the own layer as it is at another frame the copy that the own one is, where it is repeated."""
+        drawn = with_copies(layer)
+        if drawn is layer or self.own.repeat is not None or not isinstance(drawn, Group):
+            return layer
+        return next(x for x in drawn.layers if x._copy == self.own._copy)
 
     def steps_key(self, key: str) -> str:
         """Changes with the own layer's steps and everything that they name; ``key``: of its frame."""
@@ -136,10 +143,10 @@ class NamedSources:
         inner = group_frame(comp, layer, self.frame)
         if inner is None:
             return None
-        known = "group", layer.id, self.root, self.frame, inner, layer.alpha.by
+        known = "group", id(layer), self.root, self.frame
         if known not in self.context.lookups:
-            self.context.lookups[known] = self._group_content(layer, inner)
-        found: GroupContent = self.context.lookups[known]
+            self.context.lookups[known] = (self._group_content(layer, inner), layer)
+        found: GroupContent = self.context.lookups[known][0]
         return found
 
     def _group_content(self, group: Group, inner: int) -> GroupContent:
@@ -190,7 +197,7 @@ class NamedSources:
             frame = self._down(path)[1]
         known = "layer", layer_id, frame
         if known not in self.context.lookups:
-            self.context.lookups[known] = path[-1].at(frame)
+            self.context.lookups[known] = with_copies(path[-1].at(frame))
         return replace(self, frame=frame, own=self.context.lookups[known])
 
     def transforms(self) -> list[Transform]:
@@ -228,7 +235,7 @@ def layer_rows(context: RenderContext, layers: Sequence[AnyLayer], frame: int, r
     One that cannot be had is reported and left out.
     """
     rows = []
-    for layer in (x.at(frame) for x in layers):
+    for layer in (with_copies(x.at(frame)) for x in layers):
         try:
             names = NamedSources(context, root, frame, layer)
             content = names.content(layer)

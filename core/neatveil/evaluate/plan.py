@@ -39,10 +39,24 @@ class RenderPlan:
     def small(self) -> bool:
         return self.area.width * self.area.height * 16 <= KEEP_BYTES
 
-    @property
-    def at_once(self) -> int:
-        """How many layers fit one batch: each holds its planes, and as much again while it is resampled."""
-        return max(1, self.context.layer_bytes // max(1, self.area.width * self.area.height * 32))
+    def batches(self, rows: Sequence[LayerRow]) -> list[Sequence[LayerRow]]:
+        """Rows that are composited together: as many as fit the memory for layers, and one at least."""
+        found: list[list[LayerRow]] = [[]]
+        held = 0
+        for row in rows:
+            needed = self._held_by(row)
+            if found[-1] and held + needed > self.context.layer_bytes:
+                found.append([])
+                held = 0
+            found[-1].append(row)
+            held += needed
+        return list(found)
+
+    def _held_by(self, row: LayerRow) -> int:
+        """Bytes of a layer's planes, and as many again while it is resampled; not more than its own size."""
+        width, height = row.content.size()
+        own = (width >> self.level) * (height >> self.level)
+        return 32 * min(max(1, own), max(1, self.area.width * self.area.height))
 
 
 def plan_render(context: RenderContext, frame: int, level: int, region: Box | None) -> RenderPlan:

@@ -27,8 +27,7 @@ def composite(
     """
     out = new_planes(RGBA, plan.area.height, plan.area.width)
     base = None if backdrop is None else backdrop.planes
-    for at in range(start, max(stop, start + 1), plan.at_once):
-        rows = plan.rows[at : min(stop, at + plan.at_once)]
+    for rows in plan.batches(plan.rows[start:stop]):
         composite_layers(prepare_layers(plan, rows), base, plan.area, sink_into(out), alpha)
         base = out
     return PremultipliedPicture(out, plan.area, plan.frame)

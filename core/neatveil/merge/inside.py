@@ -20,6 +20,9 @@ from ..numeric.pool import for_strips
 from ..numeric.scratch import scratch_planes
 from ..picture import RGB, RGBA, Plane
 
+#: Coverage below this counts as this much: one over less of it is not a number of float32.
+_LEAST = 1e-37
+
 
 def inside_alpha(front: Mapping[str, Plane], alpha: Plane) -> dict[str, Plane]:
     """A picture as its share of an alpha.
@@ -62,13 +65,12 @@ def with_alpha(planes: Mapping[str, Plane], alpha: Plane) -> None:
 
 @kernel
 def _shares(r, g, b, a, alpha, out_r, out_g, out_b, out_a):
-    zero, one = np.float32(0), np.float32(1)
+    zero, one, least = np.float32(0), np.float32(1), np.float32(_LEAST)
     for i in range(r.size):
         whole = max(a[i], alpha[i])
-        cut = alpha[i] <= zero and a[i] > zero
-        # divided, not multiplied by 1 / whole: of the least numbers that is infinite
-        by = whole if whole > zero else one
-        out_r[i] = zero if cut else r[i] / by
-        out_g[i] = zero if cut else g[i] / by
-        out_b[i] = zero if cut else b[i] / by
-        out_a[i] = zero if cut else a[i] / by
+        kept = zero if alpha[i] <= zero and a[i] > zero else one
+        share = kept / (max(whole, least) if whole > zero else one)
+        out_r[i] = r[i] * share
+        out_g[i] = g[i] * share
+        out_b[i] = b[i] * share
+        out_a[i] = a[i] * share

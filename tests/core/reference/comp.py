@@ -36,6 +36,13 @@ class Reference:
         width, height = self.frame(level)
         pile = np.zeros((height + 2 * margin[1], width + 2 * margin[0], 4))
         for layer in (at(x, number) for x in layers):
+            if layer.repeat is not None:
+                if not seen(self.comp, layer, number):
+                    continue
+                front = self.crowd(layer, number, level, margin)
+                front = front if alpha is None else inside(front, alpha)
+                pile = merged(layer.operator, front, pile, layer.opacity)
+                continue
             if seen(self.comp, layer, number) and self.frame_of(layer, number) is not None:
                 front = self.placed(layer, number, level, margin)
                 if alpha is not None:
@@ -45,6 +52,15 @@ class Reference:
             return pile
         return np.concatenate([pile[..., :3] * np.where(alpha > 0, alpha, 1), alpha], -1)
 
+    def crowd(self, layer, number, level, margin):
+        """A layer's copies merged over each other."""
+        width, height = self.frame(level)
+        pile = np.zeros((height + 2 * margin[1], width + 2 * margin[0], 4))
+        for copy in copies(layer):
+            if self.frame_of(copy, number) is not None:
+                pile = merged("over", self.placed(copy, number, level, margin), pile, copy.opacity)
+        return pile
+
     def group(self, group, number, level, margin=(0, 0)):
         """A group's members merged, with the alpha that it is given."""
         inner = Moment(self.layer_frame(group, number), number.root)
@@ -52,8 +68,11 @@ class Reference:
             return self.pile(group.layers, inner, level, margin, None)
         if group.alpha.by == "member":
             member = next(at(x, inner) for x in group.layers if x.id == group.alpha.member)
-            blank = self.frame_of(member, inner) is None
-            alpha = self.placed(member, inner, level, margin)[..., 3:] * (not blank)
+            if member.repeat is not None:
+                alpha = self.crowd(member, inner, level, margin)[..., 3:]
+            else:
+                blank = self.frame_of(member, inner) is None
+                alpha = self.placed(member, inner, level, margin)[..., 3:] * (not blank)
         else:
             bare = group.model_copy(update={"alpha": type(group.alpha)()})
             own = self.group(bare, number, level)
@@ -167,6 +186,10 @@ class Reference:
         for later in range(-matte.steady, matte.steady + 1):
             frame = Moment(number + later, number.root + later)
             then = at(self.path(layer.id)[-1], frame)
+            if then.repeat is not None and layer.repeat is None:  # the same copy, then
+                same = copies(at(self.path(layer.id)[-1], number))
+                place = [(c.offset, c.transform) for c in same].index((layer.offset, layer.transform))
+                then = copies(then)[place]
             bare = then.model_copy(update={"alpha": type(then.alpha)()}) if step == "alpha" else then
             base = self.content(bare, frame, level)
             picture, planes_then = (base, {}) if step is not None else self.run(base, then, frame, level)
@@ -269,7 +292,10 @@ class Reference:
         if not name.startswith("layer:"):
             timed = Layer(id="named", name="named", element=name)
             return self.element(name, self.frame_of(timed, number), level)
-        return self.cut(*self.layer(name, own, number), level)
+        layer, then = self.layer(name, own, number)
+        return (
+            self.cut(layer, then, level) if layer.repeat is None else self.crowd(layer, then, level, (0, 0))
+        )
 
     def size(self, layer):
         if is_group(layer):
@@ -341,6 +367,39 @@ class Find:
         step = next(i for i, s in enumerate(own.steps) if s.through.matte is matte)
         base = r.content(own, self.number, self.level)
         return r.matte(own, step, self.number, self.level, base, {})
+
+
+def copies(layer):
+    """The copies of a repeated layer, the farthest first."""
+    r, found = layer.repeat, []
+    for n in range(r.count):
+        luck = [chance(r.seed, n, field) for field in range(6)]
+        scale = r.scale**n * (1 + r.chance_scale * luck[2])
+        place = {
+            "x": layer.transform.x + n * r.x + r.chance_x * luck[0],
+            "y": layer.transform.y + n * r.y + r.chance_y * luck[1],
+            "scale": layer.transform.scale * scale,
+            "rotation": layer.transform.rotation + n * r.rotation + r.chance_rotation * luck[3],
+        }
+        fields = {
+            "transform": layer.transform.model_copy(update=place), "repeat": None,
+            "offset": layer.offset + n * r.time + round(r.chance_time * luck[4]),
+            "opacity": r.opacity**n * (1 - r.chance_opacity * (luck[5] + 1) / 2),
+        }  # fmt: skip
+        found.append((scale, layer.model_copy(update=fields)))
+    if r.order == "larger-in-front":
+        found.sort(key=lambda row: row[0])
+    rows = [row for _, row in found]
+    return rows[::-1] if r.order == "first-in-front" else rows
+
+
+def chance(seed, copy, field):
+    """The 32-bit mixing function "lowbias32" (Wellons 2018, from memory), as -1 to 1."""
+    x = np.uint32((seed * 0x9E3779B1 + copy * 0x85EBCA77 + field * 0xC2B2AE3D + 1) % 2**32)
+    with np.errstate(over="ignore"):
+        for shift_by, factor in ((16, 0x7FEB352D), (15, 0x846CA68B), (16, 1)):
+            x = (x ^ (x >> np.uint32(shift_by))) * np.uint32(factor)
+    return int(x) / (2**31 - 1) - 1
 
 
 class Moment(int):

@@ -41,7 +41,22 @@ transforms = keyed(
     some(x=place, y=place, scale=one_of(0.23, 0.5, 0.9, 1.3, 2.1), rotation=rotation, filter=filters),
     x=(-11.0, 2.5, 8.0), scale=(0.4, 1.0, 1.3), rotation=(0.0, 17.0, 131.0),
 )  # fmt: skip
+repeats = some(
+    count=one_of(1, 2, 3),
+    x=place,
+    scale=one_of(0.8, 1.3),
+    rotation=rotation,
+    time=one_of(0, 1, -1),
+    opacity=one_of(0.5, 1.0),
+    chance_y=one_of(0.0, 9.0),
+    chance_scale=one_of(0.0, 0.4),
+    chance_time=one_of(0, 2),
+    chance_opacity=one_of(0.0, 0.6),
+    seed=one_of(0, 7),
+    order=one_of("first-behind", "first-in-front", "larger-in-front"),
+)
 fields = {
+    "repeat": st.none() | st.none() | repeats,
     "transform": transforms,
     "steps": st.lists(steps, max_size=3),
     "matte": mattes,

@@ -4379,6 +4379,11 @@ export interface components {
              */
             operator?: "clear" | "copy" | "dest" | "over" | "dest-over" | "in" | "dest-in" | "out" | "dest-out" | "atop" | "dest-atop" | "xor" | "plus" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "add" | "subtract" | "divide" | "min" | "max" | "average";
             /**
+             * Repeat
+             * @description Copies of it; None is the layer once.
+             */
+            repeat?: components["schemas"]["Repeat"] | null;
+            /**
              * Reverse
              * @description Its last frame comes first.
              * @default false
@@ -4916,6 +4921,11 @@ export interface components {
              * @enum {string}
              */
             operator?: "clear" | "copy" | "dest" | "over" | "dest-over" | "in" | "dest-in" | "out" | "dest-out" | "atop" | "dest-atop" | "xor" | "plus" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "add" | "subtract" | "divide" | "min" | "max" | "average";
+            /**
+             * Repeat
+             * @description Copies of it; None is the layer once.
+             */
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * Reverse
              * @description Its last frame comes first.
@@ -6505,6 +6515,105 @@ export interface components {
              * @default 960
              */
             width?: number;
+        };
+        /**
+         * Repeat
+         * @description Copies of a layer, merged over each other and then laid as one.
+         *
+         *     Copy n, from 0 on, is moved, turned, scaled, delayed and faded n times. Chance is added to that, within
+         *     the limits given, by a hash of the seed, the copy's number and the field.
+         */
+        Repeat: {
+            /**
+             * opacity
+             * @description Share taken away at most.
+             * @default 0
+             */
+            chance_opacity?: number;
+            /**
+             * rotation
+             * @description At most, either way.
+             * @default 0
+             */
+            chance_rotation?: number;
+            /**
+             * scale
+             * @description Share, at most, either way.
+             * @default 0
+             */
+            chance_scale?: number;
+            /**
+             * time
+             * @description Frames at most, either way.
+             * @default 0
+             */
+            chance_time?: number;
+            /**
+             * x
+             * @description At most, either way.
+             * @default 0
+             */
+            chance_x?: number;
+            /**
+             * y
+             * @description At most, either way.
+             * @default 0
+             */
+            chance_y?: number;
+            /**
+             * copies
+             * @default 2
+             */
+            count?: number;
+            /**
+             * opacity
+             * @description Each is fainter by this factor.
+             * @default 1
+             */
+            opacity?: number;
+            /**
+             * order
+             * @description Which copy lies in front of which.
+             * @default first-behind
+             * @enum {string}
+             */
+            order?: "first-behind" | "first-in-front" | "larger-in-front";
+            /**
+             * rotation
+             * @description Each is turned further by.
+             * @default 0
+             */
+            rotation?: number;
+            /**
+             * scale
+             * @description Each is larger by this factor.
+             * @default 1
+             */
+            scale?: number;
+            /**
+             * seed
+             * @description Another seed, other chances.
+             * @default 0
+             */
+            seed?: number;
+            /**
+             * time
+             * @description Frames that each starts later.
+             * @default 0
+             */
+            time?: number;
+            /**
+             * x
+             * @description Each is moved right by.
+             * @default 0
+             */
+            x?: number;
+            /**
+             * y
+             * @description Each is moved down by.
+             * @default 0
+             */
+            y?: number;
         };
         /**
          * Route

@@ -16,6 +16,7 @@ export type Group = Omit<WrittenGroup, "steps"> & { steps: Step[]; layers: Layer
 export type Layer = ElementLayer | Group;
 export type CompDocument = Written & { layers: Layer[] };
 export type Transform = Layer["transform"];
+export type Repeat = NonNullable<Layer["repeat"]>;
 export type Reading = Full<components["schemas"]["Reading"]>;
 export type Encoding = string;
 /** Fields that layers of every kind have, and those of one kind. */
@@ -133,6 +134,7 @@ function resting(document: CompDocument, base: string, name: string) {
     beyond: "hold" as const,
     steps: [],
     matte: null,
+    repeat: null,
     transform: { x: 0, y: 0, scale: 1, rotation: 0, filter: "cubic" as const, keys: {} },
     operator: "over" as const,
     opacity: 1,

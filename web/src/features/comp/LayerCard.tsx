@@ -133,6 +133,11 @@ function CardText({
         <span className="min-w-0 flex-1 truncate font-semibold" title={layer.name}>
           {layer.name}
         </span>
+        {layer.repeat && (
+          <span className="num shrink-0 text-[12px] text-soft" title={t.copies(layer.repeat.count)}>
+            ×{layer.repeat.count}
+          </span>
+        )}
         {children}
       </span>
       <span className="block truncate text-[12px] text-soft" title={words}>

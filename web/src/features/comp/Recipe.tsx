@@ -26,6 +26,7 @@ import { Instruments } from "./Instruments";
 import { MatteEditor } from "./mattes/MatteEditor";
 import { usePicking } from "./pointState";
 import { TimingSection, BlendSection, TransformSection, transformInWords } from "./recipeSections";
+import { RepeatSection, repeatInWords } from "./RepeatSection";
 import { StepsSection, stepsInWords } from "./steps/StepsSection";
 import { text } from "./strings";
 
@@ -92,7 +93,7 @@ function nameOfSource(source: string, document: CompDocument, names: Record<stri
   return layerOf(document, source.slice(6))?.name ?? t.whichIsGone(source.slice(6));
 }
 
-type SectionName = "reading" | "group" | "steps" | "matte" | "transform" | "blend" | "timing";
+type SectionName = "reading" | "group" | "steps" | "matte" | "transform" | "blend" | "repeat" | "timing";
 
 function LayerRecipe(props: LayerProps) {
   const { store, document, layer, element, names, project, comp, open, onOpen } = props;
@@ -152,6 +153,7 @@ function LayerRecipe(props: LayerProps) {
         `${layer.operator}, ${Math.round(layer.opacity * 100)} %`,
         <BlendSection store={store} layer={layer} />,
       )}
+      {section("repeat", t.repeat, repeatInWords(layer), <RepeatSection store={store} layer={layer} />)}
       {section(
         "timing",
         t.timing,
