@@ -132,6 +132,21 @@ def matte_kinds(visitor: Visitor) -> None:
     save(visitor, "water")
 
 
+def layers(visitor: Visitor) -> None:
+    """A group that is graded inside one member's alpha, and a crowd from one clip."""
+    visitor.open("projects/1/comp/6?layer=lantern&frame=20")
+    visitor.settled()
+    visitor.click("Open lantern, graded")
+    visitor.click("Group")
+    visitor.settled()
+    save(visitor, "groups")
+    visitor.open("projects/1/comp/6?layer=kites&frame=20")
+    visitor.settled()
+    visitor.click("Repeat")
+    visitor.settled()
+    save(visitor, "crowd")
+
+
 def scene(visitor: Visitor) -> None:
     """The lantern once it is rendered, and the stool with its passes and its light."""
     visitor.open("projects/1/scene/1?frame=8")
@@ -212,6 +227,7 @@ def delivery(visitor: Visitor) -> None:
 VIEWS: dict[str, Callable[[Visitor], None]] = {
     "comp": lambda visitor: comp(visitor, "comp"), "pixels": pixels, "recipe": recipe, "scene": scene,
     "elements": elements, "delivery": delivery, "mattes": mattes, "matte_kinds": matte_kinds,
+    "layers": layers,
 }  # fmt: skip
 
 

@@ -108,8 +108,8 @@ def kites_at_dusk(elements: Mapping[str, str], frames: int) -> Document:
         {"kind": "group", "id": "lantern", "name": "lantern, graded",
          "alpha": {"by": "member", "member": "lit"}, "layers": [
             {"id": "lit", "name": "lantern", "element": elements["lantern"]},
-            {"id": "shade", "name": "shade", "element": elements["lantern"], "operator": "soft-light",
-             "opacity": 0.7, "steps": shade},
+            {"id": "shade", "name": "shade", "element": elements["lantern"], "operator": "multiply",
+             "opacity": 0.6, "steps": shade},
         ]},
     ]  # fmt: skip
     return _comp("Kites over the marsh", frames, layers)

@@ -78,12 +78,11 @@ def test_a_free_form_is_drawn_point_by_point_and_one_is_taken_out(demo):
     saved(demo)
 
 
-def test_neighbours_are_grouped_by_a_key(demo):
+def test_a_layer_is_grouped_and_ungrouped_by_a_key(demo):
     demo.click("Layer lantern")
     demo.keys("g")
     saved(demo)
-    until(lambda: demo.seen("group 1"), "the group has a name")
-    demo.click("Blend")
-    demo.click("Leave group")
+    until(lambda: demo.all("[aria-label='Group group 1']"), "the group has a name")
+    demo.keys("G")
     saved(demo)
-    assert not demo.all("input[aria-label='Name of the group']")
+    assert not demo.all("[aria-label='Group group 1']")

@@ -97,9 +97,11 @@ def test_render_find_the_elements_and_lay_them_into_a_comp(visitor):
     visitor.click("Boardwalk, dusk")
     visitor.wait_for("It can be undone there")
     visitor.open("projects/1/comp/1")
-    visitor.wait_for("three geese goose 1")
-    names = [n for n in ("goose 2", "goose 1", "goose 3") if visitor.seen(f"three geese {n}")]
-    assert names == ["goose 2", "goose 1", "goose 3"]
+    visitor.click("Open three geese")
+    members = "[aria-label='Members of three geese, far to near'] button[data-layer]"
+    until(lambda: len(visitor.all(members)) == 3, "its render layers")
+    names = [m.get_attribute("aria-label") for m in visitor.all(members)]
+    assert names == ["Group goose 2", "Group goose 1", "Group goose 3"]
     visitor.settled()
     visitor.undo()
     until(lambda: not visitor.seen("three geese"), "the comp is as it was")

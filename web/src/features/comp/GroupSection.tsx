@@ -116,8 +116,9 @@ function Alternatives({ store, group, comp }: Props & { comp: number }) {
 
 const nameIn = (group: Group, id: string) => group.layers.find((l) => l.id === id)?.name ?? id;
 
-/** A difference with two digits that count. */
-const small = (value: number) => (value === 0 ? "0" : value.toPrecision(2));
+/** A difference with two digits that count, and none where it is next to nothing. */
+const small = (value: number) =>
+  value === 0 ? "0" : value < 1e-4 ? t.lessThan("0.0001") : value.toPrecision(2);
 
 /** What merging one after another costs where members overlap with the same alpha. */
 function merged(group: Group): string {

@@ -154,6 +154,7 @@ export const text = {
     drawnFromWhat: (name: string, what: string) => `${name} drawn from ${what}`,
     theyDiffer: (most: string, mean: string) =>
       `At this frame the two differ by ${most} at most and ${mean} in the mean, in light.`,
+    lessThan: (value: string) => `less than ${value}`,
     comparingThem: "comparing the two …",
     ofAllMembers: "alpha of all members",
     ofAMatte: "alpha of a matte",
