@@ -88,7 +88,7 @@ def mattes(visitor: Visitor) -> None:
 
 
 def matte_kinds(visitor: Visitor) -> None:
-    """The channel board, a key, and water in letters, in the demo's comps that wait for a matte."""
+    """The channel board and a key, in the demo's comps that wait for a matte."""
     visitor.open("projects/1/comp/3?layer=reeds&frame=1")
     visitor.settled()
     visitor.click("Matte")
@@ -117,19 +117,6 @@ def matte_kinds(visitor: Visitor) -> None:
     visitor.settled()
     time.sleep(1)
     save(visitor, "key")
-    visitor.open("projects/1/comp/5?layer=water&frame=1")
-    visitor.settled()
-    knob = visitor.named("Matte from caption: drag onto another card")
-    chain = ActionChains(visitor.driver, duration=50).click_and_hold(knob).move_by_offset(0, -15)
-    chain.move_to_element(visitor.one("[data-layer='water']")).release().perform()
-    visitor.click("Matte")
-    visitor.click("Open")
-    visitor.click("Channel of part 1")
-    visitor.click("luma")
-    visitor.set_number("low", "0.6")
-    visitor.settled()
-    time.sleep(1)
-    save(visitor, "water")
 
 
 def layers(visitor: Visitor) -> None:
