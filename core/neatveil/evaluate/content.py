@@ -29,6 +29,10 @@ class Content(Protocol):
         """Width and height of its frame, unhalved."""
         ...
 
+    def known_size(self) -> tuple[int, int] | None:
+        """The same where it is known without reading anything."""
+        ...
+
     def picture(self, level: int) -> PremultipliedPicture:
         """Scene-linear, premultiplied over black, halved ``level`` times."""
         ...
@@ -59,6 +63,9 @@ class ElementFrame:
 
     def size(self) -> tuple[int, int]:
         return self.sources.full_size(self)
+
+    def known_size(self) -> tuple[int, int] | None:
+        return self.sources.known_size(self.key)
 
     def picture(self, level: int) -> PremultipliedPicture:
         return self.sources.picture(self.element, self.number, level, self.key)
@@ -146,6 +153,9 @@ class GroupContent:
 
     def size(self) -> tuple[int, int]:
         return self.context.comp.width, self.context.comp.height
+
+    def known_size(self) -> tuple[int, int] | None:
+        return self.size()
 
     def picture(self, level: int) -> PremultipliedPicture:
         context, key = self.context, content_key(self.key, level)

@@ -54,9 +54,10 @@ class RenderPlan:
 
     def _held_by(self, row: LayerRow) -> int:
         """Bytes of a layer's planes, and as many again while it is resampled; not more than its own size."""
-        width, height = row.content.size()
-        own = (width >> self.level) * (height >> self.level)
-        return 32 * min(max(1, own), max(1, self.area.width * self.area.height))
+        area = max(1, self.area.width * self.area.height)
+        known = row.content.known_size()  # what was never read is not read for this, one layer after another
+        own = area if known is None else (known[0] >> self.level) * (known[1] >> self.level)
+        return 32 * min(max(1, own), area)
 
 
 def plan_render(context: RenderContext, frame: int, level: int, region: Box | None) -> RenderPlan:

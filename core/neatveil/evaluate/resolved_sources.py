@@ -253,6 +253,9 @@ class _Derived:
     def size(self) -> tuple[int, int]:
         return self.content.size()
 
+    def known_size(self) -> tuple[int, int] | None:
+        return self.content.known_size()
+
     def picture(self, level: int) -> PremultipliedPicture:
         return self.names.sources.cache.get(content_key(self.key, level), lambda: self.make(level))
 

@@ -125,10 +125,14 @@ class Sources:
         """A frame of an element as the content of a layer."""
         return ElementFrame(self, element, number, key or self.key(element, number))
 
+    def known_size(self, key: str) -> tuple[int, int] | None:
+        """The size of a frame that was read before; ``key``: its own."""
+        with self._sizes_lock:
+            return self._sizes.get(key)
+
     def full_size(self, frame: ElementFrame) -> tuple[int, int]:
         """Width and height of the frame's display window, unhalved."""
-        with self._sizes_lock:
-            known = self._sizes.get(frame.key)
+        known = self.known_size(frame.key)
         if known is None:
             window = frame.picture(0).display_window
             known = (window.width, window.height)

@@ -32,6 +32,7 @@ class SceneFacts(BaseModel):
     seconds: float
     objects_by_depth: list[str]
     notes: list[str]
+    added: list[str] = []
 
 
 def facts_of(scene: Scene) -> SceneFacts:
@@ -65,6 +66,7 @@ def facts_of(scene: Scene) -> SceneFacts:
         seconds=scene.seconds,
         objects_by_depth=_by_depth(scene, below),
         notes=list(scene.notes),
+        added=list(scene.added),
     )
 
 

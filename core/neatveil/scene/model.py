@@ -170,12 +170,14 @@ class Scene:
     ----------
     nodes : every node of the scene, parents before their children.
     notes : what the file asks for and is not rendered, in sentences.
+    added : what the file lacks and was added to see it by, in sentences.
     """
 
     name: str
     nodes: tuple[Node, ...]
     motions: tuple[Motion, ...] = ()
     notes: tuple[str, ...] = field(default=())
+    added: tuple[str, ...] = field(default=())
 
     @property
     def seconds(self) -> float:

@@ -6744,6 +6744,11 @@ export interface components {
          * @description What is in a scene. ``objects_by_depth``: objects at the root, the nearest to the camera first.
          */
         SceneFacts: {
+            /**
+             * Added
+             * @default []
+             */
+            added?: string[];
             /** Cameras */
             cameras: string[];
             /** Glass */

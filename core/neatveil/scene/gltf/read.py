@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from ...errors import SceneRefused
+from ..framing import framed
 from ..model import Camera, Light, Motion, Node, Scene
 from .accessors import Accessors, entry, numbers
 from .container import Container, open_container
@@ -33,7 +34,8 @@ def read_scene(path: Path | str) -> Scene:
 
     Returns
     -------
-    Meshes, materials, cameras, lights and animations; lengths in metres.
+    Meshes, materials, cameras, lights and animations; lengths in metres. A file without a camera or a light
+    gets such as frame and light it: see ``added``.
 
     Raises
     ------
@@ -93,7 +95,7 @@ def _scene(container: Container) -> Scene:
     motions = tuple(_motions(document, accessors, places, notes))
     if not any(n.meshes for n in nodes):
         raise SceneRefused(f"{container.path.name} shows no mesh.", where=container.path.name)
-    return Scene(container.path.stem, nodes, motions, tuple(dict.fromkeys(notes)))
+    return framed(Scene(container.path.stem, nodes, motions, tuple(dict.fromkeys(notes))))
 
 
 def _order(document: dict[str, Any], name: str) -> list[tuple[int, int | None]]:

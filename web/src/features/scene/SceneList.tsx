@@ -72,20 +72,29 @@ function state(row: SceneOut): string {
 export function SceneNotes({ scene }: { scene: SceneOut }) {
   if (scene.problem) return <ProblemNote problem={scene.problem} />;
   const notes = scene.facts?.notes ?? [];
-  if (notes.length === 0) return null;
+  const added = scene.facts?.added ?? [];
   return (
-    <details className="rounded-md border border-line bg-card px-2 py-1">
-      <summary className="cursor-pointer text-warn">
-        {notes.length === 1 ? t.n1ThingIs : t.thingsAre(notes.length)}
-        {t.notRendered}
-      </summary>
-      <ul className="mt-1 list-disc space-y-0.5 pl-4 text-soft">
-        {notes.map((note) => (
-          <li key={note} className="[overflow-wrap:anywhere]">
-            {note}
-          </li>
-        ))}
-      </ul>
-    </details>
+    <>
+      {added.map((sentence) => (
+        <p key={sentence} className="text-soft">
+          {sentence}
+        </p>
+      ))}
+      {notes.length > 0 && (
+        <details className="rounded-md border border-line bg-card px-2 py-1">
+          <summary className="cursor-pointer text-warn">
+            {notes.length === 1 ? t.n1ThingIs : t.thingsAre(notes.length)}
+            {t.notRendered}
+          </summary>
+          <ul className="mt-1 list-disc space-y-0.5 pl-4 text-soft">
+            {notes.map((note) => (
+              <li key={note} className="[overflow-wrap:anywhere]">
+                {note}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </>
   );
 }
