@@ -77,8 +77,11 @@ class ByteCache(Generic[T]):
         if row is not None:
             self._bytes -= row[1]
 
-    def get(self, key: str, make: Callable[[], T]) -> T:
-        """The kept result, or ``make()``; whoever asks meanwhile for the same key waits for it."""
+    def get(self, key: str, make: Callable[[], T], keep: Callable[[], bool] | None = None) -> T:
+        """The kept result, or ``make()``; whoever asks meanwhile for the same key waits for it.
+
+        ``keep``: asked once it is made, whether it is to be kept.
+        """
         value = self.peek(key)
         if value is not None:
             return value
@@ -89,7 +92,8 @@ class ByteCache(Generic[T]):
                 value = self.peek(key)
                 if value is None:
                     value = make()
-                    self.put(key, value)
+                    if keep is None or keep():
+                        self.put(key, value)
         finally:
             with self._lock:
                 self._making.pop(key, None)

@@ -17,6 +17,8 @@ if TYPE_CHECKING:
 
 #: What was found, by what it was found for; with the objects that are told apart by their identity there.
 Lookups = dict[tuple[object, ...], Any]
+#: Under which lookups count the layers that failed.
+_FAILURES = ("failures",)
 
 
 class Content(Protocol):
@@ -112,6 +114,11 @@ class RenderContext:
     failed: list[NeatVeilError] | None = None
     lookups: Lookups = field(default_factory=dict, compare=False, repr=False)
 
+    def kept(self, key: str, make: Callable[[], PremultipliedPicture]) -> PremultipliedPicture:
+        """From the cache, or made. What lacks a layer that failed while it was made is not kept."""
+        before = self.lookups.get(_FAILURES, 0)
+        return self.sources.cache.get(key, make, lambda: self.lookups.get(_FAILURES, 0) == before)
+
     def report(self, error: NeatVeilError, layer: AnyLayer) -> None:
         """The error with the layer's name: into the list, or raised where there is none."""
         if isinstance(error, Cancelled):
@@ -121,6 +128,7 @@ class RenderContext:
             error.where = layer.name
         if self.failed is None:
             raise error
+        self.lookups[_FAILURES] = self.lookups.get(_FAILURES, 0) + 1
         if all(f.message != error.message for f in self.failed):
             self.failed.append(error)
 
@@ -136,7 +144,7 @@ class GroupContent:
     inner : the frame that its members are seen at.
     wide : whether what lies beyond the frame may come into view.
     rows : the members that show.
-    members : all of them, hidden ones too.
+    members : gives all of them, hidden ones too.
     alpha_row : the member that gives the alpha, shown or not; None where none does, or it ends blank.
     """
 
@@ -147,7 +155,7 @@ class GroupContent:
     inner: int
     wide: bool
     rows: list[LayerRow]
-    members: list[LayerRow]
+    members: Callable[[], list[LayerRow]]
     alpha_row: LayerRow | None
     key: str
 
@@ -158,15 +166,11 @@ class GroupContent:
         return self.size()
 
     def picture(self, level: int) -> PremultipliedPicture:
-        context, key = self.context, content_key(self.key, level)
-        before = len(context.failed or ())
-        picture = context.sources.cache.get(key, lambda: context.render_group(self, level))
-        if len(context.failed or ()) > before:
-            context.sources.cache.drop(key)  # members are missing from it
-        return picture
+        context = self.context
+        return context.kept(content_key(self.key, level), lambda: context.render_group(self, level))
 
     def way_to(self, channel: str) -> Way | None:
-        for row in self.members:
+        for row in self.members():
             way = row.content.way_to(channel)
             if way is not None and way.frame.has(channel):
                 return Way(way.frame, [*way.layers, (row.layer, row.content.size())])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Self
 
@@ -11,6 +11,7 @@ from ..comp.layers import AnyLayer, LayerBase, with_copies
 from ..comp.tree import path_to
 from ..errors import DocumentRefused, NeatVeilError
 from ..mattes import Matte, PicturePart
+from ..picture import PremultipliedPicture
 from ..steps import Step
 from ..steps.apply import steps_key
 from ..steps.foreign import ForeignStep
@@ -91,6 +92,10 @@ class NamedSources:
             return layer
         return next(x for x in drawn.layers if x._copy == self.own._copy)
 
+    def kept(self, key: str, make: Callable[[], PremultipliedPicture]) -> PremultipliedPicture:
+        """As of `RenderContext.kept`."""
+        return self.context.kept(key, make)
+
     def steps_key(self, key: str) -> str:
         """Changes with the own layer's steps and everything that they name; ``key``: of its frame."""
         steps = [s for s in self.own.steps if s.on]
@@ -150,17 +155,21 @@ class NamedSources:
         return found
 
     def _group_content(self, group: Group, inner: int) -> GroupContent:
-        rows = layer_rows(self.context, group.layers, inner, self.root)
-        shown = [r for r in rows if layer_shows(self.context.comp, r.layer, inner)]
+        def rows_of(layers: Sequence[AnyLayer]) -> list[LayerRow]:
+            return layer_rows(self.context, layers, inner, self.root)
+
+        # hidden members are looked at where somebody takes a channel of theirs: one that is gone hurts nobody
+        shown = rows_of([x for x in group.layers if layer_shows(self.context.comp, x, inner)])
         alpha_row = None
         alpha_key = ""
         if group.alpha.by == "member":
-            if not any(x.id == group.alpha.member for x in group.layers):
+            givers = [x for x in group.layers if x.id == group.alpha.member]
+            if not givers:
                 raise DocumentRefused(
                     "Its alpha is that of a member which is not in the group any more.",
                     advice="Choose another member for its alpha, or take it from all members.",
                 )
-            alpha_row = next((r for r in rows if r.layer.id == group.alpha.member), None)
+            alpha_row = next(iter(rows_of(givers)), None)
             alpha_key = alpha_row.key if alpha_row else "blank"
         elif group.alpha.by == "matte" and group.alpha.matte is not None:
             alpha_key = replace(self, own=merged_alone(group)).matte_key(group.alpha.matte)
@@ -170,8 +179,9 @@ class NamedSources:
             "group", comp.width, comp.height, wide, [r.key for r in shown], group.alpha.by, alpha_key
         )
         return GroupContent(
-            self.context, group, self.root, self.frame, inner, wide, shown, rows, alpha_row, key
-        )
+            self.context, group, self.root, self.frame, inner, wide, shown,
+            lambda: rows_of(group.layers), alpha_row, key,
+        )  # fmt: skip
 
     def element_frame(self, element: Element, number: int) -> ElementFrame:
         """A frame of an element; its key is asked once for one picture of the comp."""

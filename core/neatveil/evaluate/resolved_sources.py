@@ -47,7 +47,7 @@ class ResolvedSources(NamedSources):
             seen = done if clean is None else self._stepped(clean, level)
             return apply_matte(seen, self._cached_matte(matte, level, done), inside)
 
-        return self.sources.cache.get(whole, make)
+        return self.kept(whole, make)
 
     def _stepped(self, content: Content, level: int) -> PremultipliedPicture:
         steps = [s for s in self.own.steps if s.on]
@@ -158,7 +158,7 @@ class ResolvedSources(NamedSources):
             return PremultipliedPicture({"A": self._matte(matte, level, own)}, window, window)
 
         key = content_key(self.matte_key(matte), "plane", level, window.as_list())
-        return self.sources.cache.get(key, make)["A"]
+        return self.kept(key, make)["A"]
 
     def _matte(self, matte: Matte, level: int, own: PremultipliedPicture, *, of_step: bool = False) -> Plane:
         if not matte.steady:
@@ -257,7 +257,7 @@ class _Derived:
         return self.content.known_size()
 
     def picture(self, level: int) -> PremultipliedPicture:
-        return self.names.sources.cache.get(content_key(self.key, level), lambda: self.make(level))
+        return self.names.kept(content_key(self.key, level), lambda: self.make(level))
 
     def way_to(self, channel: str) -> Way | None:
         return self.content.way_to(channel)

@@ -21,11 +21,13 @@ from .stored import files_of, halves_as_stored, read_stored
 
 
 class SourceNames(Protocol):
-    """Finds what steps name besides their own layer."""
+    """Finds what steps name besides their own layer, and keeps what was made of it."""
 
     def key(self, steps: Sequence[Step]) -> list[str]: ...
 
     def fetch(self, level: int) -> Fetch: ...
+
+    def kept(self, key: str, make: Callable[[], PremultipliedPicture]) -> PremultipliedPicture: ...
 
 
 class Sources:
@@ -156,7 +158,7 @@ class Sources:
             before = self.stepped(content, level, earlier, at, names)
             return apply_steps(before, steps[len(earlier) :], level, at, names.fetch(level))
 
-        return self.cache.get(content_key(content.key, steps_key(steps, at), names.key(steps), level), make)
+        return names.kept(content_key(content.key, steps_key(steps, at), names.key(steps), level), make)
 
     def extra_planes(self, frame: ElementFrame, level: int, names: tuple[str, ...]) -> PremultipliedPicture:
         """Extra planes of an element's frame, halved ``level`` times; as stored."""

@@ -13,7 +13,7 @@ from core.reference.pictures import Arrays
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from neatveil.comp.loading import parse_comp
-from neatveil.errors import DocumentRefused, NeatVeilError
+from neatveil.errors import DocumentRefused, FrameMissing, NeatVeilError
 from neatveil.evaluate import Evaluator
 from neatveil.merge.inside import inside_alpha, with_alpha
 
@@ -282,6 +282,31 @@ def test_groups_lie_in_one_another_sixteen_deep_and_no_deeper():
     np.testing.assert_allclose(drawn(nested(16)), FILES["one"][0], atol=1e-6)
     with pytest.raises(DocumentRefused, match="more than 16 deep"):
         nested(17)
+
+
+def test_a_member_that_cannot_be_read_is_named_every_time_and_never_kept_out_of_sight():
+    """What a group without it became is not kept: neither the group nor what its steps made of it."""
+
+    class OneGone(Arrays):
+        def read(self, source, frame, planes=None):
+            if source == "two":
+                raise FrameMissing("It is not there.")
+            return super().read(source, frame, planes)
+
+    evaluator = Evaluator(OneGone(FILES))
+    half = {"parts": [{"kind": "shape", "shape": "rectangle", "width": 16, "height": 100}]}
+    made = group(layer("one"), layer("two"), steps=[{"kind": "blur", "size": 2}], matte=half)
+    for document in (comp(made), comp(made), comp(made, layer("diffuse"))):
+        failed: list[NeatVeilError] = []
+        evaluator.picture(document, 1, failed=failed)
+        assert [f.where for f in failed] == ["two"]
+
+
+def test_a_hidden_member_that_is_gone_hurts_nobody():
+    gone = {"id": "gone", "name": "lost pass", "element": "nowhere", "shown": False}
+    failed: list[NeatVeilError] = []
+    assert pixel(comp(group(layer("diffuse"), gone)), failed=failed)[3] == 0.5
+    assert not failed
 
 
 def test_what_is_missing_in_a_group_is_named_and_the_rest_shows():

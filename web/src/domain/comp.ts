@@ -101,11 +101,6 @@ export function besideOf(document: CompDocument, id: string): { layers: Layer[];
   return { layers, index: layers.findIndex((l) => l.id === id) };
 }
 
-/** Move a layer among those beside it; 0 is furthest from the lens. */
-export function moveLayer(document: CompDocument, id: string, to: number): CompDocument {
-  return moveInto(document, id, parentOf(document.layers, id)?.id ?? null, to);
-}
-
 /**
  * Move a layer into a group, or out of all of them (null), to a place among what lies there without it.
  * A group does not go into itself.

@@ -11,7 +11,6 @@ import {
   type Group,
   ungroup,
   lifeOf,
-  moveLayer,
   newDocument,
   removeLayer,
 } from "./comp";
@@ -45,10 +44,10 @@ describe("edits of the document", () => {
 
   it("moves a layer to a place in the pile and leaves the old document alone", () => {
     const before = pile("plate", "kite", "lantern");
-    const after = moveLayer(before, before.layers[2]!.id, 1);
+    const after = moveInto(before, before.layers[2]!.id, null, 1);
     expect(names(after)).toBe("plate lantern kite");
     expect(names(before)).toBe("plate kite lantern");
-    expect(names(moveLayer(before, before.layers[0]!.id, 99))).toBe("kite lantern plate");
+    expect(names(moveInto(before, before.layers[0]!.id, null, 99))).toBe("kite lantern plate");
   });
 
   it("duplicates beside the original and never reuses an id", () => {

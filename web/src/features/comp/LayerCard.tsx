@@ -2,7 +2,7 @@
 import { ChevronsRight } from "lucide-react";
 import { memo, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import type { ElementOut } from "../../api/client";
-import { elementOf, lifeOf, type ElementLayer, type Group, type Layer } from "../../domain/comp";
+import { elementsIn, lifeOf, type ElementLayer, type Group, type Layer } from "../../domain/comp";
 import { walk } from "../../domain/tree";
 import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { chooseCard, moveCard } from "./choosing";
@@ -58,8 +58,9 @@ export const GroupCard = memo(function GroupCard({
   ...props
 }: CardProps & { group: Group; elements: ElementOut[] }) {
   const members = walk<Layer>(group.layers);
-  const keys = [...new Set(members.flatMap((l) => elementOf(l) ?? []))];
-  const pictures = keys.flatMap((key) => elements.find((e) => e.key === key) ?? []).slice(0, 3);
+  const pictures = elementsIn(group)
+    .flatMap((key) => elements.find((e) => e.key === key) ?? [])
+    .slice(0, 3);
   const open = () => useDesk.setState((d) => ({ opened: [...d.opened, group.id] }));
   return (
     <span className="relative block rounded-lg shadow-[4px_-4px_0_-1px_var(--line)]" onDoubleClick={open}>

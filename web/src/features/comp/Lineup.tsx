@@ -7,7 +7,7 @@ import { addPart, proposedChannel, threadsOf, withMatte } from "../../domain/mat
 import { holdersOf, placeOf, slotsOf } from "../../domain/tree";
 import { useReorder } from "../../ui/useReorder";
 import { AddLayer } from "./AddLayer";
-import { chooseCard } from "./choosing";
+import { chooseCard, openGroups } from "./choosing";
 import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { GroupCard, LayerCard } from "./LayerCard";
@@ -25,7 +25,9 @@ interface Props {
 export const Lineup = memo(function Lineup({ store, elements }: Props) {
   const row = useRef<HTMLOListElement>(null);
   const document = store(shownDocument);
-  const open = useOpenGroups(document);
+  const opened = useDesk((d) => d.opened);
+  const chosen = useDesk((d) => d.layer);
+  const open = openGroups(document, opened, chosen);
   const slots = slotsOf<Layer>(document.layers, open);
   const { drag, begin } = useReorder(row, "x", (from, to) => {
     const layer = slots[from]?.layer;
@@ -71,14 +73,6 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
     </div>
   );
 });
-
-/** The groups whose members are shown: those that were opened, and those that hold the chosen layer. */
-function useOpenGroups(document: CompDocument): string[] {
-  const opened = useDesk((d) => d.opened);
-  const layer = useDesk((d) => d.layer);
-  const holding = layer === null ? [] : holdersOf<Layer>(document.layers, layer).map((g) => g.id);
-  return [...new Set([...opened, ...holding])];
-}
 
 function usePulledMattes(store: DocumentStore, document: CompDocument, elements: ElementOut[]) {
   const { pull, begin } = usePull((from, to) => {

@@ -25,6 +25,16 @@ export function chooseCard(held: Held, id: string, document: CompDocument, open:
   else set({ layer: id, also: [] });
 }
 
+/** The groups whose members are shown: those that were opened, and those that hold the chosen layer. */
+export function openGroups(
+  document: CompDocument,
+  opened: readonly string[],
+  layer: string | null,
+): string[] {
+  const holding = layer === null ? [] : holdersOf<Layer>(document.layers, layer).map((g) => g.id);
+  return [...new Set([...opened, ...holding])];
+}
+
 /** The cards in their order, an open group by where it opens. */
 export function cardsOf(document: CompDocument, open: readonly string[]): Layer[] {
   return slotsOf<Layer>(document.layers, open).flatMap((s) => (s.kind === "closes" ? [] : s.layer));
@@ -39,9 +49,8 @@ export function chosenIds(): string[] {
 /** One place nearer to the lens or further from it, into an open group and out of it. */
 export function moveCard(store: DocumentStore, layer: Layer, by: number): void {
   const { document, commit } = store.getState();
-  const holding = holdersOf<Layer>(document.layers, layer.id).map((g) => g.id);
   // a group is moved as one card
-  const open = [...useDesk.getState().opened, ...holding].filter((id) => id !== layer.id);
+  const open = openGroups(document, useDesk.getState().opened, layer.id).filter((id) => id !== layer.id);
   const slots = slotsOf<Layer>(document.layers, open);
   const from = slots.findIndex((slot) => slot.layer.id === layer.id);
   const to = Math.max(0, Math.min(slots.length - 1, from + by));

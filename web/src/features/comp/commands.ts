@@ -14,7 +14,7 @@ import {
 import { clampFrame } from "../../domain/time";
 import { holdersOf } from "../../domain/tree";
 import { CHANNEL_KEYS } from "../../parts/LookBar";
-import { cardsOf, chosenIds, moveCard } from "./choosing";
+import { cardsOf, chosenIds, moveCard, openGroups } from "./choosing";
 import { useDesk, type DeskState } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { text } from "./strings";
@@ -53,8 +53,7 @@ function go(store: DocumentStore, frame: number): void {
 function cards(store: DocumentStore): Layer[] {
   const { document } = store.getState();
   const { opened, layer } = desk();
-  const holding = layer === null ? [] : holdersOf<Layer>(document.layers, layer).map((g) => g.id);
-  return cardsOf(document, [...opened, ...holding]);
+  return cardsOf(document, openGroups(document, opened, layer));
 }
 
 function choose(store: DocumentStore, by: number): void {
