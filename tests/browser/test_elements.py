@@ -66,6 +66,10 @@ def test_readings_on_trial_and_one_key_takes_one(visitor):
     assert len(cells) >= 3 * 4, "readings by backgrounds"
     sizes = {(c.size["width"], c.size["height"]) for c in cells}
     assert len(sizes) == 1
+    visitor.keys("2")
+    visitor.wait_for("Taken")
+    visitor.click("Take back")
+    until(lambda: not visitor.seen("Taken"), "taken back where it was taken")
     visitor.keys("1")
     visitor.wait_for("Taken")
     visitor.click("Picture")

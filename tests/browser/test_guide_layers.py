@@ -36,8 +36,10 @@ def back_as_it_was(visitor):
 
 def test_stack_passes(visitor):
     visitor.open("projects/1/scene/1")
-    until(lambda: visitor.all("article[data-state=done]"), "the demo's render", 400)
-    visitor.click("Lay into a comp")
+    # other tests render too: the card is the demo's own
+    card = "article[aria-label='Render lantern']"
+    until(lambda: visitor.all(f"{card}[data-state=done]"), "the demo's render", 400)
+    visitor.within(card, "Lay into a comp").click()
     visitor.click("A new comp of its size and frames, lantern")
     visitor.click("lantern")
     until(lambda: visitor.all("[aria-label^='Picture of lantern']"), "the new comp")

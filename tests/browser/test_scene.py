@@ -93,7 +93,7 @@ def test_render_find_the_elements_and_lay_them_into_a_comp(visitor):
     card = "article[aria-label='Render three geese']"
     until(lambda: visitor.one(card).get_attribute("data-state") == "done", "it is rendered", 300)
     assert "3 elements" in visitor.one(card).text
-    visitor.one(f"{card} button").click()  # lay into a comp
+    visitor.within(card, "Lay into a comp").click()
     visitor.click("Boardwalk, dusk")
     visitor.wait_for("It can be undone there")
     visitor.open("projects/1/comp/1")
@@ -119,20 +119,13 @@ def test_a_render_is_cancelled_and_goes_on(visitor):
     visitor.click("Render")
     card = "article[aria-label='Render slow sign']"
     until(lambda: visitor.all(f"{card} img"), "the newest frame is shown as it arrives", 300)
-    button(visitor, card, "Cancel").click()
+    visitor.within(card, "Cancel").click()
     until(lambda: visitor.one(card).get_attribute("data-state") == "cancelled", "it is cancelled", 120)
-    button(visitor, card, "Resume").click()
+    visitor.within(card, "Resume").click()
     until(lambda: visitor.one(card).get_attribute("data-state") in {"queued", "running"}, "it goes on")
-    button(visitor, card, "Cancel").click()
+    visitor.within(card, "Cancel").click()
     until(lambda: visitor.one(card).get_attribute("data-state") == "cancelled", "it is cancelled again", 120)
 
-
-def button(visitor, card, text):
-    def find():
-        rows = visitor.all(f"{card} button")
-        return next((b for b in rows if b.text == text and b.is_enabled()), None)
-
-    return until(find, f"no button {text}")
 
 
 def test_what_cannot_be_rendered_says_why(visitor):

@@ -109,6 +109,15 @@ class Visitor:
 
         until(press, f"{name!r} cannot be clicked")
 
+    def within(self, css: str, name: str) -> WebElement:
+        """The button of those words that can be pressed, inside one part of the page."""
+
+        def find() -> WebElement | None:
+            rows = self.all(f"{css} button")
+            return next((b for b in rows if b.text == name and b.is_enabled()), None)
+
+        return until(find, f"no button {name!r} in {css}")
+
     def choose(self, group: str, label: str) -> None:
         """One of a row of choices."""
         row = f"//*[@aria-label={_quoted(group)}]//button[normalize-space(.)={_quoted(label)}]"

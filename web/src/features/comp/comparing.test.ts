@@ -44,6 +44,17 @@ describe("what a comp is compared with", () => {
     expect(first.against).toMatchObject({ frame: 3, layer: id, extent: "layer", before: false });
   });
 
+  it("compares as much of the comp as is looked at", () => {
+    const wipe = { ...FIRST_COMPARISON, how: "wipe" as const };
+    const alone = { ...ask, extent: "layer" as const };
+    const [before, , , , , state] = choicesOf(layer, titles, states, looks);
+    expect(sidesOf(alone, wipe, before).second).toMatchObject({ extent: "layer", before: true });
+    expect(sidesOf(alone, wipe, state).second).toMatchObject({ extent: "layer" });
+    const empty = { ...states[0]!, document: newDocument("dusk", { width: 64, height: 48 }, "25", 10) };
+    const older = choicesOf(layer, titles, [empty] as unknown as StateOut[], []).at(-1);
+    expect(sidesOf(alone, wipe, older).second).toMatchObject({ extent: "comp", layer: null });
+  });
+
   it("is the picture alone where nothing is compared", () => {
     expect(sidesOf(ask, FIRST_COMPARISON, undefined)).toEqual({ first: ask, second: null });
   });

@@ -2,7 +2,7 @@
 import type { StateOut } from "../../api/comps";
 import type { PresetOut } from "../../api/presets";
 import type { CompAsk } from "../../api/pictures";
-import { documentOf, type Layer } from "../../domain/comp";
+import { documentOf, layerOf, type Layer } from "../../domain/comp";
 import type { Option } from "../../ui/Choose";
 import { text } from "./strings";
 
@@ -60,13 +60,18 @@ export function choicesOf(
     add("alone", t.alone(layer.name), t.theLayer, { layer: id, extent: "layer" });
     add("upto", t.theLayersUpTo(layer.name), t.theLayer, { layer: id, extent: "upto" });
   }
-  for (const s of states)
-    add(`state${s.revision}`, s.name, t.namedStates, { document: documentOf(s.document) });
+  for (const s of states) add(`state${s.revision}`, s.name, t.namedStates, stateSide(s, layer));
   for (const k of looks) {
     const { frame, layer: id, extent } = k.content as KeptLook;
     add(`look${k.id}`, k.name, t.keptLooks, { frame, layer: id, extent });
   }
   return found;
+}
+
+/** A named state as much of the comp as is looked at now; all of it where the layer was not there yet. */
+function stateSide(state: StateOut, layer: Layer | undefined): Side {
+  const document = documentOf(state.document);
+  return layer && layerOf(document, layer.id) ? { document } : { document, layer: null, extent: "comp" };
 }
 
 /** The picture's own request, and the second one's, for a comparison. */
@@ -76,7 +81,7 @@ export function sidesOf(
   against: Against | undefined,
 ): { first: CompAsk; second: CompAsk | null } {
   if (comparison.how === "off" || !against) return { first: ask, second: null };
-  const plain = { before: false, stage: null, extent: "comp" as const };
+  const plain = { before: false, stage: null };
   const first = { ...ask, ...against.base };
   const second = { ...ask, ...plain, ...against.other, passing: false };
   if (comparison.how !== "difference") return { first, second };

@@ -3,11 +3,19 @@ import { useEffect } from "react";
 import { commandOf } from "./commands";
 import type { DocumentStore } from "./documentStore";
 
-function typing(target: EventTarget | null): boolean {
+/** Where every key is text, or chooses from a list or menu by its first letter. */
+const TAKES_ALL = [
+  "input, textarea, select, [role=option]",
+  "[role=dialog], [role=dialog] *, [role=menu], [role=menu] *",
+].join();
+/** Where the keys below move a choice or a bead; letters stay with the desk. */
+const TAKES_MOVES = "[role=slider], [role=radio]";
+const MOVES = new Set([" ", "Enter", "Home", "End", "PageUp", "PageDown"]);
+
+function takenBy(target: EventTarget | null, key: string): boolean {
+  if (!(target instanceof HTMLElement)) return false;
   return (
-    target instanceof HTMLElement &&
-    (target.matches("input, textarea, select, [role=slider], [role=radio], [role=option]") ||
-      !!target.closest("[role=dialog], [role=menu]"))
+    target.matches(TAKES_ALL) || (target.matches(TAKES_MOVES) && (MOVES.has(key) || key.startsWith("Arrow")))
   );
 }
 
@@ -20,7 +28,7 @@ export function useKeys(store: DocumentStore): void {
         else store.getState().undo();
         return;
       }
-      if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+      if (event.ctrlKey || event.metaKey || event.altKey || takenBy(event.target, event.key)) return;
       const command = commandOf(event.key, event.shiftKey);
       if (!command) return;
       event.preventDefault();

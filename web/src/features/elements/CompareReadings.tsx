@@ -9,6 +9,7 @@ import { useReading } from "../../parts/useReading";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { Segments } from "../../ui/Segments";
 import { text } from "./strings";
+import { TakeBack } from "./TakeBack";
 
 const t = text.CompareReadings;
 
@@ -41,7 +42,8 @@ const VERDICT: Record<TrialOut["suggestion"]["verdict"], string> = {
 function Court({ element, project, trial }: { element: ElementOut; project: number; trial: TrialOut }) {
   const [place, setPlace] = useState(0);
   const [zoom, setZoom] = useState<Zoom>(window.innerWidth > 1600 ? "3" : "2");
-  const { set } = useReading(project);
+  const { set, undo } = useReading(project);
+  const problem = set.error ?? undo.error;
   const { suggestion, readings } = trial;
   const take = (reading: Reading) => set.mutate({ elements: [element.id], reading });
 
@@ -107,8 +109,9 @@ function Court({ element, project, trial }: { element: ElementOut; project: numb
             {counted(suggestion.pairs, "pair")}
             {t.ofEdgePixelsComparedPress}
           </span>
+          <TakeBack element={element} undo={undo} />
         </div>
-        {set.error && <ProblemNote problem={asProblem(set.error)} />}
+        {problem && <ProblemNote problem={asProblem(problem)} />}
       </div>
       <div className="min-h-0 flex-1 overflow-auto">
         {spot && <Sheet element={element} trial={trial} spot={spot} zoom={Number(zoom)} onTake={take} />}

@@ -1,6 +1,6 @@
 /** The chosen element: what it is, how it is read, what it carries, what can be made of it. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { Download, Trash2, Undo2 } from "lucide-react";
+import { Download, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { asProblem, client, take, type ElementOut } from "../../api/client";
 import { elementCalls } from "../../api/elements";
@@ -15,6 +15,7 @@ import { FactsTable, RateField } from "./FactsTable";
 import { GapsField } from "./GapsField";
 import { SplitJoinSection } from "./SplitJoinSection";
 import { usePick } from "./pick";
+import { TakeBack } from "./TakeBack";
 import { TranscodeSection } from "./TranscodeSection";
 import { RuleButton } from "./ReadingRules";
 import { Section } from "./Section";
@@ -61,17 +62,7 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
         )}
       </Section>
       {facts && (
-        <Section
-          title={t.reading}
-          action={
-            element.changes > 0 && (
-              <Button onClick={() => undo.mutate(element.id)} disabled={undo.isPending}>
-                <Undo2 className="size-3.5" />
-                {t.takeBack}
-              </Button>
-            )
-          }
-        >
+        <Section title={t.reading} action={<TakeBack element={element} undo={undo} />}>
           {doubted(element) && (
             <p className="mb-2 rounded-md border border-warn px-2 py-1.5">
               {t.thePixelsSayOtherwise}

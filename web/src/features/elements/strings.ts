@@ -17,6 +17,7 @@ export const text = {
     comparedWith: "Compared with",
     times: "times",
   },
+  TakeBack: { takeBack: "Take back" },
   CompareReadings: {
     isOpaqueEverywhereJoinAn: (name: string) =>
       `${name} is opaque everywhere. Join an alpha to it on the right, and its readings can be tried here.`,
@@ -66,7 +67,6 @@ export const text = {
   },
   ElementPanel: {
     reading: "Reading",
-    takeBack: " Take back",
     thePixelsSayOtherwise: "The pixels say otherwise: ",
     seeTheReadingsSideBy: "See the readings side by side",
     theFileDoesNotSay: "The file does not say how its alpha is meant; straight is assumed.",
