@@ -127,7 +127,6 @@ def test_a_render_is_cancelled_and_goes_on(visitor):
     until(lambda: visitor.one(card).get_attribute("data-state") == "cancelled", "it is cancelled again", 120)
 
 
-
 def test_what_cannot_be_rendered_says_why(visitor):
     open_scene(visitor, "waymark")
     visitor.type_into("Name of the render", "...")

@@ -5,12 +5,13 @@ from .elements import Carried, Element
 from .layers import Group, GroupAlpha, Layer, Transform
 from .loading import document_schema, load_comp
 from .rate import Rate
-from .timing import element_frame, group_frame, layer_shows
+from .timing import FramesShown, element_frame, element_frames, group_frame, group_frames, layer_shows
 
 __all__ = [
     "Carried",
     "Comp",
     "Element",
+    "FramesShown",
     "Group",
     "GroupAlpha",
     "Layer",
@@ -18,7 +19,9 @@ __all__ = [
     "Transform",
     "document_schema",
     "element_frame",
+    "element_frames",
     "group_frame",
+    "group_frames",
     "layer_shows",
     "load_comp",
 ]

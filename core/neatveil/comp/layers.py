@@ -67,6 +67,16 @@ class LayerBase(Animated):
     )  # fmt: skip
     speed: float = Field(1.0, ge=0.001, le=1000, title="Speed", description="2 is twice as fast.")
     reverse: bool = Field(False, title="Reverse", description="Its last frame comes first.")
+    own_frame: float | None = Field(
+        None, ge=-1000000, le=1000000, title="Own frame",
+        description="The frame of its own that is seen, in place of a speed: one frame frozen, or a curve. "
+        "Between two frames counts to a thousandth; the time offset is taken off.",
+    )  # fmt: skip
+    between: Literal["begun", "nearest", "blend"] = Field(
+        "begun", title="Between its frames",
+        description="What is seen at a time between two of its frames: the one that has begun, the nearest, "
+        "or both blended.",
+    )  # fmt: skip
     steps: tuple[StepUnion, ...] = Field((), title="Steps")
     matte: Matte | None = Field(
         None, title="Matte", description="What is kept of it after its steps; None keeps all."
@@ -80,8 +90,10 @@ class LayerBase(Animated):
 
     @model_validator(mode="after")
     def _known(self) -> Self:
-        if set(self.keys) - {"opacity"}:
-            raise ValueError("of a layer itself only opacity has keys; place and steps have their own")
+        if set(self.keys) - {"opacity", "own_frame"}:
+            raise ValueError(
+                "of a layer itself only opacity and own_frame have keys; place and steps have their own"
+            )
         if self.operator not in OPERATORS:
             raise ValueError(f"operator {self.operator!r}; valid: {', '.join(OPERATORS)}")
         if self.first is not None and self.last is not None and self.last < self.first:

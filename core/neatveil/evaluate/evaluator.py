@@ -20,6 +20,7 @@ from ..errors import NeatVeilError
 from ..io.decoder import Decoder
 from ..numeric import blocks
 from ..picture import Box, Plane, PremultipliedPicture, StoredPicture
+from .blended import BlendedFrames
 from .cache import ByteCache
 from .compositing import StripSink, composite_layers
 from .content import ElementFrame, RenderContext
@@ -100,12 +101,14 @@ class Evaluator:
         return names.picture_under_point(source, tuple(extra_channels))
 
     def frame_under_point(self, comp: Comp, frame: int, layer: str) -> tuple[Element, int, Matrix] | None:
-        """The element and its frame that a layer shows, and the matrix as of `named`.
+        """The element and its frame that a layer shows, and the matrix as of `named`; of two the nearest.
 
         None where the layer ends blank, or is a group.
         """
         names = self._names(comp, frame, layer)
         content = names.content(names.own)
+        if isinstance(content, BlendedFrames):
+            content = content.nearest
         if not isinstance(content, ElementFrame):
             return None
         return content.element, content.number, names.matrix_to(content.size())[:2]

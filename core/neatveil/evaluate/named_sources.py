@@ -6,7 +6,18 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Self
 
-from ..comp import Element, Group, GroupAlpha, Layer, Transform, element_frame, group_frame, layer_shows
+from ..comp import (
+    Element,
+    FramesShown,
+    Group,
+    GroupAlpha,
+    Layer,
+    Transform,
+    element_frames,
+    group_frame,
+    group_frames,
+    layer_shows,
+)
 from ..comp.layers import AnyLayer, LayerBase, with_copies
 from ..comp.tree import path_to
 from ..errors import DocumentRefused, NeatVeilError
@@ -16,6 +27,7 @@ from ..steps import Step
 from ..steps.apply import steps_key
 from ..steps.foreign import ForeignStep
 from ..steps.second_source import SecondSourceStep
+from .blended import BlendedFrames
 from .cache import content_key
 from .content import Content, ElementFrame, GroupContent, LayerRow, RenderContext
 from .sources import Sources
@@ -143,16 +155,24 @@ class NamedSources:
         comp = self.context.comp
         if isinstance(layer, Layer):
             element = comp.element(layer.element)
-            number = element_frame(comp, layer, element, self.frame)
-            return None if number is None else self.element_frame(element, number)
-        inner = group_frame(comp, layer, self.frame)
-        if inner is None:
-            return None
-        known = "group", id(layer), self.root, self.frame
-        if known not in self.context.lookups:
-            self.context.lookups[known] = (self._group_content(layer, inner), layer)
-        found: GroupContent = self.context.lookups[known][0]
-        return found
+            shown = element_frames(comp, layer, element, self.frame)
+            return shown and self._at(shown, lambda number: self.element_frame(element, number))
+        return self._group_at(layer, group_frames(comp, layer, self.frame))
+
+    def _group_at(self, group: Group, shown: FramesShown | None) -> Content | None:
+        def at(inner: int) -> GroupContent:
+            known = "group", id(group), self.root, self.frame, inner
+            if known not in self.context.lookups:
+                self.context.lookups[known] = (self._group_content(group, inner), group)
+            found: GroupContent = self.context.lookups[known][0]
+            return found
+
+        return shown and self._at(shown, at)
+
+    def _at(self, shown: FramesShown, content: Callable[[int], Content]) -> Content:
+        if not shown.share:
+            return content(shown.number)
+        return BlendedFrames(self.context, content(shown.number), content(shown.after), shown.share)
 
     def _group_content(self, group: Group, inner: int) -> GroupContent:
         def rows_of(layers: Sequence[AnyLayer]) -> list[LayerRow]:

@@ -16,6 +16,7 @@ from ..picture import Plane, PremultipliedPicture, whole_frame
 from ..steps.base import Fetch
 from ..steps.extra_channels import whole_picture
 from ..steps.second_source import fit_to
+from .blended import BlendedFrames
 from .cache import content_key
 from .content import Content, ElementFrame, Way
 from .matting import PartInput, Places, apply_matte, combine_parts, remove_screen_colour
@@ -79,6 +80,8 @@ class ResolvedSources(NamedSources):
 
         Those of a group are its members', as they lie in it.
         """
+        if isinstance(content, BlendedFrames):
+            content = content.nearest
         if isinstance(content, ElementFrame):
             return self.sources.extra_planes(content, level, names)
         planes = {}

@@ -91,9 +91,9 @@ def test_speed_backwards_and_there_and_back():
     assert paced(beyond="loop", reverse=True) == [13, 12, 11, 10, 13, 12, 11, 10, 13]
 
 
-def test_of_a_layer_itself_only_opacity_has_keys():
+def test_of_a_layer_itself_only_opacity_and_its_own_frame_have_keys():
     keys = {"offset": {"keys": [{"frame": 1, "value": 2}]}}
-    with pytest.raises(ValidationError, match="only opacity has keys"):
+    with pytest.raises(ValidationError, match="only opacity and own_frame have keys"):
         Layer(id="a", name="a", element="e", keys=keys)
 
 

@@ -3,9 +3,10 @@
 from fractions import Fraction
 from math import floor
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from neatveil.comp import Comp, Element, Layer, element_frame
+from neatveil.comp import Comp, Element, Group, Layer, element_frame, element_frames, group_frames
 
 #: Rates that are in use: film, PAL, NTSC, and their doubles (SMPTE ST 2036-1 and EBU R 112 list them).
 RATES = st.sampled_from(["24000/1001", "24", "25", "30000/1001", "30", "48", "50", "60000/1001", "60"])
@@ -75,3 +76,61 @@ def test_a_still_is_one_frame_at_all_times(frame, speed, offset):
 @given(st.integers(-100, 1000), st.integers(1, 90))
 def test_where_the_comp_begins_moves_everything_along(frame, first):
     assert shown(frame + first - 1, first=first) == shown(frame)
+
+
+def both(frame, *, rate="25", own="25", speed=1.0, **how):
+    comp = Comp(rate=rate, first=1, last=1000)
+    element = Element(file="a.####.png", first=101, last=140, rate=own)
+    return element_frames(comp, Layer(id="a", name="a", element="a", speed=speed, **how), element, frame)
+
+
+@given(RATES, RATES, SPEEDS, st.integers(1, 20))
+def test_blended_frames_stand_around_the_exact_time(rate, own, speed, frame):
+    """The shares weigh the two frames so that their mean is the time itself, as linear interpolation does."""
+    place = Fraction(frame - 1) / Fraction(rate) * Fraction(own) * Fraction(speed)
+    shown = both(frame, rate=rate, own=own, speed=speed, between="blend", beyond="hold")
+    if place <= 39:
+        assert shown.number + shown.share * (shown.after - shown.number) == pytest.approx(101 + float(place))
+        assert 0 <= shown.share < 1 and shown.after - shown.number in {0, 1}
+    else:
+        assert shown == (140, 140, 0)
+
+
+@given(RATES, RATES, SPEEDS, st.integers(1, 20))
+def test_the_nearest_frame_is_never_more_than_half_a_frame_away(rate, own, speed, frame):
+    place = Fraction(frame - 1) / Fraction(rate) * Fraction(own) * Fraction(speed)
+    shown = both(frame, rate=rate, own=own, speed=speed, between="nearest", beyond="hold")
+    assert abs(min(place, 39) - (shown.number - 101)) <= Fraction(1, 2)
+    assert shown.share == 0
+
+
+def test_a_blank_end_is_not_faded_to():
+    last = both(80, speed=0.5, between="blend", beyond="blank")  # 39.5 frames in: the last one has begun
+    assert last == (140, 140, 0)
+    assert both(81, speed=0.5, between="blend", beyond="blank") is None
+
+
+def test_a_loop_is_blended_across_its_ends():
+    assert both(80, speed=0.5, between="blend", beyond="loop") == (140, 101, 0.5)
+
+
+def test_a_frozen_frame_stays_and_a_late_copy_shows_an_earlier_one():
+    assert {both(n, own_frame=117.0).number for n in range(1, 60)} == {117}
+    assert both(9, own_frame=117.0, offset=5).number == 112
+    assert both(9, own_frame=117.25, between="blend") == (117, 118, 0.25)
+    assert both(9, own_frame=117.0, speed=3.0) == both(9, own_frame=117.0)
+
+
+def test_a_curve_of_own_frames_is_read_at_the_frame():
+    keys = {"own_frame": {"keys": [{"frame": 1, "value": 101, "way": "linear"}, {"frame": 5, "value": 111}]}}
+    layer = Layer.model_validate(
+        {"id": "a", "name": "a", "element": "a", "own_frame": 101, "keys": keys, "between": "blend"}
+    )
+    element = Element(file="a.####.png", first=101, last=140, rate="50")
+    found = [element_frames(Comp(first=1, last=9), layer.at(n), element, n) for n in (1, 2, 4, 9)]
+    assert found == [(101, 101, 0), (103, 104, 0.5), (108, 109, 0.5), (111, 111, 0)]
+
+
+def test_a_frozen_group_stands_still():
+    frozen = Group(id="g", name="g", own_frame=4.0)
+    assert {group_frames(Comp(first=1, last=10), frozen, n) for n in range(-5, 20)} == {(4, 4, 0)}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
 from math import floor
 
 import numpy as np
@@ -11,8 +10,9 @@ from neatveil.channels.identity import name_hash
 from neatveil.comp import Layer
 
 from . import mattes, steps
+from .copies import copies
 from .pixels import fitted, halved, merged, read, sampled, warped
-from .time import at
+from .time import Moment, at, frames_of, frames_or_held, is_group, nearest, seen
 
 
 class Reference:
@@ -62,8 +62,14 @@ class Reference:
         return pile
 
     def group(self, group, number, level, margin=(0, 0)):
-        """A group's members merged, with the alpha that it is given."""
-        inner = Moment(self.layer_frame(group, number), number.root)
+        """A group as it is seen: at one frame, or at two that are mixed."""
+        return sum(
+            share * self.group_at(group, number, Moment(frame, number.root), level, margin)
+            for frame, share in frames_or_held(self.comp, group, number)
+        )
+
+    def group_at(self, group, number, inner, level, margin):
+        """A group's members merged at a frame of theirs, with the alpha that it is given."""
         if group.alpha.by == "members":
             return self.pile(group.layers, inner, level, margin, None)
         if group.alpha.by == "member":
@@ -81,31 +87,9 @@ class Reference:
         return self.pile(group.layers, inner, level, margin, np.where(alpha < self.least, 0, alpha))
 
     def frame_of(self, layer, number):
-        """The element's frame that is seen, by exact fractions of time; None where it ends blank.
-
-        Of a group the frame its members are seen at: as if the comp's frames were an element's.
-        """
-        comp = self.comp
-        element = comp if is_group(layer) else comp.elements[layer.element]
-        if not is_group(layer) and element.still:
-            return element.first
-        if is_group(layer) and (layer.offset, layer.speed, layer.reverse) == (0, 1, False):
-            return number
-        pace = Fraction(layer.speed).limit_denominator(100000)
-        rate = (element.rate or comp.rate) / comp.rate
-        index = floor((number - comp.first - layer.offset) * pace * rate)
-        count = element.last - element.first + 1
-        if not 0 <= index < count:
-            if layer.beyond == "blank":
-                return None
-            if layer.beyond == "hold":
-                index = min(max(index, 0), count - 1)
-            elif layer.beyond == "loop" or count == 1:
-                index %= count
-            else:
-                index %= 2 * count - 2
-                index = index if index < count else 2 * count - 2 - index
-        return element.last - index if layer.reverse else element.first + index
+        """The frame that is seen most; None where it ends blank."""
+        shown = frames_of(self.comp, layer, number)
+        return nearest(shown) if shown else None
 
     def element(self, key, frame, level):
         element = self.comp.elements[key]
@@ -118,12 +102,14 @@ class Reference:
         """What a layer shows, before its steps."""
         if is_group(layer):
             return self.group(layer, number, level)
-        return self.element(layer.element, self.layer_frame(layer, number), level)
+        return sum(
+            share * self.element(layer.element, frame, level)
+            for frame, share in frames_or_held(self.comp, layer, number)
+        )
 
     def layer_frame(self, layer, number):
         """As `frame_of`; where it ends blank its first or last frame stands in for what is named of it."""
-        found = self.frame_of(layer, number)
-        return self.frame_of(layer.model_copy(update={"beyond": "hold"}), number) if found is None else found
+        return nearest(frames_or_held(self.comp, layer, number))
 
     def extra_plane(self, key, name, level):
         """A further plane of an element, as stored, over the whole frame."""
@@ -369,52 +355,6 @@ class Find:
         return r.matte(own, step, self.number, self.level, base, {})
 
 
-def copies(layer):
-    """The copies of a repeated layer, the farthest first."""
-    r, found = layer.repeat, []
-    for n in range(r.count):
-        luck = [chance(r.seed, n, field) for field in range(6)]
-        scale = r.scale**n * (1 + r.chance_scale * luck[2])
-        place = {
-            "x": layer.transform.x + n * r.x + r.chance_x * luck[0],
-            "y": layer.transform.y + n * r.y + r.chance_y * luck[1],
-            "scale": layer.transform.scale * scale,
-            "rotation": layer.transform.rotation + n * r.rotation + r.chance_rotation * luck[3],
-        }
-        fields = {
-            "transform": layer.transform.model_copy(update=place), "repeat": None,
-            "offset": layer.offset + n * r.time + round(r.chance_time * luck[4]),
-            "opacity": r.opacity**n * (1 - r.chance_opacity * (luck[5] + 1) / 2),
-        }  # fmt: skip
-        found.append((scale, layer.model_copy(update=fields)))
-    if r.order == "larger-in-front":
-        found.sort(key=lambda row: row[0])
-    rows = [row for _, row in found]
-    return rows[::-1] if r.order == "first-in-front" else rows
-
-
-def chance(seed, copy, field):
-    """The 32-bit mixing function "lowbias32" (Wellons 2018, from memory), as -1 to 1."""
-    x = np.uint32((seed * 0x9E3779B1 + copy * 0x85EBCA77 + field * 0xC2B2AE3D + 1) % 2**32)
-    with np.errstate(over="ignore"):
-        for shift_by, factor in ((16, 0x7FEB352D), (15, 0x846CA68B), (16, 1)):
-            x = (x ^ (x >> np.uint32(shift_by))) * np.uint32(factor)
-    return int(x) / (2**31 - 1) - 1
-
-
-class Moment(int):
-    """A frame of a group, or of the comp; ``root``: the frame of the comp."""
-
-    def __new__(cls, frame, root):
-        made = super().__new__(cls, frame)
-        made.root = root
-        return made
-
-
-def is_group(layer):
-    return layer.kind == "group"
-
-
 def shift(x, y):
     return np.array([[1, 0, x], [0, 1, y], [0, 0, 1.0]])
 
@@ -431,9 +371,3 @@ def matte_of(layer, step):
     if step == "alpha":
         return layer.alpha.matte
     return layer.matte if step is None else layer.steps[step].through.matte
-
-
-def seen(comp, layer, number):
-    first = comp.first if layer.first is None else layer.first
-    last = comp.last if layer.last is None else layer.last
-    return layer.shown and first <= number <= last

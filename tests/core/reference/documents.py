@@ -67,11 +67,21 @@ fields = {
     "beyond": one_of("hold", "loop", "ping-pong", "blank"),
     "speed": one_of(0.5, 2.0),
     "reverse": st.booleans(),
+    "own_frame": one_of(2.0, 3.5, 7.25),
+    "between": one_of("begun", "nearest", "blend"),
     "first": one_of(1, 2),
     "last": one_of(2, 6),
 }
 ANY = st.sampled_from(sorted(ELEMENTS))
-layer = keyed(st.fixed_dictionaries({"element": ANY}, optional=fields), opacity=(0.1, 0.5, 1.0))
+
+
+def animated(row):
+    """A layer or group, some of whose own numbers have keys."""
+    kept = keyed(row, opacity=(0.1, 0.5, 1.0), own_frame=(1.0, 3.5, 6.25))
+    return kept.map(lambda x: {"own_frame": 1.0, **x} if "own_frame" in x.get("keys", {}) else x)
+
+
+layer = animated(st.fixed_dictionaries({"element": ANY}, optional=fields))
 alphas = st.one_of(
     st.just({}),
     st.fixed_dictionaries({"by": st.just("member"), "member": st.integers(0, 5)}),
@@ -93,12 +103,11 @@ def resting(row):
 
 
 def group_of(members):
-    return keyed(
+    return animated(
         st.fixed_dictionaries(
             {"kind": st.just("group"), "layers": st.lists(members, min_size=1, max_size=3), "alpha": alphas},
             optional=fields,
-        ).map(in_frame),
-        opacity=(0.1, 0.5, 1.0),
+        ).map(in_frame)
     )
 
 

@@ -4315,6 +4315,13 @@ export interface components {
              */
             alternatives?: string[];
             /**
+             * Between its frames
+             * @description What is seen at a time between two of its frames: the one that has begun, the nearest, or both blended.
+             * @default begun
+             * @enum {string}
+             */
+            between?: "begun" | "nearest" | "blend";
+            /**
              * Beyond its frames
              * @description What is seen before and after its own frames; ping-pong runs back and forth.
              * @default hold
@@ -4378,6 +4385,11 @@ export interface components {
              * @enum {string}
              */
             operator?: "clear" | "copy" | "dest" | "over" | "dest-over" | "in" | "dest-in" | "out" | "dest-out" | "atop" | "dest-atop" | "xor" | "plus" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "add" | "subtract" | "divide" | "min" | "max" | "average";
+            /**
+             * Own frame
+             * @description The frame of its own that is seen, in place of a speed: one frame frozen, or a curve. Between two frames counts to a thousandth; the time offset is taken off.
+             */
+            own_frame?: number | null;
             /**
              * Repeat
              * @description Copies of it; None is the layer once.
@@ -4859,6 +4871,13 @@ export interface components {
          */
         Layer: {
             /**
+             * Between its frames
+             * @description What is seen at a time between two of its frames: the one that has begun, the nearest, or both blended.
+             * @default begun
+             * @enum {string}
+             */
+            between?: "begun" | "nearest" | "blend";
+            /**
              * Beyond its frames
              * @description What is seen before and after its own frames; ping-pong runs back and forth.
              * @default hold
@@ -4921,6 +4940,11 @@ export interface components {
              * @enum {string}
              */
             operator?: "clear" | "copy" | "dest" | "over" | "dest-over" | "in" | "dest-in" | "out" | "dest-out" | "atop" | "dest-atop" | "xor" | "plus" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "add" | "subtract" | "divide" | "min" | "max" | "average";
+            /**
+             * Own frame
+             * @description The frame of its own that is seen, in place of a speed: one frame frozen, or a curve. Between two frames counts to a thousandth; the time offset is taken off.
+             */
+            own_frame?: number | null;
             /**
              * Repeat
              * @description Copies of it; None is the layer once.

@@ -135,6 +135,8 @@ function resting(document: CompDocument, base: string, name: string) {
     opacity: 1,
     speed: 1,
     reverse: false,
+    own_frame: null,
+    between: "begun" as const,
     keys: {},
   };
 }
@@ -234,7 +236,12 @@ export function groupActs(group: Group): boolean {
   const { transform: place } = group;
   const moves = place.x !== 0 || place.y !== 0 || place.scale !== 1 || place.rotation !== 0;
   const keyed = Object.keys(place.keys).length + Object.keys(group.keys).length > 0;
-  const timed = group.offset !== 0 || group.speed !== 1 || group.reverse || group.first !== null;
+  const timed =
+    group.offset !== 0 ||
+    group.speed !== 1 ||
+    group.reverse ||
+    group.own_frame !== null ||
+    group.first !== null;
   const merged = group.operator !== "over" || group.opacity !== 1 || group.alpha.by !== "members";
   return group.steps.length > 0 || group.matte !== null || moves || keyed || timed || merged;
 }

@@ -17,7 +17,7 @@ import {
 import type { Layer } from "./comp";
 import { placeOf, slotsOf } from "./tree";
 import { fitView, levelFor, toComp, toScreen, visibleRegion, zoomAt } from "./geometry";
-import { clampFrame, frameAt, ownFrames, restingFrame, shortfallInWords } from "./time";
+import { clampFrame, frameAt, frozenFrame, ownFrames, restingFrame, shortfallInWords } from "./time";
 import {
   bytesInWords,
   colourOf,
@@ -239,6 +239,17 @@ describe("an element of another length than the comp", () => {
     // 24 in 25: 3 frames begin at 0, 1.04, 2.08 and the last ends before 3.125
     expect(ownFrames(comp, layer, { kind: "movie", first: 0, last: 2 }, "24")).toEqual([1, 4]);
     expect(ownFrames(comp, layer, { kind: "still", first: 1, last: 1 }, null)).toBeNull();
+  });
+
+  it("freezes what it shows", () => {
+    const clip = { kind: "sequence", first: 101, last: 200 };
+    const still = (how: object, frame: number, rate: string | null = "25") =>
+      frozenFrame(comp, { offset: 0, speed: 1, reverse: false, ...how }, clip, rate, frame);
+    expect(still({}, 9)).toBe(109);
+    expect(still({ speed: 0.5 }, 4)).toBe(102);
+    expect(still({}, 3, "50")).toBe(105);
+    expect(still({ offset: 5 }, 3)).toBe(106);
+    expect(still({ offset: 2 }, 500)).toBe(202);
   });
 
   it("is told where the layer lives longer", () => {

@@ -37,7 +37,7 @@ export function clampFrame(frame: number, first: number, last: number): number {
   return Math.max(first, Math.min(last, Math.round(frame)));
 }
 
-interface Clip {
+export interface Clip {
   kind: string;
   first: number;
   last: number;
@@ -58,6 +58,20 @@ export function ownFrames(
   const begin = comp.first + layer.offset;
   // the least number of frames that passes the last one, less one; a hair against the rounding of the pace
   return [begin, begin + Math.ceil((clip.last - clip.first + 1) / pace - 1e-6) - 1];
+}
+
+/** The own frame that freezes what a layer shows at a frame of the comp. Of a group the clip is the comp's range. */
+export function frozenFrame(
+  comp: { first: number; rate: string },
+  layer: { offset: number; speed: number; reverse: boolean },
+  clip: Clip,
+  rate: string | null,
+  frame: number,
+): number {
+  const rates = rate ? ratePerSecond(rate) / ratePerSecond(comp.rate) : 1;
+  const passed = Math.floor((frame - comp.first - layer.offset) * layer.speed * rates + 1e-6);
+  // the offset is taken off what is set, so it is added here
+  return Math.min(Math.max(passed, 0), clip.last - clip.first) + clip.first + layer.offset * rates;
 }
 
 const BEYOND = {

@@ -1,25 +1,12 @@
-/** The recipe's sections Transform, Blend and Timing. */
+/** The recipe's sections Transform and Blend. */
 import { useQuery } from "@tanstack/react-query";
-import type { ElementOut } from "../../api/client";
 import { queries } from "../../api/queries";
-import {
-  changeLayer,
-  changePlace,
-  lifeOf,
-  type CompDocument,
-  type Layer,
-  type Transform,
-} from "../../domain/comp";
+import { changeLayer, changePlace, type Layer, type Transform } from "../../domain/comp";
 import { numberAt } from "../../domain/parts";
-import { ownFrames, shortfallInWords } from "../../domain/time";
 import { trimmed } from "../../domain/words";
 import { Choose } from "../../ui/Choose";
-import { NumberField } from "../../ui/NumberField";
-import { Segments } from "../../ui/Segments";
-import { Tick } from "../../ui/Tick";
 import { AnimatedNumber } from "./AnimatedNumber";
 import type { DocumentStore } from "./documentStore";
-import { FrameLimits } from "./FrameLimits";
 import { text } from "./strings";
 
 const t = text.recipeSections;
@@ -130,74 +117,6 @@ export function BlendSection({ store, layer }: Props) {
         rest={1}
         factor={100}
       />
-    </div>
-  );
-}
-
-export function TimingSection({
-  store,
-  layer,
-  document,
-  element,
-}: Props & { document: CompDocument; element: ElementOut | undefined }) {
-  const { commit } = store.getState();
-  const own = element?.facts ? ownFrames(document, layer, element.facts, element.rate) : null;
-  const shortfall = shortfallInWords(own, lifeOf(document, layer), layer.beyond);
-  const whole = (v: number) => Math.round(v);
-  return (
-    <div className="space-y-1">
-      <FrameLimits
-        value={layer}
-        within={document}
-        onChange={(frames, which) =>
-          commit((d) => changeLayer(d, layer.id, frames), t.framesOf(which, layer.name))
-        }
-      />
-      <NumberField
-        name={t.offset}
-        help={t.framesAfterTheCompsFirst}
-        value={layer.offset}
-        step={1}
-        digits={0}
-        rest={0}
-        unit="fr"
-        onCommit={(v) =>
-          commit((d) => changeLayer(d, layer.id, { offset: whole(v) }), t.offsetOf(layer.name))
-        }
-      />
-      <NumberField
-        name={t.speed}
-        help={t.n2IsTwiceAsFast}
-        value={layer.speed}
-        min={0.001}
-        max={1000}
-        rest={1}
-        unit="×"
-        onCommit={(v) => commit((d) => changeLayer(d, layer.id, { speed: v }), t.speedOf(layer.name))}
-      />
-      <Tick
-        label={t.reverse}
-        checked={layer.reverse}
-        onChange={(reverse) => commit((d) => changeLayer(d, layer.id, { reverse }), t.reverseOf(layer.name))}
-      />
-      <div className="flex min-h-7 items-center gap-2">
-        <span className="w-20 shrink-0 text-soft">{t.beyond}</span>
-        <Segments<Layer["beyond"]>
-          name={t.beyondTheElementsFrames}
-          small
-          value={layer.beyond}
-          choices={[
-            { value: "hold", label: t.hold },
-            { value: "loop", label: t.loop },
-            { value: "ping-pong", label: t.pingPong },
-            { value: "blank", label: t.blank },
-          ]}
-          onChange={(beyond) =>
-            commit((d) => changeLayer(d, layer.id, { beyond }), t.framesBeyond(layer.name))
-          }
-        />
-      </div>
-      {shortfall && <p className="text-soft">{shortfall}</p>}
     </div>
   );
 }
