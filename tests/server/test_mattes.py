@@ -94,6 +94,26 @@ def test_values_below_a_parts_levels(ask):
     assert got["counts"][-1] > 300
 
 
+def test_a_layer_is_matched_to_another(ada, comp):
+    """The same disc twice, one a stop darker: the gain that is measured is 2; what cannot be says why."""
+    draft = copy.deepcopy(comp["document"])
+    front = draft["layers"][0]
+    back = {**copy.deepcopy(front), "id": "back", "name": "back"}
+    grey = {"kind": "grain", "amount": [0.1, 0.1, 0.1], "size": 0.5, "tone": 0.0}
+    back["steps"], front["steps"] = [grey], [grey, {"kind": "exposure", "stops": -1.0}]
+    draft["layers"] = [back, front]
+    box = [24, 16, 40, 32]
+    ask = {"document": draft, "frame": 1, "layer": "a", "plate": "back", "own": box, "there": box}
+    got = ada("POST", f"comps/{comp['id']}/match", {**ask, "what": "tone"}).json()
+    assert got["kind"] == "tone"
+    assert got["gain"] == pytest.approx([2, 2, 2], rel=0.02)
+    got = ada("POST", f"comps/{comp['id']}/match", {**ask, "what": "grain"}).json()
+    assert got["amount"] == pytest.approx([0.1 * 0.75**0.5] * 3, rel=0.25), "the rest of twice as much"
+    answer = ada("POST", f"comps/{comp['id']}/match", {**ask, "what": "grain", "own": [24, 16, 28, 20]})
+    assert answer.status_code == 422
+    assert "too small to tell grain" in answer.json()["message"]
+
+
 def test_a_matte_alone_a_part_of_it_and_none_of_it(ada, comp):
     draft = cut(comp, SQUARE, {**SQUARE, "combine": "subtract", "x": 16})
     look = {"channel": "alpha"}

@@ -114,6 +114,8 @@ def addresses(project, disc, comp, ada):
         ("POST", f"comps/{c}/matte/board", {"layer": "x", "stay": [], "go": []}),
         ("POST", f"comps/{c}/matte/screen", {"layer": "x", "within": [0, 0, 1, 1]}),
         ("POST", f"comps/{c}/matte/figures", {"layer": "x"}),
+        ("POST", f"comps/{c}/match", {
+            "what": "tone", "layer": "x", "plate": "y", "own": [0, 0, 9, 9], "there": [0, 0, 9, 9]}),
         ("POST", f"comps/{c}/alternatives", {"layer": "x", "one": "a", "other": "b"}),
         ("POST", f"comps/{c}/matte/values", {"layer": "x", "part": {}}),
         ("GET", f"comps/{c}/states", None), ("POST", f"comps/{c}/states", {"name": "x"}),

@@ -6,7 +6,7 @@ from typing import Any
 
 from ..errors import unknown_name
 from ..mattes import Matte
-from ..picture import Plane, PremultipliedPicture, whole_frame
+from ..picture import Box, Plane, PremultipliedPicture, whole_frame
 from ..steps import STEPS, Step
 from ..steps.apply import apply_steps
 from ..steps.levels import LevelsStep
@@ -136,6 +136,9 @@ class _Sources:
         if self.second is None or not name or planes:
             raise unknown_name("source", name or ", ".join(planes), ["second"] if self.second else [])
         return self.second
+
+    def placed(self, name: str, planes: tuple[str, ...], window: Box, /) -> PremultipliedPicture:
+        return self(name, planes)
 
     def matte(self, matte: Matte, /) -> Plane:
         raise unknown_name("matte", "through", [])

@@ -12,7 +12,7 @@ from ..mattes import Drawn, KeyPart, Matte, PicturePart, Rows
 from ..numeric.blocks import new_array
 from ..numeric.pool import for_strips
 from ..picture import RGB, RGBA, Plane, PremultipliedPicture, cut, plane_over
-from ..steps.apply import finite_plane
+from ..picture.finite import finite_plane
 from ..steps.extra_channels import whole_picture
 from ..steps.second_source import fit_to
 from ..steps.warp import warped

@@ -53,10 +53,17 @@ class NamedSources:
     def key(self, steps: Sequence[Step]) -> list[str]:
         """Changes with everything that the steps name."""
         on = [s for s in steps if s.on and not isinstance(s, ForeignStep)]
-        seconds = [self.named_key(s.second) for s in on if isinstance(s, SecondSourceStep) and s.second]
+        seconds = [self._second_key(s) for s in on if isinstance(s, SecondSourceStep) and s.second]
         return seconds + [
             self.matte_key(s.through.matte) for s in on if s.through.by == "matte" and s.through.matte.works
         ]
+
+    def _second_key(self, step: SecondSourceStep) -> str:
+        key = self.named_key(step.second)
+        if step.fit != "placed" or not step.second.startswith("layer:"):
+            return key
+        there = self.at_layer(step.second.removeprefix("layer:"))
+        return content_key(key, there.transforms_key(), self.transforms_key())
 
     def matte_key(self, matte: Matte) -> str:
         """Changes with everything that the matte is made of."""

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from ..comp import Comp, Transform
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
-from ..steps.apply import finite_picture, finite_plane
+from ..picture.finite import finite_picture, finite_plane
 from ..steps.warp import REACH, part, warped
 
 Matrix = NDArray[np.float64]

@@ -12,7 +12,7 @@ from ..comp.layers import MatteOwner, matte_of
 from ..errors import NameUnknown, ValueRefused
 from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
 from ..mattes.objects import SHARES, rank_channels, shares_of
-from ..picture import Plane, PremultipliedPicture, whole_frame
+from ..picture import Box, Plane, PremultipliedPicture, whole_frame
 from ..steps.base import Fetch
 from ..steps.extra_channels import whole_picture
 from ..steps.second_source import fit_to
@@ -185,9 +185,10 @@ class ResolvedSources(NamedSources):
         same = found.display_window == own.display_window
         return found if same else own
 
-    def _own_size(self) -> tuple[int, int]:
+    def own_matrix(self) -> Matrix:
+        """As `matrix_to`, of the own layer's content."""
         _, content = self.found("")
-        return content.size()
+        return self.matrix_to(content.size())
 
     def _part_inputs(
         self, matte: Matte, level: int, own: PremultipliedPicture
@@ -212,9 +213,7 @@ class ResolvedSources(NamedSources):
             picture = with_extra(picture, extra, (part.extra_channel,))
         places = None
         if there is not None and part.source and part.read == "placed":
-            places = Places(
-                there.matrix_to(content.size()), self.matrix_to(self._own_size()), there.own.transform.filter
-            )
+            places = Places(there.matrix_to(content.size()), self.own_matrix(), there.own.transform.filter)
         second = self.named(part.second, level) if part.second else None
         # the same small picture for every level: the screen and the delivery find the same
         survey = None
@@ -278,6 +277,14 @@ class _Fetch:
             return picture
         _, content = names.found(name)
         return with_extra(picture, names.extra_planes(content, self.level, planes), planes)
+
+    def placed(self, name: str, planes: tuple[str, ...], window: Box, /) -> PremultipliedPicture:
+        picture = self(name, planes)
+        there, content = self.names.found(name)
+        if there is None or not name:
+            return picture
+        back = there.matrix_to(content.size()) @ np.linalg.inv(self.names.own_matrix())
+        return placed_whole(whole_picture(picture), back, self.level, window, there.own.transform.filter)
 
     def matte(self, matte: Matte, /) -> Plane:
         return self.names.matte_of_step(matte, self.level)

@@ -17,6 +17,7 @@ from ..errors import NeatVeilError
 from ..numeric.pool import for_strips
 from ..picture import RGBA, Plane, PremultipliedPicture, StraightPicture, cut, new_planes
 from ..picture.coverage import is_coverage
+from ..picture.finite import finite_picture
 from .base import Fetch, FieldStep, PointStep, Step
 from .extra_channels import apply_to_extra_channel, filling_frame, with_extra_planes_of
 from .foreign import ForeignStep
@@ -158,18 +159,6 @@ def _limited(before: PremultipliedPicture, after: PremultipliedPicture) -> Premu
     height, width = after["A"].shape
     for_strips(height, width, lambda a, b: limited_pixels(*(planes[n][a:b].reshape(-1) for n in RGBA)))
     return after.with_planes({**after.planes, **planes})
-
-
-def finite_picture(picture: PremultipliedPicture) -> PremultipliedPicture:
-    """With 0 in the place of NaN and infinities, which would spread where pixels are mixed."""
-    if picture.finite():
-        return picture
-    return picture.with_planes({**picture.planes, **{n: finite_plane(picture[n]) for n in RGBA}})
-
-
-def finite_plane(plane: Plane) -> Plane:
-    """A plane with 0 in the place of NaN and infinities; itself where there are none."""
-    return plane if np.isfinite(plane.sum()) else np.nan_to_num(plane, nan=0, posinf=0, neginf=0)
 
 
 def _mixed_pictures(

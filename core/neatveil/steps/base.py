@@ -16,7 +16,7 @@ from pydantic import Field
 
 from ..animation import Animated
 from ..mattes import Matte
-from ..picture import Plane, PremultipliedPicture
+from ..picture import Box, Plane, PremultipliedPicture
 from .through import Through
 
 #: One of three numbers for R, G and B.
@@ -32,6 +32,12 @@ class Fetch(Protocol):
         """The picture of that name with the extra planes that are asked for.
 
         An empty name is the step's own layer: only its element's extra planes.
+        """
+
+    def placed(self, name: str, planes: tuple[str, ...], window: Box, /) -> PremultipliedPicture:
+        """The same where it lies in the comp, seen from the step's own layer: over that layer's ``window``.
+
+        An element that no layer shows lies centred.
         """
 
     def matte(self, matte: Matte, /) -> Plane:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from typing import Literal
+from typing import Any, Literal
 
 import cv2
 import numpy as np
@@ -13,6 +13,20 @@ from ..picture import RGBA, Box, PremultipliedPicture, plane_over
 from .base import Fetch, FieldStep, Pixel
 from .extra_channels import whole_picture
 
+Fit = Literal["stretch", "centre", "placed"]
+
+
+def fit_field(default: Fit) -> Any:
+    """The parameter that says where the second picture lies."""
+    return Field(
+        default, title="lies",
+        description="The second is stretched to the first's frame, laid on its centre, or seen where it lies "
+        "in the comp.",
+        json_schema_extra={
+            "labels": {"stretch": "Stretched", "centre": "Centred", "placed": "As in the comp"}
+        },
+    )  # fmt: skip
+
 
 class SecondSourceStep(FieldStep):
     """``second``: ``layer:`` and a layer's id, or an element's key; empty for none."""
@@ -21,11 +35,7 @@ class SecondSourceStep(FieldStep):
         "", pattern=r"^((layer:)?[A-Za-z0-9_-]{1,64})?$", title="second",
         description="Another layer after its own steps, or an element.", json_schema_extra={"unit": "source"},
     )  # fmt: skip
-    fit: Literal["stretch", "centre"] = Field(
-        "stretch", title="sizes",
-        description="Where they differ the second is stretched to the first's frame, or laid on its centre.",
-        json_schema_extra={"labels": {"stretch": "Stretched", "centre": "Centred"}},
-    )  # fmt: skip
+    fit: Fit = fit_field("stretch")
 
     @abstractmethod
     def both(
@@ -56,9 +66,14 @@ class SecondSourceStep(FieldStep):
         if extra := tuple(n for n in self.planes(False) if n not in full.planes):
             own = fit_to(fetch("", extra), full, "stretch")
             full = full.with_planes({**full.planes, **{n: own[n] for n in extra}})
-        other = fit_to(fetch(self.second, self.planes(True)), full, self.fit) if self.second else None
+        other = self._second(full, fetch) if self.second else None
         done = self.both(full, other, level)
         return done.with_planes({n: done[n] for n in RGBA})
+
+    def _second(self, own: PremultipliedPicture, fetch: Fetch) -> PremultipliedPicture:
+        if self.fit == "placed":
+            return fit_to(fetch.placed(self.second, self.planes(True), own.display_window), own, "centre")
+        return fit_to(fetch(self.second, self.planes(True)), own, self.fit)
 
 
 def fit_to(other: PremultipliedPicture, picture: PremultipliedPicture, fit: str) -> PremultipliedPicture:

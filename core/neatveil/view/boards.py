@@ -40,7 +40,7 @@ def board_of(
     height, width = full["A"].shape
     step = max(1, round(width / GREY))
     small = {n: np.ascontiguousarray(p[step // 2 :: step, step // 2 :: step]) for n, p in full.planes.items()}
-    regions = [[_moved(box, into) for box in boxes] for boxes in (stay, go)]
+    regions = [[box_into(box, into) for box in boxes] for boxes in (stay, go)]
     frame_box = Box.sized(width, height)
     for boxes, what in zip(regions, ("stays", "goes"), strict=True):
         if boxes and all(b.intersect(frame_box).empty for b in boxes):
@@ -58,7 +58,7 @@ def region_colour(
     ValueRefused : the region holds no pixel of the picture.
     """
     picture, into = evaluator.named(comp, frame, layer, source)
-    area = _moved(box, into).intersect(picture.display_window)
+    area = box_into(box, into).intersect(picture.display_window)
     if area.empty:
         raise ValueRefused("Nothing of the picture is marked.", advice="Drag over a piece of it.")
     planes = [plane_over(picture[n], picture.data_window, area) for n in "RGB"]
@@ -76,12 +76,12 @@ def screen_points(
     changed = comp.with_layer(layer, {"matte": Matte(parts=(bare,))})
     plane = evaluator.matte(changed, frame, layer, None, 0)
     _, into = evaluator.named(comp, frame, layer, "")
-    area = _moved(box, into).intersect(Box.sized(plane.shape[1], plane.shape[0]))
+    area = box_into(box, into).intersect(Box.sized(plane.shape[1], plane.shape[0]))
     black = 0.0 if area.empty else black_point_of(plane[area.y0 : area.y1, area.x0 : area.x1])
     return black, white_point_of(plane, black)
 
 
-def _moved(box: Box, into: np.ndarray[tuple[int, ...], np.dtype[np.float64]]) -> Box:
+def box_into(box: Box, into: np.ndarray[tuple[int, ...], np.dtype[np.float64]]) -> Box:
     """The box around a comp's box in the pixels that a matrix leads into."""
     corners = np.array([[x, y, 1.0] for x in (box.x0, box.x1) for y in (box.y0, box.y1)])
     found = corners @ into.T

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import base64
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import cv2
 import numpy as np
@@ -16,6 +16,7 @@ from neatveil.mattes import ChannelPart, KeyPart
 from neatveil.picture import Box
 from neatveil.view.alternatives import difference_of_alternatives
 from neatveil.view.boards import board_of, region_colour, screen_points
+from neatveil.view.matching import match_grain, match_tone
 from neatveil.view.mattes import matte_figures, part_values
 from ninja import Field, Router, Schema
 
@@ -113,6 +114,15 @@ class DifferenceOut(Schema):
     alpha: float
 
 
+class MatchIn(MatteAsk):
+    """A region of ``layer`` and one of the layer ``plate``, in pixels of the comp."""
+
+    what: Literal["tone", "grain"]
+    plate: str = Field(max_length=64)
+    own: _Box
+    there: _Box
+
+
 class ValuesOut(Schema):
     low: float
     high: float
@@ -181,6 +191,17 @@ def alternatives_compared(request: HttpRequest, comp_id: int, body: Alternatives
     with drawing("", 0):
         got = difference_of_alternatives(evaluator(), document, body.frame, body.layer, body.one, body.other)
     return DifferenceOut.from_orm(got)
+
+
+@router.post("comps/{comp_id}/match", response={200: dict[str, Any], 404: Problem, 422: Problem})
+def matched(request: HttpRequest, comp_id: int, body: MatchIn) -> dict[str, Any]:
+    """The step that gives a layer the tone, or the grain, of its plate; to be put behind its other steps."""
+    document = body.drawn(request, comp_id)
+    match = {"tone": match_tone, "grain": match_grain}[body.what]
+    boxes = Box(*body.own), Box(*body.there)
+    with drawing("", 0):
+        step = match(evaluator(), document, body.frame, body.layer, boxes[0], body.plate, boxes[1])
+    return step.model_dump(mode="json")
 
 
 @router.post("comps/{comp_id}/matte/values", response={200: ValuesOut, 404: Problem, 422: Problem})

@@ -201,17 +201,21 @@ class Reference:
         else:
             values = self.values(part, layer, other, then, number, level, own, extra)
         if part.source and part.read == "placed" and part.source.startswith("layer:"):
-            back = self.lies(other, then) @ np.linalg.inv(self.lies(layer, number))
-            share = np.diag([0.5**level, 0.5**level, 1])
-            back = share @ back @ np.linalg.inv(share)
-            y, x = np.mgrid[: own.shape[0], : own.shape[1]] + 0.5
-            u, v = (back[i, 0] * x + back[i, 1] * y + back[i, 2] - 0.5 for i in range(2))
-            values = sampled(values[..., None], u, v, other.transform.filter)[..., 0]
+            values = self.where_it_lies(values[..., None], (other, then), (layer, number), own, level)[..., 0]
         else:
             values = fitted(values[..., None], own.shape[:2], part.fit)[..., 0]
         if part.kind == "object":
             return 1 - np.clip(values, 0, 1) if part.inverted else np.clip(values, 0, 1)
         return mattes.counted(values, part) if part.kind == "channel" else mattes.keyed(values, part)
+
+    def where_it_lies(self, picture, there, here, own, level):
+        """A layer's picture as it lies in the comp, over another one's; each a layer and its frame."""
+        back = self.lies(*there) @ np.linalg.inv(self.lies(*here))
+        share = np.diag([0.5**level, 0.5**level, 1])
+        back = share @ back @ np.linalg.inv(share)
+        y, x = np.mgrid[: own.shape[0], : own.shape[1]] + 0.5
+        u, v = (back[i, 0] * x + back[i, 1] * y + back[i, 2] - 0.5 for i in range(2))
+        return sampled(picture, u, v, there[0].transform.filter)
 
     def values(self, part, layer, other, then, number, level, own, extra):
         """What a channel or a key finds in its picture, before it is counted."""
@@ -338,15 +342,20 @@ class Find:
         self.extra = {}
 
     def picture(self, name, like, fit):
-        found = self.reference.named(name, self.own, self.number, self.level)
-        return fitted(found, like.shape[:2], fit)
+        r = self.reference
+        found = r.named(name, self.own, self.number, self.level)
+        if fit == "placed" and name.startswith("layer:"):
+            there = r.layer(name, self.own, self.number)
+            return r.where_it_lies(found, there, (self.own, self.number), like, self.level)
+        return fitted(found, like.shape[:2], "centre" if fit == "placed" else fit)
 
     def plane(self, source, name, like, fit):
         """A further plane of the layer itself (empty), or of an element."""
         if not source and name in self.extra:
             return self.extra[name]
         found = self.reference.extra_plane(source or self.own.element, name, self.level)
-        return fitted(found[..., None], like.shape[:2], fit if source else "stretch")[..., 0]
+        how = ("centre" if fit == "placed" else fit) if source else "stretch"
+        return fitted(found[..., None], like.shape[:2], how)[..., 0]
 
     def matte(self, matte):
         r, own = self.reference, self.own

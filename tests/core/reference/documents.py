@@ -99,7 +99,7 @@ def in_frame(row):
 def resting(row):
     if "layers" in row:
         row = {**row, "layers": [resting(x) for x in row["layers"]]}
-    return {k: v for k, v in row.items() if k not in {"transform", "steps"}}
+    return {k: v for k, v in row.items() if k not in {"transform", "steps", "repeat"}}
 
 
 def group_of(members):

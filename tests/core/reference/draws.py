@@ -53,3 +53,4 @@ place = one_of(-11.0, -3.25, 0.0, 2.5, 8.0)
 rotation = one_of(0.0, 17.0, 96.0, -140.0)  # not 90: a border on pixel centres is a matter of rounding
 filters = one_of("linear", "cubic", "lanczos")
 sizes = {"fit": one_of("stretch", "centre")}
+lies = {"fit": one_of("stretch", "centre", "placed")}

@@ -10,12 +10,12 @@ from .draws import (
     filters,
     keyed,
     length,
+    lies,
     number,
     one_of,
     place,
     record,
     rotation,
-    sizes,
     some,
     triple,
 )
@@ -145,6 +145,15 @@ FIELD = [
     record(
         "glow", channels=colour_channels, size=one_of(0.8, 2.0), threshold=number, gain=number, tint=triple
     ),
+    record(
+        "light_wrap",
+        channels=colour_channels,
+        second=second,
+        **lies,
+        size=one_of(0.8, 2.0),
+        gain=number,
+        blend=one_of("add", "screen"),
+    ),
     record("extend", channels=colour_channels, inside=one_of(0.5, 0.95)),
     record(
         "patch",
@@ -153,7 +162,7 @@ FIELD = [
         weights=one_of("bt601", "bt709", "bt2020"),
         chroma_range=one_of("full", "narrow"),
         second=second,
-        **sizes,
+        **lies,
         space=one_of("light", "codes"),
         input_alpha=one_of("straight", "premultiplied"),
         output_alpha=one_of("straight", "premultiplied"),
@@ -177,7 +186,7 @@ FIELD = [
     record(
         "combine",
         second=second,
-        **sizes,
+        **lies,
         channels=colour_channels,
         overflow=one_of("keep", "clip", "rescale"),
         space=one_of("light", "codes"),

@@ -316,6 +316,16 @@ def glow(p, s, share, find):
     return np.concatenate([p[..., :3] + light, p[..., 3:]], -1)
 
 
+def light_wrap(p, s, share, find):
+    if not s.second:
+        return p
+    other, alpha = find.picture(s.second, p, s.fit), np.clip(p[..., 3:], 0, 1)
+    weights = line(max(s.size * share, 0.02))
+    more = s.gain * alpha * smooth(other[..., :3] * (1 - alpha), weights, weights, "nearest")
+    screened = 1 - np.clip(p[..., :3], 0, 1) if s.blend == "screen" else 1
+    return np.concatenate([p[..., :3] + more * screened, p[..., 3:]], -1)
+
+
 def grain(p, s, share, find):
     """Normal deviates of a seed for every 64 rows, smoothed to grains of unit deviation, times alpha."""
     height, width = p.shape[:2]
@@ -352,6 +362,7 @@ FIELD = {
     "blur": blur, "sharpen": sharpen, "median": median, "grow_shrink": grow_shrink, "crop": crop,
     "falloff": falloff, "flip": flip, "transform": transform, "corner_pin": corner_pin, "tile": tile,
     "glow": glow, "extend": extend, "patch": patch, "combine": combine, "grain": grain,
+    "light_wrap": light_wrap,
 }  # fmt: skip
 
 #: Those that take a colour past its edge where alpha alone changes.

@@ -34,6 +34,7 @@ MOVED = {
     "glow": {"size": 3.0, "threshold": 0.1, "gain": 0.5},
     "patch": {"routes": {"R": {"channel": "G"}}},
     "combine": {},
+    "light_wrap": {},  # alone: what it does with a plate is in test_light_wrap.py
 }
 KINDS = sorted(k for k in STEPS if k in MOVED)
 DISC = premultiplied(soft_disc(colour=(0.7, 0.35, 0.2)))

@@ -1,4 +1,5 @@
 /** What the comp desk exchanges with the server besides its document and pictures. */
+import type { Step } from "../domain/comp";
 import { client, take, type Sent } from "./client";
 import type { components } from "./schema";
 import type { CompAsk } from "./pictures";
@@ -45,6 +46,8 @@ export const compCalls = {
     take<MatteFigures>(client.POST("/api/comps/{comp_id}/matte/figures", { ...of(comp), body, signal })),
   alternatives: (comp: number, body: Body<"AlternativesIn">, signal: AbortSignal) =>
     take<Difference>(client.POST("/api/comps/{comp_id}/alternatives", { ...of(comp), body, signal })),
+  match: (comp: number, body: Body<"MatchIn">) =>
+    take<Step>(client.POST("/api/comps/{comp_id}/match", { ...of(comp), body })),
   partValues: (comp: number, body: Body<"ValuesIn">, signal: AbortSignal) =>
     take<ValueCounts>(client.POST("/api/comps/{comp_id}/matte/values", { ...of(comp), body, signal })),
 };

@@ -130,6 +130,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comps/{comp_id}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Matched
+         * @description The step that gives a layer the tone, or the grain, of its plate; to be put behind its other steps.
+         */
+        post: operations["comps_api_measuring_matched"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comps/{comp_id}/matte/board": {
         parameters: {
             query?: never;
@@ -2232,12 +2252,12 @@ export interface components {
              */
             extra_channel?: string;
             /**
-             * sizes
-             * @description Where they differ the second is stretched to the first's frame, or laid on its centre.
+             * lies
+             * @description The second is stretched to the first's frame, laid on its centre, or seen where it lies in the comp.
              * @default stretch
              * @enum {string}
              */
-            fit?: "stretch" | "centre";
+            fit?: "stretch" | "centre" | "placed";
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -5099,6 +5119,91 @@ export interface components {
             /** There */
             there: boolean;
         };
+        /**
+         * LightWrapStep
+         * @description Let the light behind spill over the edge.
+         */
+        LightWrapStep: {
+            /**
+             * laid on
+             * @description Added as light, or screened: less of it where the layer is bright.
+             * @default add
+             * @enum {string}
+             */
+            blend?: "add" | "screen";
+            /**
+             * channels
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
+            /**
+             * lies
+             * @description The second is stretched to the first's frame, laid on its centre, or seen where it lies in the comp.
+             * @default placed
+             * @enum {string}
+             */
+            fit?: "stretch" | "centre" | "placed";
+            /**
+             * strength
+             * @default 0.6
+             */
+            gain?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default light_wrap
+             * @constant
+             */
+            kind?: "light_wrap";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * second
+             * @description Another layer after its own steps, or an element.
+             * @default
+             */
+            second?: string;
+            /**
+             * size
+             * @description Standard deviation of the spilling.
+             * @default 12
+             */
+            size?: number;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
         /** LineIn */
         LineIn: {
             against?: components["schemas"]["OtherCompLook"] | null;
@@ -5248,6 +5353,41 @@ export interface components {
             element: number;
             /** Narrowed */
             narrowed: string[];
+        };
+        /**
+         * MatchIn
+         * @description A region of ``layer`` and one of the layer ``plate``, in pixels of the comp.
+         */
+        MatchIn: {
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /** Layer */
+            layer: string;
+            /** Own */
+            own: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Plate */
+            plate: string;
+            /** There */
+            there: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "tone" | "grain";
         };
         /** MatchOut */
         MatchOut: {
@@ -5806,12 +5946,12 @@ export interface components {
              */
             extra_channel?: string;
             /**
-             * sizes
-             * @description Where they differ the second is stretched to the first's frame, or laid on its centre.
+             * lies
+             * @description The second is stretched to the first's frame, laid on its centre, or seen where it lies in the comp.
              * @default stretch
              * @enum {string}
              */
-            fit?: "stretch" | "centre";
+            fit?: "stretch" | "centre" | "placed";
             /**
              * comes in
              * @description How colour is taken from the sources.
@@ -7178,7 +7318,7 @@ export interface components {
             /** Title */
             title: string;
         };
-        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["DespillStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["ToneStep"] | components["schemas"]["TransformStep"] | components["schemas"]["ForeignStep"];
+        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["DespillStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["LightWrapStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["ToneStep"] | components["schemas"]["TransformStep"] | components["schemas"]["ForeignStep"];
         /**
          * Stroke
          * @description ``points``: x, y by turns, pixels of the full picture from its centre.
@@ -8159,6 +8299,52 @@ export interface operations {
         responses: {
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_measuring_matched: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -26,7 +26,13 @@ const t = text.CompEditor;
 
 // Each part takes from the store what it shows: while something is dragged, only what changes is rendered.
 
-const NOTHING_DRAWN = { tool: null, board: null, matteShown: null, regions: { stay: [], go: [] } };
+const NOTHING_DRAWN = {
+  tool: null,
+  board: null,
+  matching: null,
+  matteShown: null,
+  regions: { stay: [], go: [] },
+};
 
 export function CompEditor({ comp, project }: { comp: number; project: number }) {
   const data = useQuery(queries.comp(comp));
@@ -65,7 +71,8 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
   const set = useDesk((d) => d.set);
   // what is drawn and looked at belongs to the layer that is chosen
   useEffect(() => {
-    const { tool, matteShown, board } = useDesk.getState();
+    const { tool, matteShown, board, matching } = useDesk.getState();
+    if (matching && matching.layer !== layer) set({ matching: null });
     if (tool && tool.owner.layer !== layer) set({ tool: null });
     if (board && board.owner.layer !== layer) set({ board: null });
     if (matteShown && matteShown.owner.layer !== layer) set({ matteShown: null });

@@ -130,12 +130,7 @@ function LayerRecipe(props: LayerProps) {
           alphaInWords(layer),
           <GroupSection store={store} group={layer} comp={comp} />,
         )}
-      {section(
-        "steps",
-        t.steps,
-        stepsInWords(layer),
-        <StepsSection store={store} layer={layer} project={project} />,
-      )}
+      {section("steps", t.steps, stepsInWords(layer), <StepsSection {...{ store, layer, project, comp }} />)}
       {section(
         "matte",
         t.matte,

@@ -19,9 +19,10 @@ export type Extent = "comp" | "upto" | "layer";
 /** A box in pixels of the comp. */
 export type Box = [number, number, number, number];
 
-/** What is drawn on the picture while a matte is made. */
+/** What is drawn on the picture while a matte is made, or a layer is matched. */
 export type Tool =
   | { kind: "regions"; owner: Owner; what: "stay" | "go" }
+  | { kind: "match"; owner: Owner; what: "own" | "plate" }
   | { kind: "screen"; owner: Owner; part: number }
   | { kind: "paint"; owner: Owner; part: number }
   | { kind: "shape"; owner: Owner; part: number };
@@ -40,6 +41,14 @@ export interface BoardAsked {
   owner: Owner;
   part: number | null;
   source: string;
+}
+
+/** A layer that is matched to its plate, and the pieces of both that are marked. */
+export interface Matching {
+  layer: string;
+  plate: string;
+  own: Box | null;
+  there: Box | null;
 }
 
 export interface DeskState {
@@ -75,6 +84,7 @@ export interface DeskState {
   board: BoardAsked | null;
   /** What is marked for the board. */
   regions: { stay: Box[]; go: Box[] };
+  matching: Matching | null;
   /** A matte that is looked at alone, over its layer. */
   matteShown: { owner: Owner; part: number | null } | null;
   set: (part: Partial<Omit<DeskState, "set">>) => void;
@@ -105,6 +115,7 @@ export const useDesk = create<DeskState>((set) => ({
   brush: { size: 40, soft: 0.3, value: 1, erase: false, span: "frame" },
   board: null,
   regions: { stay: [], go: [] },
+  matching: null,
   matteShown: null,
   set: (part) => set(part),
 }));

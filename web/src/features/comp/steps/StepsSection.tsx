@@ -8,6 +8,7 @@ import { Button, SignButton } from "../../../ui/basics";
 import { Tick } from "../../../ui/Tick";
 import { moved, useReorder } from "../../../ui/useReorder";
 import { useDeskFields } from "../deskState";
+import { MatchButton, MatchPanel } from "../matching/MatchPanel";
 import type { DocumentStore } from "../documentStore";
 import { AddStep } from "./AddStep";
 import { StepPresets } from "./StepPresets";
@@ -32,10 +33,12 @@ export function StepsSection({
   store,
   layer,
   project,
+  comp,
 }: {
   store: DocumentStore;
   layer: Layer;
   project: number;
+  comp: number;
 }) {
   const tables = useQuery(queries.tables());
   // opened or closed by hand; of few all stand open
@@ -104,6 +107,7 @@ export function StepsSection({
         any={count > 0}
         onAdded={added}
       />
+      <MatchPanel {...{ store, comp, layer }} />
     </div>
   );
 }
@@ -137,9 +141,11 @@ const StepsFoot = memo(function StepsFoot({ store, project, id, tables, any, onA
           steps={tables}
           onAdd={(t) => {
             onAdded(steps().length);
-            add([newStep(t)], t.title);
+            const behind = store.getState().document.layers.find((l) => l.id !== id);
+            add([newStep(t, behind?.id)], t.title);
           }}
         />
+        <MatchButton store={store} id={id} />
         <StepPresets project={project} steps={steps} onUse={add} />
         {any && (
           <SignButton name={t.copyAllSteps} onClick={() => set({ copied: steps() })}>

@@ -29,6 +29,16 @@ describe("what a step says of itself", () => {
     expect(newStep(table)).toMatchObject({ kind: "blur", size: 2, form: "gaussian", mix: 1, on: true });
   });
 
+  it("looks at the plate where it looks at what lies behind", () => {
+    const wrap = {
+      ...table,
+      fields: { second: { default: "" }, fit: { default: "placed" } },
+    } as unknown as StepTable;
+    expect(newStep(wrap, "plate")).toMatchObject({ second: "layer:plate", fit: "placed" });
+    expect(newStep(wrap)).toMatchObject({ second: "" });
+    expect(newStep(table, "plate")).not.toHaveProperty("second");
+  });
+
   it("has controls for its own parameters only", () => {
     expect(ownFields(table).map(([name]) => name)).toEqual(["size", "form"]);
     expect(footingOf(table)).toBe("on_straight");

@@ -48,12 +48,14 @@ export function footingOf(table: StepTable): "on_premultiplied" | "on_straight" 
   return "on_straight" in table.fields ? "on_straight" : null;
 }
 
-export function newStep(table: StepTable): Step {
+/** A step as it starts. ``plate``: the id of the layer that one which looks at the plate looks at. */
+export function newStep(table: StepTable, plate?: string): Step {
   const start = Object.entries(fieldsOf(table)).map(([key, field]): [string, unknown] => [
     key,
     field.default,
   ]);
   const made: Record<string, unknown> = { ...Object.fromEntries(start), ...table.fresh, kind: table.kind };
+  if (plate && made["fit"] === "placed") made["second"] = `layer:${plate}`;
   return made as unknown as Step;
 }
 
