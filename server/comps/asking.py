@@ -17,6 +17,8 @@ from neatveil.comp.loading import parse_comp
 from neatveil.errors import NeatVeilError
 from projects.access import not_there
 
+from .inner_comps import comps_named, inner_comps
+
 _FIELDS = (
     "id", "name", "file", "library_id", "state", "facts", "reading", "encoding", "rate", "gaps", "only",
     "parts", "kinds", "replaced",
@@ -26,7 +28,7 @@ _QUESTION = (
     # the fields are the constants above
     "SELECT c.name, CASE WHEN %(saved)s THEN c.document END,"
     f" (SELECT json_agg(json_build_object({_ELEMENT})) FROM elements_element e"
-    "  WHERE e.project_id = c.project_id AND e.id = ANY(%(elements)s))"
+    "  WHERE e.project_id = c.project_id AND e.id = ANY(%(elements)s)), c.project_id"
     " FROM comps_comp c"
     " JOIN projects_member m ON m.project_id = c.project_id AND m.person_id = %(person)s"
     " WHERE c.id = %(comp)s"
@@ -42,17 +44,18 @@ def document_for(
 
     ``draft``: instead of the saved document. ``drafts``: readings, encodings or rates by element.
     """
-    saved, rows = _ask(person, comp_id, draft)
+    saved, rows, project = _ask(person, comp_id, draft)
     if draft is None:
         draft = saved
-        _, rows = _ask(person, comp_id, draft)
+        _, rows, _ = _ask(person, comp_id, draft)
     unready: dict[str, NeatVeilError] = {}
     elements = resolved((Element(**row) for row in rows), drafts, unready)
-    return draft.with_elements(elements, unready)
+    comps = inner_comps(draft, project, comp_id, unready, drafts) if comps_named(draft) else {}
+    return draft.with_elements(elements, unready, comps)
 
 
-def _ask(person: Any, comp_id: int, draft: Document | None) -> tuple[Any, list[dict[str, Any]]]:
-    """The saved document where there is no draft, and the rows of the elements that a draft uses."""
+def _ask(person: Any, comp_id: int, draft: Document | None) -> tuple[Any, list[dict[str, Any]], int]:
+    """The saved document where there is no draft, the rows of the elements that a draft uses, the project."""
     numbers = [] if draft is None else numbers_used(draft)
     with connection.cursor() as cursor:
         cursor.execute(
@@ -62,5 +65,5 @@ def _ask(person: Any, comp_id: int, draft: Document | None) -> tuple[Any, list[d
         row = cursor.fetchone()
     if row is None:
         raise not_there("comp")
-    name, document, rows = row
-    return document and parse_comp(json.loads(document), name, lenient=True), rows or []
+    name, document, rows, project = row
+    return document and parse_comp(json.loads(document), name, lenient=True), rows or [], project

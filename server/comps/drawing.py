@@ -6,7 +6,6 @@ from typing import Any
 
 import numpy as np
 from config.engine import evaluator
-from elements.resolve import elements_used
 from neatveil.comp import Comp as Document
 from neatveil.comp import GroupAlpha, Layer, element_frame
 from neatveil.comp.layers import MatteOwner, matte_of
@@ -15,6 +14,7 @@ from neatveil.errors import ValueRefused
 from neatveil.mattes import Matte
 from neatveil.steps.patch import PatchStep, Route
 
+from .inner_comps import with_all_sources
 from .models import Comp
 
 
@@ -25,8 +25,7 @@ def stored_document(comp: Comp) -> Document:
 
 def document_of(comp: Comp) -> Document:
     """The whole document with its elements; `DocumentRefused` where it is of a newer version."""
-    document = parse_comp(comp.document, comp.name)
-    return document.with_elements(elements_used(document, comp.project_id))
+    return with_all_sources(parse_comp(comp.document, comp.name), comp.project_id)
 
 
 def before(document: Document, layer_id: str) -> Document:

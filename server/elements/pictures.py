@@ -8,7 +8,7 @@ import cv2
 from django.http import HttpResponse
 from neatveil.comp import Element as CoreElement
 from neatveil.evaluate import Evaluator
-from neatveil.picture import whole_frame
+from neatveil.picture import PremultipliedPicture, whole_frame
 from neatveil.view import Look, display
 
 CARD_HEIGHT = 144
@@ -22,6 +22,11 @@ def card_response(
     while picture.display_window.height > CARD_HEIGHT * 2:
         level += 1
         picture = evaluator.source(element, frame, level)
+    return card_of(picture, part)
+
+
+def card_of(picture: PremultipliedPicture, part: Literal["colour", "alpha"]) -> HttpResponse:
+    """The same of a picture that is small already."""
     eight = display(whole_frame(picture), Look(channel=part))
     _, data = cv2.imencode(".jpg", cv2.cvtColor(eight, cv2.COLOR_RGBA2BGR), [cv2.IMWRITE_JPEG_QUALITY, 85])
     response = HttpResponse(data.tobytes(), content_type="image/jpeg")

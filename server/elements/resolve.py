@@ -79,10 +79,20 @@ def elements_used(document: Comp, project_id: int) -> dict[str, CoreElement]:
 
     Raises `ElementNotReady`, or `RateMissing` for frames that give no rate and were given none.
     """
+    return resolved_for(document, project_id)
+
+
+def resolved_for(
+    document: Comp,
+    project_id: int,
+    drafts: dict[str, dict[str, Any]] | None = None,
+    unready: dict[str, NeatVeilError] | None = None,
+) -> dict[str, CoreElement]:
+    """As `elements_used`, with the drafts and the errors of `resolved`."""
     rows = Element.objects.select_related("library").filter(
         project_id=project_id, pk__in=numbers_used(document)
     )
-    return resolved(rows)
+    return resolved(rows, drafts, unready)
 
 
 def numbers_used(document: Comp) -> list[int]:

@@ -212,6 +212,20 @@ def test_a_new_comp_from_nothing(visitor, tmp_path):
     assert visitor.pixel(0.5, 0.5) != (0, 0, 0)
 
 
+def test_a_comp_is_a_layer_of_another(demo):
+    before = demo.pixel(0.5, 0.5)
+    demo.click("Add a layer")
+    demo.click("Water in letters")
+    saved(demo)
+    demo.settled()
+    assert demo.pixel(0.5, 0.5) != before
+    demo.click("Open Water in letters")
+    until(lambda: demo.all("[aria-label^='Picture of Water in letters']"), "the comp that it shows")
+    demo.driver.back()
+    until(lambda: demo.all("[aria-label^='Picture of Boardwalk, dusk']"), "the comp that shows it")
+    demo.undo_all(1)
+
+
 def test_every_control_has_a_name(demo):
     demo.click("Layer lantern")
     script = """

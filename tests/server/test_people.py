@@ -108,6 +108,7 @@ def addresses(project, disc, comp, ada):
         ("GET", f"comps/{c}", None), ("PUT", f"comps/{c}", {"base": 1, "document": comp["document"]}),
         ("POST", f"comps/{c}/undo", {"base": 1}), ("POST", f"comps/{c}/redo", {"base": 1}),
         ("DELETE", f"comps/{c}", None), ("GET", f"comps/{c}/document.json", None),
+        ("GET", f"comps/{c}/card", None),
         ("POST", f"comps/{c}/picture", shown), ("POST", f"comps/{c}/values", {**shown, "x": 1, "y": 1}),
         ("POST", f"comps/{c}/profile", {**shown, "line": [0, 0, 5, 5]}),
         ("POST", f"comps/{c}/measure", shown),

@@ -33,6 +33,9 @@ class Comp(DocumentModel):
     first: int = Field(1, ge=-1000000, le=1000000)
     last: int = Field(1, ge=-1000000, le=1000000)
     elements: dict[Identifier, Element] = {}
+    comps: dict[Identifier, Comp] = Field(
+        {}, title="Comps", description="Comps that layers show as they do elements, by their keys."
+    )
     layers: tuple[AnyLayer, ...] = ()
     #: Why elements that are known cannot be used now, by their keys.
     _unready: dict[str, NeatVeilError] = PrivateAttr(default_factory=dict)
@@ -49,29 +52,48 @@ class Comp(DocumentModel):
             raise ValueError(f"layer id {', '.join(sorted(twice))} is used twice")
         if loop := find_loop(self.layers):
             raise ValueError(f"layers take each other in a circle: {loop}")
+        if self.comps and _nesting(self) > DEPTH:
+            raise ValueError(f"comps lie in one another more than {DEPTH} deep")
+        if both := sorted(set(self.comps) & set(self.elements)):
+            raise ValueError(f"{', '.join(both)} is the key of an element and of a comp")
         return self
 
     def with_elements(
-        self, elements: Mapping[str, Element], unready: Mapping[str, NeatVeilError] | None = None
+        self,
+        elements: Mapping[str, Element],
+        unready: Mapping[str, NeatVeilError] | None = None,
+        comps: Mapping[str, Comp] | None = None,
     ) -> Comp:
-        """The comp with other elements; ``unready``: instead of some that cannot be used now, why."""
-        found = self.model_copy(update={"elements": dict(elements)})
+        """The comp with other elements and comps; ``unready``: why some of both cannot be used now."""
+        found = self.model_copy(update={"elements": dict(elements), "comps": dict(comps or {})})
         found._unready = dict(unready or {})
         return found
 
     def knows(self, key: str) -> bool:
-        return key in self.elements or key in self._unready
+        return key in self.elements or key in self.comps or key in self._unready
 
-    def element(self, key: str) -> Element:
-        """The element of that key; `DocumentRefused` where there is none, or why it cannot be used now."""
+    def source(self, key: str) -> Element | Comp:
+        """What has that key; `DocumentRefused` where there is nothing, or why it cannot be used now."""
         if key in self._unready:
             raise copy(self._unready[key])
+        if key in self.comps:
+            return self.comps[key]
         if key not in self.elements:
             raise DocumentRefused(
                 "Its element is not in the project any more.",
                 advice="Choose another element for it or remove the layer.",
             )
         return self.elements[key]
+
+    def element(self, key: str) -> Element:
+        """As `source`; `DocumentRefused` for a comp, too."""
+        found = self.source(key)
+        if isinstance(found, Comp):
+            raise DocumentRefused(
+                f"{found.name} is a comp: it has no channels but colour and alpha.",
+                advice="Take the channel of an element.",
+            )
+        return found
 
     @property
     def all_layers(self) -> list[AnyLayer]:
@@ -90,3 +112,8 @@ class Comp(DocumentModel):
     def with_layer(self, layer_id: str, change: dict[str, Any]) -> Comp:
         """The comp with some fields of one layer changed."""
         return self.model_copy(update={"layers": with_changed(self.layers, layer_id, change)})
+
+
+def _nesting(comp: Comp) -> int:
+    """How many comps lie in one another, with the outermost."""
+    return 1 + max(map(_nesting, comp.comps.values()), default=0)

@@ -86,18 +86,23 @@ def load_comp(path: Path) -> Comp:
     ...     load_comp(path).name
     'dusk'
     """
-    comp = parse_comp(read_json(path), str(path))
+    return _found_from(parse_comp(read_json(path), str(path)), path)
+
+
+def _found_from(comp: Comp, path: Path) -> Comp:
+    """The comp, and those in it, with the files of their elements seen from the document's place."""
     elements = {
         k: e.model_copy(update={"file": str((path.parent / e.file).resolve())})
         for k, e in comp.elements.items()
     }
-    missing = sorted({x.element for x in comp.all_layers if isinstance(x, Layer)} - set(elements))
-    if missing:
+    comps = {k: _found_from(c, path) for k, c in comp.comps.items()}
+    named = {x.element for x in comp.all_layers if isinstance(x, Layer)}
+    if missing := sorted(named - set(elements) - set(comps)):
         raise DocumentRefused(
             f"{path.name} has layers of elements that it does not list: {', '.join(missing)}.",
             where=str(path),
         )
-    return comp.model_copy(update={"elements": elements})
+    return comp.with_elements(elements, comps=comps)
 
 
 def document_schema() -> dict[str, Any]:

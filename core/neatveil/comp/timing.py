@@ -50,8 +50,8 @@ def layer_shows(comp: Comp, layer: LayerBase, frame: int) -> bool:
     return layer.shown and first <= frame <= last
 
 
-def element_frames(comp: Comp, layer: LayerBase, element: Element, frame: int) -> FramesShown | None:
-    """The frames in an element's file that a layer shows.
+def element_frames(comp: Comp, layer: LayerBase, element: Element | Comp, frame: int) -> FramesShown | None:
+    """The frames in an element's file, or of another comp, that a layer shows.
 
     The element's first frame stands at the comp's first frame plus the layer's offset. Rates are
     conformed by time and speed; a time between two frames shows the one that has begun, the nearest, or both
@@ -75,7 +75,7 @@ def element_frames(comp: Comp, layer: LayerBase, element: Element, frame: int) -
     >>> element_frames(comp, Layer(id="a", name="a", element="a", between="blend"), e, 3)
     FramesShown(number=102, after=103, share=0.92)
     """
-    if element.still:
+    if isinstance(element, Element) and element.still:
         return FramesShown(element.first, element.first, 0.0)
     rates = Fraction(1)
     if element.rate is not None and element.rate != comp.rate:

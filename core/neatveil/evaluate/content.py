@@ -17,8 +17,6 @@ if TYPE_CHECKING:
 
 #: What was found, by what it was found for; with the objects that are told apart by their identity there.
 Lookups = dict[tuple[object, ...], Any]
-#: Under which lookups count the layers that failed.
-_FAILURES = ("failures",)
 
 
 class Content(Protocol):
@@ -101,34 +99,41 @@ class RenderContext:
     ----------
     layer_bytes : most bytes of the layers composited in one batch.
     render_group : merges the members of a group at a level.
+    render_comp : draws another comp at a level.
     cancelled : asked between layers; evaluation ends with `Cancelled` once it says yes.
     failed : collects the errors of layers that cannot be computed; they are left out of the picture.
     lookups : what was found for the same picture before.
+    failures : all that was reported while it was made, in comps inside the comp too.
     """
 
     sources: Sources
     comp: Comp
     layer_bytes: int
     render_group: Callable[[GroupContent, int], PremultipliedPicture]
+    render_comp: Callable[[CompContent, int], PremultipliedPicture]
     cancelled: Callable[[], bool] | None = None
     failed: list[NeatVeilError] | None = None
     lookups: Lookups = field(default_factory=dict, compare=False, repr=False)
+    failures: list[NeatVeilError] = field(default_factory=list, compare=False, repr=False)
+    #: Whether the comp is drawn for a layer of another one.
+    inside: bool = False
 
     def kept(self, key: str, make: Callable[[], PremultipliedPicture]) -> PremultipliedPicture:
         """From the cache, or made. What lacks a layer that failed while it was made is not kept."""
-        before = self.lookups.get(_FAILURES, 0)
-        return self.sources.cache.get(key, make, lambda: self.lookups.get(_FAILURES, 0) == before)
+        before = len(self.failures)
+        return self.sources.cache.get(key, make, lambda: len(self.failures) == before)
 
     def report(self, error: NeatVeilError, layer: AnyLayer) -> None:
         """The error with the layer's name: into the list, or raised where there is none."""
         if isinstance(error, Cancelled):
             raise error
         if not error.message.startswith("Layer "):
-            error.message = f"Layer {layer.name}: {error.message}"
+            of = f" of comp {self.comp.name}" if self.inside else ""
+            error.message = f"Layer {layer.name}{of}: {error.message}"
             error.where = layer.name
         if self.failed is None:
             raise error
-        self.lookups[_FAILURES] = self.lookups.get(_FAILURES, 0) + 1
+        self.failures.append(error)
         if all(f.message != error.message for f in self.failed):
             self.failed.append(error)
 
@@ -174,4 +179,35 @@ class GroupContent:
             way = row.content.way_to(channel)
             if way is not None and way.frame.has(channel):
                 return Way(way.frame, [*way.layers, (row.layer, row.content.size())])
+        return None
+
+
+@dataclass(frozen=True)
+class CompContent:
+    """A frame of another comp: its layers merged over nothing, in its own frame and size.
+
+    Parameters
+    ----------
+    context : of that comp.
+    frame : of that comp.
+    rows : its layers that show.
+    """
+
+    context: RenderContext
+    frame: int
+    rows: list[LayerRow]
+    key: str
+
+    def size(self) -> tuple[int, int]:
+        return self.context.comp.width, self.context.comp.height
+
+    def known_size(self) -> tuple[int, int] | None:
+        return self.size()
+
+    def picture(self, level: int) -> PremultipliedPicture:
+        context = self.context
+        return context.kept(content_key(self.key, level), lambda: context.render_comp(self, level))
+
+    def way_to(self, channel: str) -> Way | None:
+        """A comp has colour and alpha alone."""
         return None

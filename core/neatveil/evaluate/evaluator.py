@@ -24,7 +24,7 @@ from .blended import BlendedFrames
 from .cache import ByteCache
 from .compositing import StripSink, composite_layers
 from .content import ElementFrame, RenderContext
-from .groups import render_group
+from .groups import render_comp, render_group
 from .placement import Matrix
 from .plan import RenderPlan, only_some, plan_render
 from .prepare import composite, prepare_layers
@@ -195,7 +195,9 @@ class Evaluator:
         self, comp: Comp, cancelled: Callable[[], bool] | None = None,
         failed: list[NeatVeilError] | None = None,
     ) -> RenderContext:  # fmt: skip
-        return RenderContext(self._sources, comp, self._layer_bytes, render_group, cancelled, failed)
+        return RenderContext(
+            self._sources, comp, self._layer_bytes, render_group, render_comp, cancelled, failed
+        )
 
     def _names(self, comp: Comp, frame: int, layer: str) -> ResolvedSources:
         """What a layer's steps and mattes name when the comp is at a frame."""

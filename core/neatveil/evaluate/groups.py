@@ -1,4 +1,7 @@
-"""The picture of a group: its members merged over nothing, with the alpha that the group is given."""
+"""The pictures of groups and of comps inside a comp: layers merged over nothing.
+
+A group has the alpha that it is given.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +12,7 @@ import numpy as np
 from ..merge.inside import with_alpha
 from ..picture import Box, Plane, PremultipliedPicture, cut, plane_over, trimmed, used_box
 from .compositing import place_alpha
-from .content import GroupContent
+from .content import CompContent, GroupContent
 from .named_sources import merged_alone
 from .placement import frame_box
 from .plan import RenderPlan
@@ -35,6 +38,14 @@ def render_group(content: GroupContent, level: int) -> PremultipliedPicture:
     done = composite(plan, 0, len(plan.rows), None, alpha)
     with_alpha(done.planes, alpha)
     return trimmed(_bounded(done))
+
+
+def render_comp(content: CompContent, level: int) -> PremultipliedPicture:
+    """Another comp at a level, as it is drawn by itself."""
+    context = content.context
+    frame = frame_box(context.comp, level)
+    plan = RenderPlan(context, content.frame, content.frame, level, frame, frame, content.rows, [])
+    return trimmed(composite(plan, 0, len(plan.rows), None))
 
 
 def _reach(plan: RenderPlan, content: GroupContent) -> Box:

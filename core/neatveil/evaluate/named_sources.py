@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Self
 
 from ..comp import (
+    Comp,
     Element,
     FramesShown,
     Group,
@@ -29,7 +30,7 @@ from ..steps.foreign import ForeignStep
 from ..steps.second_source import SecondSourceStep
 from .blended import BlendedFrames
 from .cache import content_key
-from .content import Content, ElementFrame, GroupContent, LayerRow, RenderContext
+from .content import CompContent, Content, ElementFrame, GroupContent, LayerRow, RenderContext
 from .sources import Sources
 
 
@@ -161,9 +162,11 @@ class NamedSources:
         """What a layer shows at the frame before its steps; None where it ends blank."""
         comp = self.context.comp
         if isinstance(layer, Layer):
-            element = comp.element(layer.element)
-            shown = element_frames(comp, layer, element, self.frame)
-            return shown and self._at(shown, lambda number: self.element_frame(element, number))
+            source = comp.source(layer.element)
+            shown = element_frames(comp, layer, source, self.frame)
+            if isinstance(source, Comp):
+                return shown and self._at(shown, lambda number: self._comp_frame(source, number))
+            return shown and self._at(shown, lambda number: self.element_frame(source, number))
         return self._group_at(layer, group_frames(comp, layer, self.frame))
 
     def _group_at(self, group: Group, shown: FramesShown | None) -> Content | None:
@@ -175,6 +178,20 @@ class NamedSources:
             return found
 
         return shown and self._at(shown, at)
+
+    def _comp_frame(self, comp: Comp, number: int) -> CompContent:
+        """A frame of another comp; all its layers are found once for one picture."""
+        lookups = self.context.lookups
+        known = "comp", id(comp), number
+        if known not in lookups:
+            context = replace(self.context, comp=comp, lookups={}, inside=True)
+            rows = layer_rows(
+                context, [x for x in comp.layers if layer_shows(comp, x, number)], number, number
+            )
+            key = content_key("comp", comp.width, comp.height, [r.key for r in rows])
+            lookups[known] = (CompContent(context, number, rows, key), comp)
+        found: CompContent = lookups[known][0]
+        return found
 
     def _at(self, shown: FramesShown, content: Callable[[int], Content]) -> Content:
         if not shown.share:

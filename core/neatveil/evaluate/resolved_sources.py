@@ -95,7 +95,7 @@ class ResolvedSources(NamedSources):
     def _way(self, content: Content, channel: str) -> Way:
         way = content.way_to(channel)
         if way is None:
-            raise NameUnknown(f"No member of the group has a channel {channel}.", where=self.own.name)
+            raise NameUnknown(f"Nothing that is shown there has a channel {channel}.", where=self.own.name)
         return way
 
     def _seen_through(

@@ -17,8 +17,12 @@ from neatveil.comp.merging import merge
 from neatveil.errors import DocumentRefused
 
 from comps.actions.history import reach_of
+from comps.inner_comps import refuse_circles
 from comps.models import Comp, CompRevision
 from comps.revisions import document_at, keep_revision
+
+#: Fields of a document that the project's own rows stand for.
+SOURCES = {"elements", "comps"}
 
 
 def change_comp(comp_id: int, document: Document, base: int, person: Any, what: str = "") -> Comp:
@@ -30,7 +34,8 @@ def change_comp(comp_id: int, document: Document, base: int, person: Any, what: 
     with transaction.atomic():
         comp = _locked(comp_id, base, what)
         check_elements(comp.project_id, document)
-        data = document.model_dump(mode="json", exclude={"elements"})
+        refuse_circles(document, comp.project_id, comp.pk)
+        data = document.model_dump(mode="json", exclude=SOURCES)
         return _accept(comp, data, person, what[:200])
 
 
@@ -87,7 +92,9 @@ def _with_turned(
             f"({', '.join(clashes[:3])}).",
             advice="Nothing was changed. Set it by hand, or go back to a named state.", where=comp.name,
         )  # fmt: skip
-    return parse_comp(data, comp.name).model_dump(mode="json", exclude={"elements"})
+    document = parse_comp(data, comp.name)
+    refuse_circles(document, comp.project_id, comp.pk)
+    return document.model_dump(mode="json", exclude=SOURCES)
 
 
 def _newest(comp: Comp) -> CompRevision:
@@ -116,7 +123,7 @@ def check_elements(project_id: int, document: Document) -> None:
     """`DocumentRefused` where a layer names an element that the project has not."""
     known = {key(e) for e in Element.objects.filter(project_id=project_id).only("pk")}
     for layer in document.all_layers:
-        if isinstance(layer, Layer) and layer.element not in known:
+        if isinstance(layer, Layer) and layer.element[:1] != "c" and layer.element not in known:
             raise DocumentRefused(
                 f"Layer {layer.name} uses an element that this project does not have.",
                 advice="Choose another element for it.", where=layer.name,

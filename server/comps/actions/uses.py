@@ -7,7 +7,7 @@ from typing import Any
 
 from config.engine import evaluator
 from elements.models import Element
-from elements.resolve import elements_used, key
+from elements.resolve import key
 from neatveil.comp import Group, Layer
 from neatveil.comp.layers import AnyLayer, sources_named
 from neatveil.comp.loading import parse_comp
@@ -15,6 +15,7 @@ from neatveil.comp.tree import walk
 from neatveil.errors import NeatVeilError
 from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
 
+from comps.inner_comps import with_all_sources
 from comps.models import Comp
 
 
@@ -36,7 +37,7 @@ class InComps:
         comp, below = found
         document = parse_comp(comp.document, comp.name, lenient=True)
         try:
-            full = document.with_elements(elements_used(document, comp.project_id))
+            full = with_all_sources(document, comp.project_id)
             number = min(max(frame, full.first), full.last)
             return evaluator().picture(full, number, upto=below, region=box, keep=False)
         except NeatVeilError:

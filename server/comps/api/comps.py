@@ -15,7 +15,9 @@ from projects.access import project_for, row_for
 from comps.actions.add_comp import add_comp
 from comps.actions.change_comp import change_comp, redo, undo
 from comps.actions.history import reach_of
+from comps.actions.remove_comp import remove_comp
 from comps.drawing import document_of, stored_document
+from comps.inner_comps import comp_key
 from comps.models import Comp
 
 router = Router()
@@ -33,10 +35,21 @@ class CompOut(Schema):
 
 
 class CompRow(Schema):
+    """``key``: by which other comps show it as a layer."""
+
     id: int
+    key: str
     name: str
     revision: int
     rate: str
+    width: int
+    height: int
+    first: int
+    last: int
+
+
+#: What a document's frame is where it does not say.
+_FRAME = {n: Document.model_fields[n].default for n in ("width", "height", "first", "last")}
 
 
 class CompIn(Schema):
@@ -63,9 +76,13 @@ def comp_out(comp: Comp, person: Any) -> CompOut:
 def list_comps(request: HttpRequest, project_id: int) -> list[CompRow]:
     rows = project_for(request.user, project_id).comps.all()
     return [
-        CompRow(id=c.pk, name=c.name, revision=c.revision, rate=str(c.document.get("rate", "25")))
+        CompRow(
+            id=c.pk, key=comp_key(c.pk), name=c.name, revision=c.revision,
+            rate=str(c.document.get("rate", "25")),
+            **{n: c.document.get(n, d) for n, d in _FRAME.items()},
+        )
         for c in rows
-    ]
+    ]  # fmt: skip
 
 
 @router.post("projects/{project_id}/comps", response={201: CompOut, 404: Problem, 422: Problem})
@@ -98,9 +115,10 @@ def redo_comp(request: HttpRequest, comp_id: int, body: BaseIn) -> CompOut:
     return comp_out(redo(comp.pk, body.base, request.user), request.user)
 
 
-@router.delete("comps/{comp_id}", response={204: None, 404: Problem})
+@router.delete("comps/{comp_id}", response={204: None, 404: Problem, 409: Problem})
 def delete_comp(request: HttpRequest, comp_id: int) -> Status[None]:
-    row_for(request.user, Comp, comp_id, "comp").delete()
+    """Refused where other comps show it."""
+    remove_comp(row_for(request.user, Comp, comp_id, "comp"))
     return Status(204, None)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import time
+from math import ceil, log2
 from typing import Annotated, Any, Literal
 from urllib.parse import quote
 
@@ -12,6 +13,7 @@ from config.errors import Problem
 from config.pictures import SampleOut, Shown, screen_for, screen_response, shown_response
 from django.http import HttpRequest, HttpResponse
 from elements.api.shapes import Encoding, SpreadOut
+from elements.pictures import CARD_HEIGHT, card_of
 from neatveil.alpha import Reading
 from neatveil.comp import Comp as Document
 from neatveil.errors import NeatVeilError, ValueRefused
@@ -163,6 +165,18 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
         response["X-Problems"] = quote(json.dumps(problems[:MOST_PROBLEMS]))
     response["Server-Timing"] = f"evaluate;dur={times[0]:.1f}, encode;dur={times[1]:.1f}"
     return response
+
+
+@router.get("comps/{comp_id}/card", response={404: Problem, 422: Problem})
+def comp_card(
+    request: HttpRequest, comp_id: int, part: Literal["colour", "alpha"] = "colour", frame: int | None = None
+) -> HttpResponse:
+    """A small JPEG for cards, of the colour over grey checks or of the alpha; what fails is left out."""
+    document = document_for(request.user, comp_id, None, {})
+    number = (document.first + document.last) // 2 if frame is None else frame
+    level = max(0, ceil(log2(document.height / (2 * CARD_HEIGHT))))
+    with drawing("", 0):
+        return card_of(evaluator().picture(document, number, level=level, failed=[], keep=False), part)
 
 
 def _against(

@@ -92,6 +92,9 @@ class Reference:
         return nearest(shown) if shown else None
 
     def element(self, key, frame, level):
+        if key in self.comp.comps:
+            inner = Reference(self.comp.comps[key], self.stored, self.extra, self.least, self.trace)
+            return inner.picture(frame, level)
         element = self.comp.elements[key]
         picture = read(self.stored[element.file][frame - element.first], element.reading, element.encoding)
         for _ in range(level):
@@ -290,6 +293,9 @@ class Reference:
     def size(self, layer):
         if is_group(layer):
             return self.comp.width, self.comp.height
+        if layer.element in self.comp.comps:
+            inner = self.comp.comps[layer.element]
+            return inner.width, inner.height
         height, width = self.stored[self.comp.elements[layer.element].file][0].shape[:2]
         return width, height
 

@@ -14,6 +14,14 @@ from .pictures import DEPTH, ELEMENTS, HEIGHT, WIDTH
 from .step_draws import FIELD, POINT
 
 FRAMES = 6
+#: A comp that layers show as they do elements: of another size, rate and frame range.
+INNER = {
+    "name": "inner", "width": 37, "height": 26, "rate": "50", "first": 3, "last": 7,
+    "layers": [
+        {"id": "far", "name": "far", "element": "plate", "opacity": 0.6, "last": 6},
+        {"id": "near", "name": "near", "element": "moving", "transform": {"x": 5.5, "rotation": 20.0}},
+    ],
+}  # fmt: skip
 
 through = record(
     "x",
@@ -72,7 +80,7 @@ fields = {
     "first": one_of(1, 2),
     "last": one_of(2, 6),
 }
-ANY = st.sampled_from(sorted(ELEMENTS))
+ANY = st.sampled_from([*sorted(ELEMENTS), "inner"])
 
 
 def animated(row):
@@ -125,6 +133,7 @@ def document(layers):
         "first": 1,
         "last": FRAMES,
         "elements": elements,
+        "comps": {"inner": {**INNER, "elements": elements}},
         "layers": rows,
     }
 

@@ -89,7 +89,7 @@ hls_routes = st.dictionaries(
         if (r := d.get(n)) is not None
     }
 )
-second = one_of("", "plate", "glow", "disc", "layer:l0")
+second = one_of("", "plate", "glow", "disc", "inner", "layer:l0")
 FIELD = [
     record(
         "blur",

@@ -65,8 +65,8 @@ def frames_of(comp, layer, number):
 
     Of a group the frames its members are seen at: as if the comp's frames were an element's.
     """
-    element = comp if is_group(layer) else comp.elements[layer.element]
-    if not is_group(layer) and element.still:
+    element = comp if is_group(layer) else (comp.elements | comp.comps)[layer.element]
+    if getattr(element, "still", False):
         return [(element.first, 1.0)]
     timing = layer.offset, layer.speed, layer.reverse, layer.own_frame
     if is_group(layer) and timing == (0, 1, False, None):

@@ -83,7 +83,10 @@ export interface paths {
          */
         put: operations["comps_api_comps_write_comp"];
         post?: never;
-        /** Delete Comp */
+        /**
+         * Delete Comp
+         * @description Refused where other comps show it.
+         */
         delete: operations["comps_api_comps_delete_comp"];
         options?: never;
         head?: never;
@@ -104,6 +107,26 @@ export interface paths {
          * @description How far two members of a group that stand for the same picture lie apart, in light.
          */
         post: operations["comps_api_measuring_alternatives_compared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Comp Card
+         * @description A small JPEG for cards, of the colour over grey checks or of the alpha; what fails is left out.
+         */
+        get: operations["comps_api_pictures_comp_card"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2336,6 +2359,14 @@ export interface components {
          */
         Comp: {
             /**
+             * Comps
+             * @description Comps that layers show as they do elements, by their keys.
+             * @default {}
+             */
+            comps?: {
+                [key: string]: components["schemas"]["Comp"];
+            };
+            /**
              * Elements
              * @default {}
              */
@@ -2450,16 +2481,29 @@ export interface components {
                 [key: string]: number[];
             };
         };
-        /** CompRow */
+        /**
+         * CompRow
+         * @description ``key``: by which other comps show it as a layer.
+         */
         CompRow: {
+            /** First */
+            first: number;
+            /** Height */
+            height: number;
             /** Id */
             id: number;
+            /** Key */
+            key: string;
+            /** Last */
+            last: number;
             /** Name */
             name: string;
             /** Rate */
             rate: string;
             /** Revision */
             revision: number;
+            /** Width */
+            width: number;
         };
         /**
          * CompShown
@@ -8240,6 +8284,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     comps_api_measuring_alternatives_compared: {
@@ -8266,6 +8319,40 @@ export interface operations {
                     "application/json": components["schemas"]["DifferenceOut"];
                 };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_pictures_comp_card: {
+        parameters: {
+            query?: {
+                part?: "colour" | "alpha";
+                frame?: number | null;
+            };
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Not Found */
             404: {
                 headers: {

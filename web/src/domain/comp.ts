@@ -3,7 +3,7 @@ import type { Full } from "../api/full";
 import type { components } from "../api/schema";
 import { changeIn, find, insertIn, parentOf, removeFrom, walk } from "./tree";
 
-type Written = Full<Omit<components["schemas"]["Comp"], "elements" | "layers">>;
+type Written = Full<Omit<components["schemas"]["Comp"], "elements" | "comps" | "layers">>;
 type WrittenLayer = Full<components["schemas"]["Layer"]>;
 type WrittenGroup = Full<Omit<components["schemas"]["Group"], "layers">>;
 type Known<T> = T extends { kind: infer K } ? (string extends K ? never : T) : never;
@@ -22,10 +22,11 @@ export type Encoding = string;
 /** Fields that layers of every kind have, and those of one kind. */
 export type LayerChange = Partial<Omit<ElementLayer, "kind">> | Partial<Omit<Group, "kind">>;
 
-/** A document of the server as the page uses it: complete, and without the elements it adds. */
+/** A document of the server as the page uses it: complete, and without the elements and comps it adds. */
 export function documentOf(data: components["schemas"]["Comp"]): CompDocument {
   const copy = { ...data };
   delete copy.elements;
+  delete copy.comps;
   return copy as CompDocument;
 }
 

@@ -1,5 +1,6 @@
 /** An element at a glance: its picture and its alpha at once, parted by a slanted cut. */
 import type { ElementOut } from "../api/client";
+import { isComp } from "../domain/compSource";
 import { stampOf } from "../domain/stampOf";
 import { restingFrame } from "../domain/time";
 import { text } from "./strings";
@@ -16,7 +17,8 @@ export function ElementPicture({ element, className = "" }: { element: ElementOu
   }
   const version = encodeURIComponent(stampOf(element));
   const frame = element.facts ? `&frame=${restingFrame(element.facts)}` : "";
-  const address = (part: string) => `/api/elements/${element.id}/card?part=${part}${frame}&v=${version}`;
+  const of = `/api/${isComp(element) ? "comps" : "elements"}/${element.id}`;
+  const address = (part: string) => `${of}/card?part=${part}${frame}&v=${version}`;
   const alpha = element.has_alpha;
   return (
     <div className={`relative overflow-hidden bg-surround ${className}`}>

@@ -15,7 +15,10 @@ STEP_UPGRADES: dict[int, Upgrade] = {1: v1_to_v2.upgrade_step}
 
 def upgrade_comp(data: Any) -> Any:
     """A comp document in today's version; what is none, or is newer, unchanged."""
-    return upgrade_document(data, "neatveil", UPGRADES)
+    done = upgrade_document(data, "neatveil", UPGRADES)
+    if isinstance(done, dict) and isinstance(comps := done.get("comps"), dict):
+        return {**done, "comps": {key: upgrade_comp(comp) for key, comp in comps.items()}}
+    return done
 
 
 def upgrade_steps(steps: Any, version: int) -> Any:

@@ -1,9 +1,10 @@
 /** The last place of the lineup: choosing an element for a new layer. */
 import { Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import type { ElementOut } from "../../api/client";
 import { addLayer } from "../../domain/comp";
+import { isComp } from "../../domain/compSource";
 import { ElementPicture } from "../../parts/ElementPicture";
 import { AskRate } from "./AskRate";
 import { useDesk } from "./deskState";
@@ -15,6 +16,7 @@ const t = text.AddLayer;
 export function AddLayer({ store, elements }: { store: DocumentStore; elements: ElementOut[] }) {
   const set = useDesk((d) => d.set);
   const ready = elements.filter((e) => e.state === "ready");
+  const comps = ready.filter(isComp);
   const [asked, setAsked] = useState<ElementOut | null>(null);
   function begin(element: ElementOut) {
     if (element.facts && element.facts.kind !== "still" && !element.rate) setAsked(element);
@@ -53,15 +55,21 @@ export function AddLayer({ store, elements }: { store: DocumentStore; elements: 
             className="z-50 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
           >
             {ready.length === 0 && <p className="p-2 text-soft">{t.importElementsFirstDropFiles}</p>}
-            {ready.map((element) => (
-              <DropdownMenu.Item
-                key={element.id}
-                onSelect={() => begin(element)}
-                className="flex items-center gap-2 rounded p-1.5 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none"
-              >
-                <ElementPicture element={element} className="h-9 w-16 shrink-0 rounded" />
-                <span className="min-w-0 [overflow-wrap:anywhere]">{element.name}</span>
-              </DropdownMenu.Item>
+            {[...comps, ...ready.filter((e) => !isComp(e))].map((element, i) => (
+              <Fragment key={element.key}>
+                {comps.length > 0 && (i === 0 || i === comps.length) && (
+                  <DropdownMenu.Label className="px-1.5 pt-1 text-soft">
+                    {i === 0 ? t.comps : t.elements}
+                  </DropdownMenu.Label>
+                )}
+                <DropdownMenu.Item
+                  onSelect={() => begin(element)}
+                  className="flex items-center gap-2 rounded p-1.5 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none"
+                >
+                  <ElementPicture element={element} className="h-9 w-16 shrink-0 rounded" />
+                  <span className="min-w-0 [overflow-wrap:anywhere]">{element.name}</span>
+                </DropdownMenu.Item>
+              </Fragment>
             ))}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>

@@ -18,6 +18,7 @@ import { useReady } from "./readyFrames";
 import { Recipe } from "./Recipe";
 import { Refused } from "./Refused";
 import { TimeBar } from "./TimeBar";
+import { compAsElement } from "../../domain/compSource";
 import { useKeys } from "./useKeys";
 import { usePlaying } from "./usePlaying";
 import { text } from "./strings";
@@ -88,7 +89,15 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
     if (layer && !layerOf(document, layer)) set({ layer: null, also: [] });
   }, [layer, document, set]);
 
-  const rows = useMemo(() => elements.data ?? [], [elements.data]);
+  const comps = useQuery(queries.comps(project));
+  // what layers can show: elements, and the other comps
+  const rows = useMemo(
+    () => [
+      ...(elements.data ?? []),
+      ...(comps.data ?? []).filter((c) => c.id !== first.id).map(compAsElement),
+    ],
+    [elements.data, comps.data, first.id],
+  );
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_21rem] min-[1700px]:grid-cols-[minmax(0,1fr)_26rem]">
       <div className="flex min-h-0 min-w-0 flex-col">

@@ -3,6 +3,7 @@ import { ChevronsRight } from "lucide-react";
 import { memo, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import type { ElementOut } from "../../api/client";
 import { elementsIn, lifeOf, type ElementLayer, type Group, type Layer } from "../../domain/comp";
+import { isComp } from "../../domain/compSource";
 import { walk } from "../../domain/tree";
 import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { chooseCard, moveCard } from "./choosing";
@@ -23,6 +24,9 @@ interface CardProps {
   onPress: (event: PointerEvent, id: string) => void;
 }
 
+const wordsOf = (element: ElementOut | undefined) =>
+  element && isComp(element) ? t.aComp : element?.has_alpha ? element.reading_words : t.noAlpha;
+
 /** A layer that shows an element. */
 export const LayerCard = memo(function LayerCard({
   layer,
@@ -37,7 +41,7 @@ export const LayerCard = memo(function LayerCard({
       ) : (
         <span className="block h-14.5 bg-well p-2 text-error">{t.noElement}</span>
       )}
-      <CardText {...props} layer={layer} words={element?.has_alpha ? element.reading_words : t.noAlpha}>
+      <CardText {...props} layer={layer} words={wordsOf(element)}>
         {element && (doubt || needsConfirming(element)) && (
           <span
             role="img"
@@ -67,7 +71,7 @@ export const GroupCard = memo(function GroupCard({
       <Card {...props} layer={group}>
         <span className="flex h-14.5 w-full gap-px bg-well">
           {pictures.map((element) => (
-            <ElementPicture key={element.id} element={element} className="h-full min-w-0 flex-1" />
+            <ElementPicture key={element.key} element={element} className="h-full min-w-0 flex-1" />
           ))}
         </span>
         <CardText {...props} layer={group} words={t.layers(members.length)} />

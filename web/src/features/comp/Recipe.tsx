@@ -12,6 +12,7 @@ import {
   type Layer,
   elementOf,
 } from "../../domain/comp";
+import { isComp } from "../../domain/compSource";
 import { encodingInWords } from "../../domain/encoding";
 import { matteInWords } from "../../domain/mattes";
 import { readingInWords } from "../../domain/words";
@@ -114,7 +115,16 @@ function LayerRecipe(props: LayerProps) {
     <div className="space-y-1.5 p-2.5">
       <LayerHead store={store} layer={layer} element={element} />
       <HeldBy document={document} layer={layer} />
+      {element && isComp(element) && (
+        <p className="flex items-baseline gap-2 rounded-lg border border-line bg-card px-2.5 py-1.5">
+          <span className="text-soft">{t.comp}</span>
+          <Link className="min-w-0 truncate underline" to={`/projects/${project}/comp/${element.id}`}>
+            {t.openComp(element.name)}
+          </Link>
+        </p>
+      )}
       {element &&
+        !isComp(element) &&
         section(
           "reading",
           t.reading,

@@ -220,6 +220,7 @@ export const text = {
     emptyDragACardIn: "empty: drag a card in",
   },
   LayerCard: {
+    aComp: "comp",
     layer: (name: string, hidden: string) => `Layer ${name}${hidden}`,
     group: (name: string, hidden: string) => `Group ${name}${hidden}`,
     andHidden: ", hidden",
@@ -237,6 +238,8 @@ export const text = {
     framesTo: (from: number, to: number) => `Frames ${from} to ${to}`,
   },
   AddLayer: {
+    comps: "Other comps",
+    elements: "Elements",
     add: (name: string) => `add ${name}`,
     addALayer: "Add a layer",
     importElementsFirstDropFiles: "Import elements first: drop files anywhere on the page.",
@@ -250,6 +253,8 @@ export const text = {
       "A newer version of Neat Veil made this comp. It is shown as far as it is known here, and cannot be changed here: nothing of it is lost.",
   },
   Recipe: {
+    comp: "Comp",
+    openComp: (name: string) => `Open ${name}`,
     recipe: "Recipe",
     chooseACardInThe: "Choose a card in the lineup to see its recipe.",
     noLayerChosen: "No layer chosen",
@@ -841,6 +846,7 @@ export const text = {
     ofThePatch: (chosen: string) => `${chosen} of the patch`,
   },
   SourceField: {
+    comps: "Other comps",
     layersAfterTheirSteps: "Layers, after their steps",
     elements: "Elements",
     none: "none",

@@ -13,6 +13,8 @@ const t = text.SourceField;
 export function useSources({ store, layer }: Pick<StepFieldProps, "store" | "layer">): Option[] {
   const project = Number(useParams()["project"]);
   const elements = useQuery(queries.elements(project));
+  const comps = useQuery(queries.comps(project));
+  const own = Number(useParams()["comp"]);
   const document = store((s) => s.document);
   return [
     ...allLayers(document)
@@ -21,6 +23,9 @@ export function useSources({ store, layer }: Pick<StepFieldProps, "store" | "lay
     ...(elements.data ?? [])
       .filter((e) => e.state === "ready")
       .map((e) => ({ value: e.key, label: e.name, group: t.elements })),
+    ...(comps.data ?? [])
+      .filter((c) => c.id !== own)
+      .map((c) => ({ value: c.key, label: c.name, group: t.comps })),
   ];
 }
 

@@ -1,0 +1,111 @@
+"""Comps that are layers of comps: found for a document, and kept from holding each other in a circle."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from elements.resolve import elements_used, resolved_for
+from neatveil.comp import Comp as Document
+from neatveil.comp import Layer
+from neatveil.comp.layers import sources_named
+from neatveil.comp.loading import parse_comp
+from neatveil.errors import DocumentRefused, NeatVeilError
+
+from .models import Comp
+
+
+def comp_key(number: int) -> str:
+    """The key of a comp in the documents of others."""
+    return f"c{number}"
+
+
+def comps_named(document: Document) -> list[int]:
+    """Numbers of the comps that a document's layers, their steps and mattes name."""
+    layers = document.all_layers
+    keys = [x.element for x in layers if isinstance(x, Layer)] + [n for x in layers for n in sources_named(x)]
+    return list(dict.fromkeys(int(k[1:]) for k in keys if k[:1] == "c" and k[1:].isdecimal()))
+
+
+def with_all_sources(document: Document, project_id: int) -> Document:
+    """The document with the elements and comps that it uses; raises where one cannot be used."""
+    return _filled(document, project_id, [], None)
+
+
+def inner_comps(
+    document: Document,
+    project_id: int,
+    own: int | None,
+    unready: dict[str, NeatVeilError],
+    drafts: dict[str, dict[str, Any]] | None = None,
+) -> dict[str, Document]:
+    """The comps that a document uses, by key; ``unready`` is given why some cannot be used.
+
+    ``own``: the number of the document's comp; ``drafts``: readings, encodings or rates by element.
+    """
+    path = [] if own is None else [(own, document.name)]
+    return _inner(document, project_id, path, unready, drafts)
+
+
+def refuse_circles(document: Document, project_id: int, own: int | None) -> None:
+    """`DocumentRefused` where a layer names a comp that the project has not, or one that holds this comp."""
+    path = [] if own is None else [(own, document.name)]
+    _inner(document, project_id, path, None, None)
+
+
+_Path = list[tuple[int, str]]
+
+
+def _inner(
+    document: Document,
+    project_id: int,
+    path: _Path,
+    unready: dict[str, NeatVeilError] | None,
+    drafts: dict[str, dict[str, Any]] | None,
+) -> dict[str, Document]:
+    found = {}
+    numbers = comps_named(document)
+    rows = {c.pk: c for c in Comp.objects.filter(project_id=project_id, pk__in=numbers)} if numbers else {}
+    for number in numbers:
+        try:
+            found[comp_key(number)] = _one(rows.get(number), number, project_id, path, unready, drafts)
+        except NeatVeilError as error:
+            if unready is None:
+                raise
+            unready[comp_key(number)] = error
+    return found
+
+
+def _one(
+    row: Comp | None,
+    number: int,
+    project_id: int,
+    path: _Path,
+    unready: dict[str, NeatVeilError] | None,
+    drafts: dict[str, dict[str, Any]] | None,
+) -> Document:
+    if row is None:
+        raise DocumentRefused(
+            "The comp that it shows is not in the project any more.",
+            advice="Choose another one for it or remove the layer.",
+        )
+    names = [name for _, name in path] + [row.name]
+    if number in [n for n, _ in path]:
+        raise DocumentRefused(
+            f"Comps hold each other in a circle: {' > '.join(names)}.",
+            advice="Take the layer that closes the circle out of one of them.", where=row.name,
+        )  # fmt: skip
+    lenient = unready is not None
+    document = parse_comp(row.document, row.name, lenient=lenient)
+    within = [*path, (number, row.name)]
+    if not lenient:
+        return _filled(document, project_id, within, drafts)
+    missing: dict[str, NeatVeilError] = {}
+    elements = resolved_for(document, project_id, drafts, missing)
+    return document.with_elements(elements, missing, _inner(document, project_id, within, missing, drafts))
+
+
+def _filled(
+    document: Document, project_id: int, path: _Path, drafts: dict[str, dict[str, Any]] | None
+) -> Document:
+    elements = elements_used(document, project_id)
+    return document.with_elements(elements, comps=_inner(document, project_id, path, None, drafts))
