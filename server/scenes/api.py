@@ -11,13 +11,14 @@ from django.http import HttpRequest, HttpResponse
 from neatveil.errors import ValueRefused
 from neatveil.scene.facts import SceneFacts
 from neatveil.scene.passes import PASSES
+from neatveil.scene.placed import PlacedCamera
 from neatveil.scene.setup import RenderSetup, parse_setup
 from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
 from .actions.bring_scene import finish_scene, receive_scene_file, remove_scene, start_scene
 from .actions.keep_setup import keep_setup
-from .drafting import Asked, drafted, values_at
+from .drafting import Asked, camera_to_go_on_from, drafted, values_at
 from .models import Scene, SetUp
 from .warming import warm_soon
 
@@ -169,6 +170,19 @@ def scene_values(request: HttpRequest, scene_id: int, body: DraftPoint) -> PassV
     row = _scene(request, scene_id)
     with drawing(body.viewer and f"{body.viewer}-values", body.sequence) as outdated:
         return PassValues(channels=values_at(row, body.asked(), body.x, body.y, outdated))
+
+
+class CameraIn(Schema):
+    """A set-up that need not be kept, and one of its frames."""
+
+    document: RenderSetup
+    frame: int
+
+
+@router.post("scenes/{scene_id}/camera", response={200: PlacedCamera, 404: Problem, 422: Problem})
+def scene_camera(request: HttpRequest, scene_id: int, body: CameraIn) -> PlacedCamera:
+    """The scene's own camera at a frame, as one that is placed by hand begins."""
+    return camera_to_go_on_from(_scene(request, scene_id), body.document, body.frame)
 
 
 def _setup_out(row: SetUp) -> SetUpOut:

@@ -6,8 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from neatveil.picture import Box, PremultipliedPicture, StoredPicture
-from neatveil.scene.frames import camera_node, render_layer
+from neatveil.scene.frames import camera_at, render_layer, seconds_of
+from neatveil.scene.framing import bounds
 from neatveil.scene.passes import pass_named
+from neatveil.scene.placed import PlacedCamera, placed_like
 from neatveil.scene.render_layers import render_layers_of
 from neatveil.scene.setup import RenderSetup
 from neatveil.view.pass_view import alike_everywhere, pass_picture
@@ -51,11 +53,19 @@ def values_at(scene: Scene, asked: Asked, x: int, y: int, cancelled: Callable[[]
     return {c: float(p[0, 0]) for c, p in picture.planes.items()}
 
 
+def camera_to_go_on_from(scene: Scene, setup: RenderSetup, frame: int) -> PlacedCamera:
+    """A placed camera that sees what the scene's own camera sees at a frame."""
+    core = opened(scene)
+    by_scene = setup.model_copy(update={"placed_camera": None})
+    camera, place = camera_at(core, by_scene, seconds_of(setup, frame))
+    return placed_like(camera, place, bounds(core)[0])
+
+
 def _rendered(
     scene: Scene, asked: Asked, window: Box | None, cancelled: Callable[[], bool]
 ) -> tuple[StoredPicture, RenderSetup]:
     core, setup = opened(scene), asked.setup
-    camera_node(core, setup)
+    camera_at(core, setup, 0.0)
     pass_named(asked.name)
     width, height = setup.width, setup.height
     for _ in range(asked.level):

@@ -109,6 +109,20 @@ def test_render_find_the_elements_and_lay_them_into_a_comp(visitor):
     visitor.wait_for("three geese goose 3")
 
 
+def test_a_camera_is_placed_by_hand_in_the_picture(visitor):
+    open_scene(visitor, "waymark")
+    section(visitor, "Camera")
+    visitor.click("Placed by hand")
+    azimuth = float(visitor.field("azimuth").get_attribute("value"))
+    picture = visitor.one("[aria-label^='Move the camera']")
+    visitor.drag(picture, 100)
+    until(lambda: visitor.field("azimuth").get_attribute("value") == f"{azimuth - 35:g}", "it went around")
+    visitor.click("Undo")
+    until(lambda: visitor.field("azimuth").get_attribute("value") == f"{azimuth:g}", "it is back")
+    visitor.click("Of the scene")
+    until(lambda: not visitor.all("[aria-label^='Move the camera']"), "the scene's own again")
+
+
 def test_a_render_is_cancelled_and_goes_on(visitor):
     open_scene(visitor, "waymark")
     section(visitor, "Frames")

@@ -131,6 +131,7 @@ def addresses(project, disc, comp, ada):
         ("PATCH", f"scenes/{s}", {"name": "x"}), ("DELETE", f"scenes/{s}", None),
         ("POST", f"scenes/{s}/picture", {"document": setup}),
         ("POST", f"scenes/{s}/values", {"document": setup, "x": 1, "y": 1}),
+        ("POST", f"scenes/{s}/camera", {"document": setup, "frame": 1}),
         ("GET", f"scenes/{s}/setups", None),
         ("POST", f"scenes/{s}/setups", named), ("DELETE", f"scenes/{s}/setups/{kept.pk}", None),
         ("POST", f"scenes/{s}/renders", named), ("GET", f"projects/{p}/renders", None),

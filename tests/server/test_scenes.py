@@ -115,6 +115,21 @@ def test_a_draft_shows_one_pass(ada, sign):
     assert look(document={"samples": 0}).status_code == 422
 
 
+def test_a_placed_camera_begins_where_the_scenes_own_stands(ada, sign):
+    """The draft through it is the draft through the scene's camera; moved, it is another."""
+    document = {**SMALL, "passes": ["beauty"]}
+    camera = ada("POST", f"scenes/{sign['id']}/camera", {"document": document, "frame": 3}).json()
+
+    def seen(**more):
+        body = {"document": {**document, **more}, "frame": 3, "name": "position", "quality": "exact"}
+        answer = ada("POST", f"scenes/{sign['id']}/picture", body)
+        return np.frombuffer(answer.content, np.uint8).astype(int)
+
+    own = seen()
+    assert np.abs(seen(placed_camera=camera) - own).mean() < 0.5
+    assert np.abs(seen(placed_camera={**camera, "azimuth": camera["azimuth"] + 40}) - own).mean() > 5
+
+
 def test_the_numbers_of_a_pass_under_a_pixel(ada, sign):
     def values(name, x, y, **more):
         body = {"document": {**SMALL, **more}, "name": name, "x": x, "y": y, "rays": 4}

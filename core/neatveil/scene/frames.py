@@ -12,11 +12,12 @@ from ..errors import SceneRefused
 from ..picture import RGB, RGBA, Box, PremultipliedPicture, StoredPicture
 from .illumination import Illumination
 from .lens import Focus, Lens
-from .model import Floats, Scene
+from .model import Camera, Floats, Scene
 from .moment_samples import Later, Moment
-from .motion import places_at
+from .motion import Matrix, places_at
 from .passes import PassSettings, pass_named
 from .passes.base import Glare
+from .placed import scene_with_lamps
 from .plate import Plate
 from .render_layers import RenderLayer, render_layers_of
 from .render_tiles import Sampling, check, render_moments
@@ -28,8 +29,19 @@ from .world import World
 Pictures = Callable[[str, int], Floats]
 
 
+def camera_at(scene: Scene, setup: RenderSetup, seconds: float) -> tuple[Camera, Matrix]:
+    """The set-up's camera and ``(4, 4)`` from its space to the world's; `SceneRefused` where it has none."""
+    if setup.placed_camera is not None:
+        placed = setup.placed_camera.at(setup.first + seconds * float(setup.rate))
+        return placed.camera(), placed.place()
+    number = camera_node(scene, setup)
+    camera = scene.nodes[number].camera
+    assert camera is not None
+    return camera, places_at(scene, seconds)[number]
+
+
 def camera_node(scene: Scene, setup: RenderSetup) -> int:
-    """The node of the set-up's camera; `SceneRefused` where there is none."""
+    """The node of the scene's camera that the set-up names; `SceneRefused` where there is none."""
     if not scene.cameras:
         raise SceneRefused(
             f"{scene.name} has no camera.",
@@ -51,16 +63,15 @@ def seconds_of(setup: RenderSetup, frame: int, part: float = 0.0) -> float:
 
 
 def lens_at(scene: Scene, setup: RenderSetup, seconds: float) -> Lens:
-    number = camera_node(scene, setup)
-    camera = scene.nodes[number].camera
-    assert camera is not None
+    camera, place = camera_at(scene, setup, seconds)
     blur = setup.depth_of_field
     focus = None if blur is None else Focus(blur.distance, blur.aperture)
-    return Lens.of(camera, places_at(scene, seconds)[number], setup.width, setup.height, focus)
+    return Lens.of(camera, place, setup.width, setup.height, focus)
 
 
 def moments_of(scene: Scene, setup: RenderSetup, layer: RenderLayer, frame: int) -> list[Moment]:
     """The moments that the shutter is open, each with what it becomes a frame later where that is asked."""
+    scene = scene_with_lamps(scene, setup.lamps)
     moves = any(pass_named(p).needs == "later" for p in setup.passes)
     found = []
     for part in _parts(setup):

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from .frames import camera_node, seconds_of
+from .frames import camera_at, seconds_of
 from .model import Scene
 from .motion import places_at
 from .output import FORMS, Written, written_of
 from .passes import pass_named
+from .placed import scene_with_lamps
 from .render_layers import render_layers_of
 from .setup import RenderSetup
 
@@ -17,15 +18,17 @@ from .setup import RenderSetup
 def manifest(scene: Scene, setup: RenderSetup, frames: Iterable[int]) -> dict[str, Any]:
     """Plain data; ``setup`` is the one that was given, ``frames`` are those that are there."""
     used = setup.effective()
-    number = camera_node(scene, used)
-    camera = scene.nodes[number].camera
-    assert camera is not None
+    camera, _ = camera_at(scene, used, 0.0)
+    scene = scene_with_lamps(scene, used.lamps)
     lights = [(i, n.light) for i, n in enumerate(scene.nodes) if n.light is not None]
     rows = {}
     for frame in frames:
-        places = places_at(scene, seconds_of(used, frame))
+        seconds = seconds_of(used, frame)
+        places = places_at(scene, seconds)
+        seen_by, place = camera_at(scene, used, seconds)
         rows[str(frame)] = {
-            "camera": places[number].tolist(),
+            "camera": place.tolist(),
+            "yfov": seen_by.yfov,
             "lights": {scene.nodes[i].name: places[i].tolist() for i, _ in lights},
         }
     return {
@@ -37,7 +40,7 @@ def manifest(scene: Scene, setup: RenderSetup, frames: Iterable[int]) -> dict[st
         "alpha": used.reading.model_dump(mode="json"),
         "files": [_file(x) for s in render_layers_of(scene, used) for x in written_of(scene, used, s)],
         "passes": {p: _pass(p, used) for p in used.passes},
-        "camera": {"name": scene.nodes[number].name, "yfov": camera.yfov, "near": camera.near},
+        "camera": {"name": camera.name, "yfov": camera.yfov, "near": camera.near},
         "lights": {
             scene.nodes[i].name: {"kind": x.kind, "colour": x.colour, "intensity": x.intensity}
             for i, x in lights

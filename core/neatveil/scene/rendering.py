@@ -8,7 +8,7 @@ from pathlib import Path
 
 from ..errors import Cancelled
 from ..io.whole import whole_file
-from .frames import Pictures, camera_node, check_scene, no_pictures, render_layer
+from .frames import Pictures, camera_at, check_scene, no_pictures, render_layer
 from .manifest import manifest
 from .model import Scene
 from .output import write_layer, written_of
@@ -19,7 +19,7 @@ from .setup import RenderSetup
 def check_render(scene: Scene, setup: RenderSetup, pictures: Pictures | None = None) -> None:
     """Raise what is wrong with a scene or a set-up, before any long work."""
     used = setup.effective()
-    camera_node(scene, used)
+    camera_at(scene, used, 0.0)
     check_scene(scene, used, pictures or no_pictures)
 
 

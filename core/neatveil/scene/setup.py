@@ -13,12 +13,13 @@ from ..comp.loading import read_json
 from ..comp.rate import Rate
 from ..errors import DocumentRefused
 from .passes import PASSES
+from .placed import PlacedCamera, PlacedLamp
 from .render_tiles import MAX_PIXELS, MAX_SAMPLES
 from .samples import PixelFilter
 from .upgrades import upgrade_setup
 
-#: Most frames of one render, and most layers.
-MAX_FRAMES, MAX_LAYERS = 100_000, 64
+#: Most frames of one render, most layers, and most lamps of its own.
+MAX_FRAMES, MAX_LAYERS, MAX_LAMPS = 100_000, 64, 16
 
 Name = Annotated[str, Field(max_length=200)]
 _STRICT = ConfigDict(extra="forbid", frozen=True)
@@ -116,6 +117,12 @@ class RenderSetup(BaseModel):
     neatveil_scene: Literal[2] = Field(2, description="Version of this document.")
     name: str = Field("", max_length=200, description="Name of the files; the scene's where it is empty.")
     camera: str | None = Field(None, description="Name of the camera's node; the first one where left out.")
+    placed_camera: PlacedCamera | None = Field(
+        None, description="A camera of the set-up's own, in place of the scene's."
+    )
+    lamps: tuple[PlacedLamp, ...] = Field(
+        (), max_length=MAX_LAMPS, description="Lamps of the set-up's own, beside the scene's."
+    )
     first: int = Field(1, ge=-1_000_000, le=1_000_000)
     last: int = Field(1, ge=-1_000_000, le=1_000_000)
     rate: Rate = Field(description="Exact frame rate in frames per second, such as 25 or 24000/1001.")

@@ -1370,6 +1370,26 @@ export interface paths {
         patch: operations["scenes_api_rename_scene"];
         trace?: never;
     };
+    "/api/scenes/{scene_id}/camera": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scene Camera
+         * @description The scene's own camera at a frame, as one that is placed by hand begins.
+         */
+        post: operations["scenes_api_scene_camera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/files": {
         parameters: {
             query?: never;
@@ -1875,6 +1895,15 @@ export interface components {
                 number,
                 number
             ] | null;
+        };
+        /**
+         * CameraIn
+         * @description A set-up that need not be kept, and one of its frames.
+         */
+        CameraIn: {
+            document: components["schemas"]["RenderSetup"];
+            /** Frame */
+            frame: number;
         };
         /**
          * Candidate
@@ -6088,6 +6117,103 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * PlacedCamera
+         * @description A camera on an orbit around a target; each number may have keys, by the frame of the render.
+         */
+        PlacedCamera: {
+            /**
+             * angle of view
+             * @description From the frame's top to its bottom.
+             * @default 32
+             */
+            angle?: number;
+            /**
+             * azimuth
+             * @description Around the target.
+             * @default 28
+             */
+            azimuth?: number;
+            /**
+             * distance
+             * @description From the target.
+             * @default 5
+             */
+            distance?: number;
+            /**
+             * elevation
+             * @description Above the target.
+             * @default 16
+             */
+            elevation?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * roll
+             * @description About the camera's axis.
+             * @default 0
+             */
+            roll?: number;
+            /**
+             * target x
+             * @default 0
+             */
+            target_x?: number;
+            /**
+             * target y
+             * @default 0
+             */
+            target_y?: number;
+            /**
+             * target z
+             * @default 0
+             */
+            target_z?: number;
+        };
+        /**
+         * PlacedLamp
+         * @description Light from one direction everywhere, as the sun's.
+         */
+        PlacedLamp: {
+            /**
+             * Azimuth
+             * @default 0
+             */
+            azimuth?: number;
+            /**
+             * Colour
+             * @description Linear light.
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Elevation
+             * @default 45
+             */
+            elevation?: number;
+            /** Name */
+            name: string;
+            /**
+             * Strength
+             * @description Lux.
+             * @default 1
+             */
+            strength?: number;
+        };
         /** PointIn */
         PointIn: {
             against?: components["schemas"]["OtherCompLook"] | null;
@@ -6581,6 +6707,12 @@ export interface components {
              */
             indirect?: boolean;
             /**
+             * Lamps
+             * @description Lamps of the set-up's own, beside the scene's.
+             * @default []
+             */
+            lamps?: components["schemas"]["PlacedLamp"][];
+            /**
              * Last
              * @default 1
              */
@@ -6668,6 +6800,8 @@ export interface components {
              * @enum {string}
              */
             pixel_filter?: "box" | "triangle" | "gaussian";
+            /** @description A camera of the set-up's own, in place of the scene's. */
+            placed_camera?: components["schemas"]["PlacedCamera"] | null;
             /**
              * Plate
              * @description What the true composite stands in front of.
@@ -11246,6 +11380,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SceneOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_api_scene_camera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameraIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedCamera"];
                 };
             };
             /** @description Not Found */

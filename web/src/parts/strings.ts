@@ -8,6 +8,11 @@ export const text = {
   HistogramPlot: {
     histogram: "Histogram",
   },
+  KeyToggle: {
+    takeTheKeyOfAt: (name: string) => `Remove the key of ${name} at this frame`,
+    setAKeyOfAt: (name: string) => `Set a key of ${name} at this frame`,
+    letChangeSetAFirst: (name: string) => `Let ${name} change: set a first key at this frame`,
+  },
   LookBar: {
     colour: "Colour",
     overTheBackground1: "Over the background (1)",

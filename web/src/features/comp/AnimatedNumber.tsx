@@ -1,9 +1,8 @@
 /** A number of a layer that may have a curve: typed, dragged, nudged; with the sign of its keys. */
-import { KeyRound } from "lucide-react";
 import { memo } from "react";
 import { layerOf, type Layer } from "../../domain/comp";
 import { changePart, numberAt, partOf, restingNumber, toggledKey, type PartPath } from "../../domain/parts";
-import { Tip } from "../../ui/basics";
+import { KeyToggle } from "../../parts/KeyToggle";
 import { NumberField, type NumberProps } from "../../ui/NumberField";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
@@ -71,26 +70,20 @@ function KeySign({ store, layer, path, field, what, name }: SignProps) {
   const part = partOf(layer, path);
   const curve = part?.keys[field];
   const here = useDesk((d) => curve?.keys.some((k) => k.frame === d.frame) ?? false);
-  const says = here ? t.takeTheKeyOfAt(name) : curve ? t.setAKeyOfAt(name) : t.letChangeSetAFirst(name);
   return (
-    <Tip text={says}>
-      <button
-        type="button"
-        aria-label={says}
-        aria-pressed={here}
-        className={`grid size-6 shrink-0 place-items-center rounded hover:bg-well ${here ? "bg-accent text-on-accent hover:bg-accent" : curve ? "text-accent" : "text-soft opacity-50 hover:opacity-100"}`}
-        onClick={() =>
-          store.getState().commit((d) => {
-            const now = layerOf(d, layer.id);
-            const target = now && partOf(now, path);
-            return target
-              ? changePart(d, layer.id, path, toggledKey(target, field, useDesk.getState().frame))
-              : d;
-          }, t.keyOf(what))
-        }
-      >
-        <KeyRound className="size-3.5" />
-      </button>
-    </Tip>
+    <KeyToggle
+      name={name}
+      curve={!!curve}
+      here={here}
+      onToggle={() =>
+        store.getState().commit((d) => {
+          const now = layerOf(d, layer.id);
+          const target = now && partOf(now, path);
+          return target
+            ? changePart(d, layer.id, path, toggledKey(target, field, useDesk.getState().frame))
+            : d;
+        }, t.keyOf(what))
+      }
+    />
   );
 }

@@ -2,9 +2,6 @@
 export const text = {
   AnimatedNumber: {
     keyOf: (what: string) => `key of ${what}`,
-    takeTheKeyOfAt: (name: string) => `Remove the key of ${name} at this frame`,
-    setAKeyOfAt: (name: string) => `Set a key of ${name} at this frame`,
-    letChangeSetAFirst: (name: string) => `Let ${name} change: set a first key at this frame`,
   },
   AskRate: {
     atWhichRateWasMeant: (name: string) => `At which rate was ${name} meant?`,

@@ -3,6 +3,7 @@ import type { ElementOut } from "../../api/client";
 import { Choose } from "../../ui/Choose";
 import { NumberField } from "../../ui/NumberField";
 import { Tick } from "../../ui/Tick";
+import { Lamps } from "./Lamps";
 import { Line, SetupSection, type SectionProps } from "./sections";
 import { useSetup } from "./setupStore";
 import { text } from "./strings";
@@ -20,6 +21,7 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
   return (
     <SetupSection title={t.light} says={says.filter(Boolean).join(", ")}>
       <Tick label={t.lightsShine} checked={setup.lights} onChange={(lights) => commit({ lights })} />
+      {setup.lights && <Lamps setup={setup} />}
       <Tick
         label={t.surfacesLightEachOther}
         checked={setup.indirect}

@@ -109,6 +109,18 @@ function ticks(rows: PassOut[], setup: RenderSetup, name: string, on: boolean): 
   return next.length > 0 ? next : setup.passes;
 }
 
+let last: Promise<unknown> = Promise.resolve();
+
+/** One small picture after another, so that the large one never waits behind all of them. */
+function inTurn<T>(ask: () => Promise<T>, signal: AbortSignal): Promise<T> {
+  const mine = last.then(() => {
+    signal.throwIfAborted();
+    return ask();
+  });
+  last = mine.catch(() => undefined);
+  return mine;
+}
+
 interface SmallProps {
   scene: number;
   setup: RenderSetup;
@@ -134,7 +146,7 @@ const Small = memo(function Small({ scene, setup, frame, name }: SmallProps) {
         rays: 4,
         quality: "exact" as const,
       };
-      fetchPicture(`/api/scenes/${scene}/picture`, ask, stop.signal, "")
+      inTurn(() => fetchPicture(`/api/scenes/${scene}/picture`, ask, stop.signal, ""), stop.signal)
         .then((drawn) => {
           const node = canvas.current;
           if (!node || !(drawn.image instanceof ImageData)) return;

@@ -127,7 +127,7 @@ function Open({ project, scene, facts }: { project: number; scene: SceneOut; fac
           onTick={(passes) => useSetup.getState().commit({ passes })}
         />
       </div>
-      <SetupPanel project={project} scene={scene} facts={facts} setup={setup} />
+      <SetupPanel {...{ project, scene, facts, setup, frame }} />
     </div>
   );
 }

@@ -15,6 +15,7 @@ import { FrameField } from "../../ui/FrameField";
 import { Tick } from "../../ui/Tick";
 import { usePicture, type Asked } from "../../ui/usePicture";
 import { Viewer, type Wanted } from "../../ui/Viewer";
+import { OrbitOver } from "./OrbitOver";
 import { text } from "./strings";
 
 const t = text.ScenePicture;
@@ -75,6 +76,7 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
   }, [shown]);
   const channels = useChannels(scene.id, ask, point);
   const size = { width: setup.width, height: setup.height };
+  const placed = setup.placed_camera;
   const most = Math.min(setup.samples, FINER.at(-1)!);
 
   return (
@@ -113,6 +115,11 @@ export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
           onView={setView}
           onWanted={setWanted}
           onPoint={setPoint}
+          over={
+            placed
+              ? (seen) => <OrbitOver camera={placed} frame={frame} height={setup.height * seen.zoom} />
+              : undefined
+          }
           name={t.frame(scene.name, name, frame)}
         />
       </div>

@@ -9,6 +9,7 @@ import { counted } from "../../domain/words";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, ProblemNote, SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
+import { CameraSection } from "./CameraSection";
 import { FilesSection } from "./FilesSection";
 import { LensSection } from "./LensSection";
 import { LightSection } from "./LightSection";
@@ -25,9 +26,10 @@ interface Props {
   scene: SceneOut;
   facts: SceneFacts;
   setup: RenderSetup;
+  frame: number;
 }
 
-export function SetupPanel({ project, scene, facts, setup }: Props) {
+export function SetupPanel({ project, scene, facts, setup, frame }: Props) {
   const elements = useQuery(queries.elements(project));
   return (
     <section aria-label={t.setUp} className="flex min-h-0 flex-col border-l border-line">
@@ -37,6 +39,7 @@ export function SetupPanel({ project, scene, facts, setup }: Props) {
           <SceneNotes scene={scene} />
         </div>
         <FramesSection setup={setup} facts={facts} />
+        <CameraSection setup={setup} facts={facts} scene={scene} frame={frame} />
         <QualitySection setup={setup} facts={facts} />
         <AlphaSection setup={setup} facts={facts} />
         <LightSection setup={setup} facts={facts} elements={elements.data ?? []} />
@@ -52,7 +55,7 @@ export function SetupPanel({ project, scene, facts, setup }: Props) {
 
 const NEW = " ";
 
-function Which({ scene, facts, setup }: Omit<Props, "project">) {
+function Which({ scene, facts, setup }: Omit<Props, "project" | "frame">) {
   const setups = useQuery(queries.setups(scene.id));
   const { working, open, undo, redo } = useSetup();
   const [asking, setAsking] = useState(false);
@@ -149,7 +152,7 @@ function SaveAs({ scene, setup, rows, onClose }: SaveProps) {
   );
 }
 
-function RenderForm({ project, scene, setup }: Omit<Props, "facts">) {
+function RenderForm({ project, scene, setup }: Omit<Props, "facts" | "frame">) {
   const cache = useQueryClient();
   const [typed, setTyped] = useState<string | null>(null);
   const name = typed ?? scene.name;

@@ -46,7 +46,7 @@ export function Line({ label, children }: { label: string; children: ReactNode }
   );
 }
 
-export function FramesSection({ setup, facts }: SectionProps) {
+export function FramesSection({ setup }: SectionProps) {
   const commit = useSetup((s) => s.commit);
   const whole = (name: keyof RenderSetup, min: number, max: number) => ({
     value: setup[name] as number,
@@ -61,14 +61,6 @@ export function FramesSection({ setup, facts }: SectionProps) {
       title={t.frames}
       says={t.xTo(setup.width, setup.height, setup.first, setup.last, rateInWords(setup.rate))}
     >
-      <Line label={t.camera}>
-        <Choose
-          name={t.camera}
-          value={setup.camera ?? facts.cameras[0] ?? "none"}
-          options={facts.cameras.map((name) => ({ value: name, label: name }))}
-          onChange={(camera) => commit({ camera })}
-        />
-      </Line>
       <div className="grid grid-cols-2 gap-x-3">
         <NumberField name={t.first} {...whole("first", -1e6, setup.last)} />
         <NumberField name={t.last} {...whole("last", setup.first, setup.first + 99_999)} />

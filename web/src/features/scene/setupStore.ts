@@ -103,7 +103,9 @@ export const useSetup = create<Store>((set, get) => {
         const told = JSON.parse(text) as Pick<Working, "document" | "name" | "changed">;
         const version: number = told.document.neatveil_scene;
         if (version !== VERSION) return false; // of an older page
-        set({ working: { ...told, scene, past: [], future: [] } });
+        // fields that came later are as in a fresh one
+        const document = { ...firstSetup(0), ...told.document };
+        set({ working: { ...told, document, scene, past: [], future: [] } });
         return true;
       } catch {
         return false;
@@ -118,6 +120,8 @@ export function firstSetup(seconds: number): RenderSetup {
     neatveil_scene: VERSION,
     name: "",
     camera: null,
+    placed_camera: null,
+    lamps: [],
     first: 1,
     last: Math.max(1, Math.round(seconds * 25)),
     rate: "25",

@@ -17,6 +17,38 @@ export const text = {
     openexrAllPassesInOne: "OpenEXR, all passes in one file",
     openexrOneSequenceAPass: "OpenEXR, one sequence a pass",
   },
+  CameraSection: {
+    camera: "Camera",
+    whichCamera: "Which camera",
+    ofTheScene: "Of the scene",
+    byHand: "Placed by hand",
+    beginsWhereTheScenes: "Begins where the scene's camera stands at this frame",
+    name: "name",
+    dragInThePicture:
+      "In the picture: drag to go around, Shift and drag to move aside, wheel for the distance; arrow keys too.",
+    azimuth: "azimuth",
+    elevation: "elevation",
+    roll: "roll",
+    distance: "distance",
+    angle: "angle of view",
+    targetX: "target x",
+    targetY: "target y",
+    targetZ: "target z",
+    placed: (azimuth: string, elevation: string, angle: string) =>
+      `by hand: ${azimuth}° around, ${elevation}° up, ${angle}° wide`,
+  },
+  OrbitOver: {
+    moveTheCamera: "Move the camera: drag, Shift and drag, wheel, or arrow keys",
+  },
+  Lamps: {
+    addALamp: "Add a lamp",
+    takeOut: (name: string) => `Take out ${name}`,
+    azimuth: "azimuth",
+    elevation: "elevation",
+    strength: "strength",
+    colour: "colour",
+    colourOf: (name: string) => `Colour of ${name}`,
+  },
   LensSection: {
     lens: "Lens",
     motionBlur: "Motion blur",
@@ -177,7 +209,6 @@ export const text = {
   },
   sections: {
     frames: "Frames",
-    camera: "Camera",
     first: "First",
     last: "Last",
     width: "Width",

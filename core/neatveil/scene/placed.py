@@ -1,0 +1,116 @@
+"""A camera and lamps that a set-up places by itself, around what they look at.
+
+Angles are degrees: azimuth 0 looks from +Z, the front in glTF, and grows to the right (+X); elevation grows
+upward (+Y); roll turns the camera clockwise about its axis, so that the picture turns the other way.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..animation import Animated
+from .model import Camera, Light, Node, Scene
+from .motion import Matrix
+
+#: Name of the placed camera in manifests and messages.
+PLACED = "placed camera"
+#: The nearest thing that is seen, as a share of the distance.
+_NEAR = 1 / 1000
+
+
+def _place(title: str) -> float:
+    return Field(0.0, ge=-1e6, le=1e6, title=title, json_schema_extra={"unit": "units"})
+
+
+class PlacedCamera(Animated):
+    """A camera on an orbit around a target; each number may have keys, by the frame of the render."""
+
+    azimuth: float = Field(28.0, ge=-36000, le=36000, title="azimuth", description="Around the target.")
+    elevation: float = Field(16.0, ge=-90, le=90, title="elevation", description="Above the target.")
+    roll: float = Field(0.0, ge=-36000, le=36000, title="roll", description="About the camera's axis.")
+    distance: float = Field(5.0, gt=1e-6, le=1e6, title="distance", description="From the target.")
+    angle: float = Field(
+        32.0, ge=0.1, le=170, title="angle of view", description="From the frame's top to its bottom."
+    )
+    target_x: float = _place("target x")
+    target_y: float = _place("target y")
+    target_z: float = _place("target z")
+
+    def place(self) -> Matrix:
+        """``(4, 4)``: from the camera's space to the world's; as it is without its keys."""
+        matrix = np.eye(4)
+        matrix[:3, :3] = _facing(self.azimuth, self.elevation, self.roll)
+        target = np.array([self.target_x, self.target_y, self.target_z])
+        matrix[:3, 3] = target + matrix[:3, 2] * self.distance
+        return matrix
+
+    def camera(self) -> Camera:
+        return Camera(PLACED, float(np.radians(self.angle)), None, self.distance * _NEAR, None)
+
+
+class PlacedLamp(BaseModel):
+    """Light from one direction everywhere, as the sun's."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    name: str = Field(min_length=1, max_length=60, pattern=r"^[\w][\w .-]*$")
+    azimuth: float = Field(0.0, ge=-36000, le=36000)
+    elevation: float = Field(45.0, ge=-90, le=90)
+    strength: float = Field(1.0, ge=0, le=1e6, description="Lux.")
+    colour: tuple[float, float, float] = Field((1.0, 1.0, 1.0), description="Linear light.")
+
+    def node(self) -> Node:
+        matrix = np.eye(4)
+        matrix[:3, :3] = _facing(self.azimuth, self.elevation, 0.0)
+        return Node(
+            self.name, matrix=matrix, light=Light(self.name, "directional", self.colour, self.strength)
+        )
+
+
+def scene_with_lamps(scene: Scene, lamps: tuple[PlacedLamp, ...]) -> Scene:
+    """The scene with a set-up's own lamps in it."""
+    return replace(scene, nodes=(*scene.nodes, *(x.node() for x in lamps))) if lamps else scene
+
+
+def placed_like(camera: Camera, place: Matrix, middle: NDArray[np.float64]) -> PlacedCamera:
+    """The placed camera that sees what another one sees, to go on from.
+
+    Parameters
+    ----------
+    camera, place : the other one, and ``(4, 4)`` from its space to the world's.
+    middle : ``(3,)`` of what the scene shows: the target lies on the axis, beside it.
+
+    Returns
+    -------
+    Without keys; angles to a ten-thousandth of a degree.
+    """
+    turn = place[:3, :3] / np.linalg.norm(place[:3, :3], axis=0)
+    eye, back = place[:3, 3], turn[:, 2]
+    distance = float((eye - middle) @ back)
+    if distance <= 1e-6:  # it looks away from everything
+        distance = max(float(np.linalg.norm(eye - middle)), 1.0)
+    elevation = float(np.degrees(np.arcsin(np.clip(back[1], -1, 1))))
+    azimuth = float(np.degrees(np.arctan2(back[0], back[2])))
+    level = _facing(azimuth, elevation, 0.0)
+    roll = float(np.degrees(np.arctan2(turn[:, 0] @ -level[:, 1], turn[:, 0] @ level[:, 0])))
+    x, y, z = (float(v) for v in eye - back * distance)
+    return PlacedCamera(
+        azimuth=round(azimuth, 4), elevation=round(elevation, 4), roll=round(roll, 4), distance=distance,
+        angle=float(np.degrees(camera.yfov)), target_x=x, target_y=y, target_z=z,
+    )  # fmt: skip
+
+
+def _facing(azimuth: float, elevation: float, roll: float) -> Matrix:
+    """``(3, 3)``: right, up and back of something that looks at the middle; straight from above too."""
+    a, e, r = np.radians([azimuth, elevation, roll])
+    right = np.array([np.cos(a), 0.0, -np.sin(a)])
+    back = np.array([np.sin(a) * np.cos(e), np.sin(e), np.cos(a) * np.cos(e)])
+    up = np.cross(back, right)
+    found: Matrix = np.stack(
+        [right * np.cos(r) - up * np.sin(r), right * np.sin(r) + up * np.cos(r), back], axis=1
+    )
+    return found
