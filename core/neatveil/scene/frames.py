@@ -135,7 +135,8 @@ def render_layer(
     moments = moments_of(scene, setup, layer, frame)
     light = illumination_of(setup, pictures, frame)
     joined = setup.shadows == "in-alpha" and "beauty" in setup.passes and bool(setup.shadow_catchers)
-    spread = setup.glare is not None and "beauty" in setup.passes
+    lit = [p for p in ("beauty", "composite") if p in setup.passes]
+    spread = setup.glare is not None and bool(lit)
     carried = setup.output.alpha_with_passes and not {"beauty", "alpha"} & set(setup.passes)
     needed = [
         *(["alpha"] if carried else []),
@@ -151,13 +152,18 @@ def render_layer(
         # a shadow is black that covers what it falls on
         planes["A"] = planes["A"] + planes["caught.A"]
     if spread:
-        for n in RGB:
-            planes[n] = planes[n] + planes[f"glare.{n}"]
+        for name in (c for p in lit for c in _colour_of(p)):
+            planes[name] = planes[name] + planes[f"glare.{name[-1]}"]
     for extra in set(needed) - set(setup.passes):
         planes = {c: p for c, p in planes.items() if not c.startswith(f"{extra}.")}
     if "beauty" in setup.passes:
         planes |= _stored(setup, planes)
     return picture.with_planes(planes)
+
+
+def _colour_of(name: str) -> list[str]:
+    """The colour channels of the beauty, or of the composite."""
+    return list(RGB) if name == "beauty" else [f"{name}.{n}" for n in RGB]
 
 
 def _stored(setup: RenderSetup, planes: dict[str, Floats]) -> dict[str, Floats]:

@@ -23,11 +23,13 @@ class ObjectRoles:
     shown : what the camera sees; None: everything that is not named below.
     held : what is cut out of the picture by its shape.
     catchers : what is not seen itself, only the shadows on it; it hides what is behind it.
+    counted : whose shadows another render layer catches: where one falls too, it is not caught again.
     """
 
     shown: frozenset[str] | None = None
     held: frozenset[str] = frozenset()
     catchers: frozenset[str] = frozenset()
+    counted: frozenset[str] = frozenset()
 
     def of_nodes(self, scene: Scene) -> NDArray[np.int8]:
         """The role of each node."""

@@ -33,11 +33,14 @@ def render_layers_of(scene: Scene, setup: RenderSetup) -> list[RenderLayer]:
     rendered = [x for x in setup.layers if x.render]
     shapes = {x.name: below(scene, x.objects) for x in rendered}
     found = []
+    counted: frozenset[str] = frozenset()
     for layer in rendered:
         # every other shape, not those of nearer layers alone: which is in front is a matter of each sample
         others = frozenset(n for name, there in shapes.items() if name != layer.name for n in there)
         held = others if setup.holdout == "nearer" else frozenset()
-        found.append(RenderLayer(layer.name, ObjectRoles(frozenset(layer.objects), held, catchers)))
+        found.append(RenderLayer(layer.name, ObjectRoles(frozenset(layer.objects), held, catchers, counted)))
+        if setup.holdout == "nearer":
+            counted |= shapes[layer.name]
     if not found:
         raise SceneRefused("None of the layers is rendered.", advice="Switch one on.", where=scene.name)
     return found

@@ -25,8 +25,13 @@ def shade_of(world: World) -> Shade:
 
 
 def shade_of_shown(world: World) -> Shade:
-    """The same of what is shown alone."""
+    """The same of what is shown, and of what is counted."""
     return Shade(world, *world.shown_by_light)
+
+
+def shade_of_counted(world: World) -> Shade | None:
+    """The same of what other render layers catch the shadows of; None where there are none."""
+    return Shade(world, *world.counted_by_light) if world.part_counted.any() else None
 
 
 class Shade:

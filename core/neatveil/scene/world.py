@@ -26,6 +26,7 @@ class World:
     corners : ``(T, 3)`` vertices of each triangle.
     part : ``(T,)`` number of the part (one mesh at one node) that the triangle belongs to.
     part_node, part_material, part_role : of each part: its node, its row in ``materials``, its role.
+    part_counted : of each part: whether another render layer catches its shadows.
     part_has_uv, part_mirrored : of each part; a mirrored one's triangles run the other way (3.7.4).
     everything : what light meets; ``ahead`` : what the camera meets.
     """
@@ -66,7 +67,10 @@ class World:
         self.part_node = np.array(nodes, np.int32)
         self.part_material = np.array(materials, np.int32)
         self.part_has_uv, self.part_mirrored = np.array(has_uv), np.array(mirrored)
-        self.part_role = (casting or ObjectRoles()).of_nodes(scene)[self.part_node]
+        casting = casting or ObjectRoles()
+        self.part_role = casting.of_nodes(scene)[self.part_node]
+        counted = np.array([n.name in casting.counted for n in scene.nodes], np.bool_)
+        self.part_counted = counted[self.part_node]
         self.everything = Bundle(self._shapes)
         seen = self.part_role != HIDDEN
         self.ahead = self.everything if seen.all() else self._bundle(seen)
@@ -99,8 +103,13 @@ class World:
 
     @cached_property
     def shown_by_light(self) -> tuple[Bundle, Bundle]:
-        """The same of what is shown alone: its shadows go with a picture of it."""
-        return self._by_light(self.part_role == SHOWN)
+        """The same of what is shown, whose shadows go with a picture of it, and of what is counted."""
+        return self._by_light((self.part_role == SHOWN) | self.part_counted)
+
+    @cached_property
+    def counted_by_light(self) -> tuple[Bundle, Bundle]:
+        """The same of what other render layers catch the shadows of."""
+        return self._by_light(self.part_counted)
 
     def _by_light(self, which: NDArray[np.bool_]) -> tuple[Bundle, Bundle]:
         sheer = np.array([m.sheer for m in self.materials])[self.part_material]

@@ -52,11 +52,11 @@ def setup(passes, format_name="exr", **more):
     return parse_setup({**given, **more})
 
 
-def laid(folder, scene, rows, *, plate=True):
+def laid(folder, scene, rows, *, plate=True, pictures=None, backdrop=PLATE):
     """The comp of a render over the plate, as files."""
-    render_range(scene, rows, [1], folder)
+    render_range(scene, rows, [1], folder, pictures=pictures)
     oiio_writing.write(
-        folder / "plate.exr", StoredPicture(dict(zip("RGB", np.moveaxis(PLATE, 2, 0), strict=True))),
+        folder / "plate.exr", StoredPicture(dict(zip("RGB", np.moveaxis(backdrop, 2, 0), strict=True))),
         sample="float", alpha_straight=False, encoding="linear", compression="zip",
     )  # fmt: skip
     written = [w for s in reversed(render_layers_of(scene, rows)) for w in written_of(scene, rows, s)]
@@ -93,9 +93,9 @@ def rebuilt(comp):
     return comp.with_layer(beauty, {"shown": False}).with_layer(passes, {"shown": True})
 
 
-def truth(scene, rows):
+def truth(scene, rows, pictures=None, backdrop=PLATE):
     whole = rows.model_copy(update={"layers": (), "passes": ("composite",), "plate": "plate"})
-    picture = render_frame(scene, whole, 1, lambda n, f: PLATE)
+    picture = render_frame(scene, whole, 1, lambda n, f: backdrop if n == "plate" else pictures(n, f))
     return np.stack([picture[f"composite.{c}"] for c in "RGB"], -1)
 
 
