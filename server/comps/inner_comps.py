@@ -19,11 +19,17 @@ def comp_key(number: int) -> str:
     return f"c{number}"
 
 
+def comp_number(key: str) -> int | None:
+    """The number of the comp that a key stands for; None for the key of an element."""
+    digits = key[1:]
+    return int(digits) if key[:1] == "c" and digits.isdecimal() and len(digits) < 19 else None
+
+
 def comps_named(document: Document) -> list[int]:
     """Numbers of the comps that a document's layers, their steps and mattes name."""
     layers = document.all_layers
     keys = [x.element for x in layers if isinstance(x, Layer)] + [n for x in layers for n in sources_named(x)]
-    return list(dict.fromkeys(int(k[1:]) for k in keys if k[:1] == "c" and k[1:].isdecimal()))
+    return list(dict.fromkeys(n for k in keys if (n := comp_number(k)) is not None))
 
 
 def with_all_sources(document: Document, project_id: int) -> Document:
@@ -46,10 +52,23 @@ def inner_comps(
     return _inner(document, project_id, path, unready, drafts)
 
 
-def refuse_circles(document: Document, project_id: int, own: int | None) -> None:
-    """`DocumentRefused` where a layer names a comp that the project has not, or one that holds this comp."""
-    path = [] if own is None else [(own, document.name)]
-    _inner(document, project_id, path, None, None)
+def refuse_circles(document: Document, project_id: int, own: int | None, *, gone_too: bool = True) -> None:
+    """`DocumentRefused` where a comp that the document shows leads back to its own.
+
+    ``gone_too``: refused as well where a layer shows a comp that the project has not.
+    """
+
+    def follow(named: list[int], path: _Path) -> None:
+        rows = {c.pk: c for c in Comp.objects.filter(project_id=project_id, pk__in=named)} if named else {}
+        for number in named:
+            row = rows.get(number)
+            if row is not None:
+                within = _onward(row, path)
+                follow(comps_named(parse_comp(row.document, row.name, lenient=True)), within)
+            elif gone_too:
+                raise _gone()
+
+    follow(comps_named(document), [] if own is None else [(own, document.name)])
 
 
 _Path = list[tuple[int, str]]
@@ -67,7 +86,7 @@ def _inner(
     rows = {c.pk: c for c in Comp.objects.filter(project_id=project_id, pk__in=numbers)} if numbers else {}
     for number in numbers:
         try:
-            found[comp_key(number)] = _one(rows.get(number), number, project_id, path, unready, drafts)
+            found[comp_key(number)] = _one(rows.get(number), project_id, path, unready, drafts)
         except NeatVeilError as error:
             if unready is None:
                 raise
@@ -77,31 +96,39 @@ def _inner(
 
 def _one(
     row: Comp | None,
-    number: int,
     project_id: int,
     path: _Path,
     unready: dict[str, NeatVeilError] | None,
     drafts: dict[str, dict[str, Any]] | None,
 ) -> Document:
     if row is None:
-        raise DocumentRefused(
-            "The comp that it shows is not in the project any more.",
-            advice="Choose another one for it or remove the layer.",
-        )
-    names = [name for _, name in path] + [row.name]
-    if number in [n for n, _ in path]:
-        raise DocumentRefused(
-            f"Comps hold each other in a circle: {' > '.join(names)}.",
-            advice="Take the layer that closes the circle out of one of them.", where=row.name,
-        )  # fmt: skip
+        raise _gone()
+    within = _onward(row, path)
     lenient = unready is not None
     document = parse_comp(row.document, row.name, lenient=lenient)
-    within = [*path, (number, row.name)]
     if not lenient:
         return _filled(document, project_id, within, drafts)
     missing: dict[str, NeatVeilError] = {}
     elements = resolved_for(document, project_id, drafts, missing)
     return document.with_elements(elements, missing, _inner(document, project_id, within, missing, drafts))
+
+
+def _gone() -> DocumentRefused:
+    return DocumentRefused(
+        "The comp that it shows is not in the project any more.",
+        advice="Choose another one for it or remove the layer.",
+    )
+
+
+def _onward(row: Comp, path: _Path) -> _Path:
+    """The path with one more comp; `DocumentRefused` where it is on it already."""
+    if row.pk in [n for n, _ in path]:
+        names = [name for _, name in path] + [row.name]
+        raise DocumentRefused(
+            f"Comps hold each other in a circle: {' > '.join(names)}.",
+            advice="Take the layer that closes the circle out of one of them.", where=row.name,
+        )  # fmt: skip
+    return [*path, (row.pk, row.name)]
 
 
 def _filled(

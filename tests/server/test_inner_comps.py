@@ -75,6 +75,33 @@ def test_undo_cannot_close_a_circle(ada, comp, make):
     assert "in a circle" in answer.json()["message"]
 
 
+def test_undo_goes_on_past_a_comp_that_is_gone(ada, comp, make):
+    outer = make("outer", *comp["document"]["layers"], showing(comp)).json()
+    write(ada, outer, layers=comp["document"]["layers"])
+    assert ada("DELETE", f"comps/{comp['id']}").status_code == 204
+    now = ada("GET", f"comps/{outer['id']}").json()
+    assert ada("POST", f"comps/{outer['id']}/undo", {"base": now["revision"]}).status_code == 200
+    answer = ada("POST", f"comps/{outer['id']}/picture", {"frame": 1})
+    assert answer.status_code == 200
+    assert any("not in the project any more" in p["message"] for p in problems(answer))
+
+
+def test_a_comp_whose_element_is_not_ready_can_still_be_shown_and_saved(ada, comp, make):
+    from elements.models import Element
+
+    outer = make("outer", showing(comp)).json()
+    Element.objects.update(state=Element.State.ARRIVING)
+    assert write(ada, outer, name="outer two").status_code == 200
+    answer = ada("POST", f"comps/{outer['id']}/picture", {"frame": 1})
+    assert any("is still being looked at" in p["message"] for p in problems(answer))
+
+
+@pytest.mark.parametrize("key", ["c", "cx", "c" + "9" * 40, "c99"])
+def test_keys_that_mean_nothing_are_refused(make, key):
+    answer = make("odd", {"id": "a", "name": "a", "element": key})
+    assert answer.status_code == 422, answer.content
+
+
 def test_what_is_shown_elsewhere_is_not_removed(ada, comp, make):
     outer = make("outer", showing(comp)).json()
     answer = ada("DELETE", f"comps/{comp['id']}")

@@ -138,8 +138,20 @@ class RenderContext:
             self.failed.append(error)
 
 
+class _InCompsFrame:
+    """What fills the frame of its context's comp."""
+
+    context: RenderContext
+
+    def size(self) -> tuple[int, int]:
+        return self.context.comp.width, self.context.comp.height
+
+    def known_size(self) -> tuple[int, int] | None:
+        return self.size()
+
+
 @dataclass(frozen=True)
-class GroupContent:
+class GroupContent(_InCompsFrame):
     """The members of a group, merged over nothing in the comp's frame.
 
     Parameters
@@ -164,12 +176,6 @@ class GroupContent:
     alpha_row: LayerRow | None
     key: str
 
-    def size(self) -> tuple[int, int]:
-        return self.context.comp.width, self.context.comp.height
-
-    def known_size(self) -> tuple[int, int] | None:
-        return self.size()
-
     def picture(self, level: int) -> PremultipliedPicture:
         context = self.context
         return context.kept(content_key(self.key, level), lambda: context.render_group(self, level))
@@ -183,7 +189,7 @@ class GroupContent:
 
 
 @dataclass(frozen=True)
-class CompContent:
+class CompContent(_InCompsFrame):
     """A frame of another comp: its layers merged over nothing, in its own frame and size.
 
     Parameters
@@ -197,12 +203,6 @@ class CompContent:
     frame: int
     rows: list[LayerRow]
     key: str
-
-    def size(self) -> tuple[int, int]:
-        return self.context.comp.width, self.context.comp.height
-
-    def known_size(self) -> tuple[int, int] | None:
-        return self.size()
 
     def picture(self, level: int) -> PremultipliedPicture:
         context = self.context

@@ -17,7 +17,7 @@ from neatveil.comp.merging import merge
 from neatveil.errors import DocumentRefused
 
 from comps.actions.history import reach_of
-from comps.inner_comps import refuse_circles
+from comps.inner_comps import comp_number, refuse_circles
 from comps.models import Comp, CompRevision
 from comps.revisions import document_at, keep_revision
 
@@ -93,7 +93,8 @@ def _with_turned(
             advice="Nothing was changed. Set it by hand, or go back to a named state.", where=comp.name,
         )  # fmt: skip
     document = parse_comp(data, comp.name)
-    refuse_circles(document, comp.project_id, comp.pk)
+    # what is gone meanwhile is told where it is drawn, as with elements: undo goes on past it
+    refuse_circles(document, comp.project_id, comp.pk, gone_too=False)
     return document.model_dump(mode="json", exclude=SOURCES)
 
 
@@ -123,7 +124,7 @@ def check_elements(project_id: int, document: Document) -> None:
     """`DocumentRefused` where a layer names an element that the project has not."""
     known = {key(e) for e in Element.objects.filter(project_id=project_id).only("pk")}
     for layer in document.all_layers:
-        if isinstance(layer, Layer) and layer.element[:1] != "c" and layer.element not in known:
+        if isinstance(layer, Layer) and layer.element not in known and comp_number(layer.element) is None:
             raise DocumentRefused(
                 f"Layer {layer.name} uses an element that this project does not have.",
                 advice="Choose another element for it.", where=layer.name,

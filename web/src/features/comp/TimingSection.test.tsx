@@ -1,19 +1,12 @@
 import { act, cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, beforeAll, describe, expect, it } from "vitest";
-import { comp, element, layerNow, show } from "./desk.testing";
+import { comp, element, layerNow, show, type } from "./desk.testing";
 import { useDesk } from "./deskState";
 import { stubLayout } from "../../ui/layout.testing";
 import { TimingSection } from "./TimingSection";
 
 beforeAll(stubLayout);
 afterEach(cleanup);
-
-const type = async (label: string, text: string) => {
-  const input = screen.getByLabelText<HTMLInputElement>(label);
-  fireEvent.focus(input);
-  fireEvent.change(input, { target: { value: text } });
-  await act(() => Promise.resolve(fireEvent.blur(input)));
-};
 
 const press = (role: string, name: string) =>
   act(() => Promise.resolve(fireEvent.click(screen.getByRole(role, { name }))));

@@ -1,6 +1,6 @@
 /** A comp with its store and no server, for tests of the desk's parts. */
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { render } from "@testing-library/react";
+import { act, fireEvent, render, screen } from "@testing-library/react";
 import { Tooltip } from "radix-ui";
 import type { ReactElement, ReactNode } from "react";
 import { MemoryRouter } from "react-router";
@@ -41,3 +41,11 @@ export const layerNow = (document: CompDocument, id: string) => layerOf(document
 
 export const element = (facts: Record<string, unknown>, rate: string | null = "25"): ElementOut =>
   ({ key: "e1", name: "kite", rate, facts: { kind: "sequence", first: 1, last: 12, ...facts } }) as never;
+
+/** Type into a field and leave it, as a person does. */
+export async function type(label: string, text: string): Promise<void> {
+  const input = screen.getByLabelText<HTMLInputElement>(label);
+  fireEvent.focus(input);
+  fireEvent.change(input, { target: { value: text } });
+  await act(() => Promise.resolve(fireEvent.blur(input)));
+}

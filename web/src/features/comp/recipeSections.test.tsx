@@ -1,18 +1,11 @@
-import { act, cleanup, fireEvent, screen } from "@testing-library/react";
+import { cleanup, screen } from "@testing-library/react";
 import { afterEach, beforeAll, describe, expect, it } from "vitest";
-import { comp, layerNow, show } from "./desk.testing";
+import { comp, layerNow, show, type } from "./desk.testing";
 import { stubLayout } from "../../ui/layout.testing";
 import { BlendSection, TransformSection, transformInWords } from "./recipeSections";
 
 beforeAll(stubLayout);
 afterEach(cleanup);
-
-const type = async (label: string, text: string) => {
-  const input = screen.getByLabelText<HTMLInputElement>(label);
-  fireEvent.focus(input);
-  fireEvent.change(input, { target: { value: text } });
-  await act(() => Promise.resolve(fireEvent.blur(input)));
-};
 
 describe("how a layer is blended with what is behind", () => {
   const meets = (...names: string[]) => {
