@@ -118,4 +118,6 @@ def document_schema() -> dict[str, Any]:
     True
     """
     schema = Comp.model_json_schema()
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema}
+    # a comp can hold comps: its own schema stands among the definitions, and here for readers
+    whole = {**schema["$defs"]["Comp"], "$defs": schema["$defs"]}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **whole}
