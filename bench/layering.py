@@ -72,7 +72,7 @@ def _fused(stack, count, alpha, out):  # type: ignore[no-untyped-def]
 
 
 def layering() -> list[Row]:
-    return [*_stack(), *_folded(), *_crowd()]
+    return [*_stack(), *_folded(), *_crowd(), *_in_a_comp(), *_between_frames()]
 
 
 def _stack() -> list[Row]:
@@ -147,6 +147,68 @@ def _folded() -> list[Row]:
         Row(
             "change above a group, 1080p", ms(times["ours"]), f"above one layer {ms(times['layer'])}", ratio,
             "<= 1.1", ratio <= 1.1,
+        )
+    ]  # fmt: skip
+
+
+def _in_a_comp() -> list[Row]:
+    """Three layers, of which one changes, in a comp inside the comp: against the same layers as a group."""
+    pictures = {f"p{n}": soft(*HD, n) for n in range(3)}
+    members = tuple(Layer(id=n, name=n, element=n) for n in pictures)
+    grouped, evaluator = comp_of(pictures, Group(id="g", name="g", layers=members))
+    inner, _ = comp_of(pictures, *members)
+    outer, other = comp_of(pictures, Layer(id="inner", name="inner", element="inner"))
+    opacity = [1.0, 1.0]
+
+    def as_group() -> None:
+        opacity[0] *= 0.999
+        evaluator.picture(grouped.with_layer("p2", {"opacity": opacity[0]}), 1, keep=False)
+
+    def as_comp() -> None:
+        opacity[1] *= 0.999
+        changed = inner.with_layer("p2", {"opacity": opacity[1]})
+        other.picture(outer.model_copy(update={"comps": {"inner": changed}}), 1, keep=False)
+
+    times = best_of({"ours": as_comp, "group": as_group}, rounds=9)
+    ratio = times["ours"] / times["group"]
+    return [
+        Row(
+            "a comp in a comp, 1080p", ms(times["ours"]), f"the same as a group {ms(times['group'])}", ratio,
+            "<= 1.1", ratio <= 1.1,
+        )
+    ]  # fmt: skip
+
+
+def _between_frames() -> list[Row]:
+    """Two frames blended, against OpenCV's weighted sum of the same four planes and one layer's merge."""
+    pictures = {"a": soft(*HD, 1), "b": soft(*HD, 2)}
+    halves = Layer(id="l", name="l", element="clip", own_frame=1.5, between="blend")
+    reading = Reading(alpha="premultiplied")
+    clip = Element(file="clip", first=1, last=2, reading=reading, encoding="linear")
+    comp = Comp(width=HD[1], height=HD[0], elements={"clip": clip}, layers=(halves,))
+
+    class Clip(InMemory):
+        def read(self, source: str, frame: int, planes: list[str] | None = None) -> StoredPicture:
+            return super().read("ab"[frame - 1], frame, planes)
+
+    evaluator = Evaluator(Clip(pictures), 3 << 30)  # type: ignore[arg-type]
+    share = [1.4]
+
+    def ours() -> None:
+        share[0] += 0.001
+        evaluator.picture(comp.with_layer("l", {"own_frame": share[0]}), 1, keep=False)
+
+    def by_sum() -> None:
+        mixed = cv2.addWeighted(pictures["a"], 0.5, pictures["b"], 0.5, 0)
+        out = np.zeros_like(mixed)
+        np.add(mixed, out * (1 - mixed[..., 3:]), out=out)
+
+    times = best_of({"ours": ours, "sum": by_sum}, rounds=9)
+    ratio = times["ours"] / times["sum"]
+    return [
+        Row(
+            "two frames blended, 1080p", ms(times["ours"]), f"OpenCV's sum, NumPy's over {ms(times['sum'])}",
+            ratio, "<= 1", ratio <= 1,
         )
     ]  # fmt: skip
 

@@ -4,7 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..picture import PremultipliedPicture, plane_over, trimmed
+import cv2
+import numpy as np
+
+from ..numeric.pool import for_each
+from ..picture import Plane, PremultipliedPicture, plane_over, trimmed
 from .cache import content_key
 from .content import Content, RenderContext, Way
 
@@ -45,9 +49,12 @@ class BlendedFrames:
     def _mixed(self, level: int) -> PremultipliedPicture:
         first, after = self.first.picture(level), self.after.picture(level)
         area = first.data_window.around(after.data_window)
-        planes = {}
-        for name, plane in first.planes.items():
-            mixed = plane_over(plane, first.data_window, area) * (1 - self.share)
-            mixed += plane_over(after[name], after.data_window, area) * self.share
-            planes[name] = mixed
+        planes: dict[str, Plane] = {}
+
+        def mix(name: str) -> None:
+            one = plane_over(first[name], first.data_window, area)
+            other = plane_over(after[name], after.data_window, area)
+            planes[name] = np.asarray(cv2.addWeighted(one, 1 - self.share, other, self.share, 0), np.float32)
+
+        for_each(list(first.planes), mix)
         return trimmed(PremultipliedPicture(planes, area, first.display_window))
