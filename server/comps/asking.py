@@ -17,7 +17,7 @@ from neatveil.comp.loading import parse_comp
 from neatveil.errors import NeatVeilError
 from projects.access import not_there
 
-from .inner_comps import comps_named, inner_comps
+from .inner_comps import inner_comps
 
 _FIELDS = (
     "id", "name", "file", "library_id", "state", "facts", "reading", "encoding", "rate", "gaps", "only",
@@ -50,7 +50,7 @@ def document_for(
         _, rows, _ = _ask(person, comp_id, draft)
     unready: dict[str, NeatVeilError] = {}
     elements = resolved((Element(**row) for row in rows), drafts, unready)
-    comps = inner_comps(draft, project, comp_id, unready, drafts) if comps_named(draft) else {}
+    comps = inner_comps(draft, project, comp_id, unready, drafts)
     return draft.with_elements(elements, unready, comps)
 
 

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from elements.resolve import elements_used, resolved_for
+from elements.resolve import elements_used, keys_used
 from neatveil.comp import Comp as Document
-from neatveil.comp import Layer
-from neatveil.comp.layers import sources_named
 from neatveil.comp.loading import parse_comp
 from neatveil.errors import DocumentRefused, NeatVeilError
 
@@ -27,14 +25,12 @@ def comp_number(key: str) -> int | None:
 
 def comps_named(document: Document) -> list[int]:
     """Numbers of the comps that a document's layers, their steps and mattes name."""
-    layers = document.all_layers
-    keys = [x.element for x in layers if isinstance(x, Layer)] + [n for x in layers for n in sources_named(x)]
-    return list(dict.fromkeys(n for k in keys if (n := comp_number(k)) is not None))
+    return [n for k in keys_used(document) if (n := comp_number(k)) is not None]
 
 
 def with_all_sources(document: Document, project_id: int) -> Document:
     """The document with the elements and comps that it uses; raises where one cannot be used."""
-    return _filled(document, project_id, [], None)
+    return _filled(document, project_id, [], None, None)
 
 
 def inner_comps(
@@ -59,7 +55,7 @@ def refuse_circles(document: Document, project_id: int, own: int | None, *, gone
     """
 
     def follow(named: list[int], path: _Path) -> None:
-        rows = {c.pk: c for c in Comp.objects.filter(project_id=project_id, pk__in=named)} if named else {}
+        rows = _rows(project_id, named)
         for number in named:
             row = rows.get(number)
             if row is not None:
@@ -83,7 +79,7 @@ def _inner(
 ) -> dict[str, Document]:
     found = {}
     numbers = comps_named(document)
-    rows = {c.pk: c for c in Comp.objects.filter(project_id=project_id, pk__in=numbers)} if numbers else {}
+    rows = _rows(project_id, numbers)
     for number in numbers:
         try:
             found[comp_key(number)] = _one(rows.get(number), project_id, path, unready, drafts)
@@ -104,13 +100,26 @@ def _one(
     if row is None:
         raise _gone()
     within = _onward(row, path)
-    lenient = unready is not None
-    document = parse_comp(row.document, row.name, lenient=lenient)
-    if not lenient:
-        return _filled(document, project_id, within, drafts)
-    missing: dict[str, NeatVeilError] = {}
-    elements = resolved_for(document, project_id, drafts, missing)
-    return document.with_elements(elements, missing, _inner(document, project_id, within, missing, drafts))
+    if unready is None:
+        return _filled(parse_comp(row.document, row.name), project_id, within, None, drafts)
+    return _filled(parse_comp(row.document, row.name, lenient=True), project_id, within, {}, drafts)
+
+
+def _filled(
+    document: Document,
+    project_id: int,
+    path: _Path,
+    unready: dict[str, NeatVeilError] | None,
+    drafts: dict[str, dict[str, Any]] | None,
+) -> Document:
+    elements = elements_used(document, project_id, drafts, unready)
+    return document.with_elements(elements, unready, _inner(document, project_id, path, unready, drafts))
+
+
+def _rows(project_id: int, numbers: list[int]) -> dict[int, Comp]:
+    if not numbers:
+        return {}
+    return {c.pk: c for c in Comp.objects.filter(project_id=project_id, pk__in=numbers)}
 
 
 def _gone() -> DocumentRefused:
@@ -129,10 +138,3 @@ def _onward(row: Comp, path: _Path) -> _Path:
             advice="Take the layer that closes the circle out of one of them.", where=row.name,
         )  # fmt: skip
     return [*path, (row.pk, row.name)]
-
-
-def _filled(
-    document: Document, project_id: int, path: _Path, drafts: dict[str, dict[str, Any]] | None
-) -> Document:
-    elements = elements_used(document, project_id)
-    return document.with_elements(elements, comps=_inner(document, project_id, path, None, drafts))

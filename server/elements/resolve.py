@@ -74,33 +74,33 @@ def _carried(part: dict[str, Any], others: Mapping[int, Element] | None) -> Carr
     )  # fmt: skip
 
 
-def elements_used(document: Comp, project_id: int) -> dict[str, CoreElement]:
-    """The elements that a document's layers use, under their keys.
-
-    Raises `ElementNotReady`, or `RateMissing` for frames that give no rate and were given none.
-    """
-    return resolved_for(document, project_id)
-
-
-def resolved_for(
+def elements_used(
     document: Comp,
     project_id: int,
     drafts: dict[str, dict[str, Any]] | None = None,
     unready: dict[str, NeatVeilError] | None = None,
 ) -> dict[str, CoreElement]:
-    """As `elements_used`, with the drafts and the errors of `resolved`."""
+    """The elements that a document's layers use, under their keys; ``drafts``, ``unready``: as of `resolved`.
+
+    Raises `ElementNotReady`, or `RateMissing` for frames that give no rate and were given none.
+    """
     rows = Element.objects.select_related("library").filter(
         project_id=project_id, pk__in=numbers_used(document)
     )
     return resolved(rows, drafts, unready)
 
 
+def keys_used(document: Comp) -> list[str]:
+    """What a document's layers, their steps and mattes name besides layers: keys of elements and of comps."""
+    layers = document.all_layers
+    keys = [x.element for x in layers if isinstance(x, Layer)]
+    named = (n for x in layers for n in sources_named(x))
+    return list(dict.fromkeys([*keys, *(n for n in named if not n.startswith("layer:"))]))
+
+
 def numbers_used(document: Comp) -> list[int]:
     """Numbers of the elements that a document's layers, their steps and mattes name."""
-    layers = document.all_layers
-    named = [n for x in layers for n in sources_named(x)]
-    keys = [x.element for x in layers if isinstance(x, Layer)] + [n for n in named if n[:1] == "e"]
-    return list(dict.fromkeys(int(k[1:]) for k in keys if k[1:].isdecimal()))
+    return [int(k[1:]) for k in keys_used(document) if k[:1] == "e" and k[1:].isdecimal()]
 
 
 def resolved(

@@ -96,6 +96,15 @@ def test_a_comp_whose_element_is_not_ready_can_still_be_shown_and_saved(ada, com
     assert any("is still being looked at" in p["message"] for p in problems(answer))
 
 
+def test_an_element_of_the_same_number_is_not_meant(ada, comp, make):
+    """Comp c1 is shown; whatever becomes of element e1 is nothing to the comp that shows it."""
+    from elements.resolve import numbers_used
+    from neatveil.comp.loading import parse_comp
+
+    outer = make("outer", showing(comp)).json()
+    assert numbers_used(parse_comp(outer["document"])) == []
+
+
 @pytest.mark.parametrize("key", ["c", "cx", "c" + "9" * 40, "c99"])
 def test_keys_that_mean_nothing_are_refused(make, key):
     answer = make("odd", {"id": "a", "name": "a", "element": key})

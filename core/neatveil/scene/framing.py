@@ -12,12 +12,13 @@ from numpy.typing import NDArray
 
 from .model import Camera, Light, Mesh, Node, Scene
 from .motion import places_at
+from .placed import on_orbit
 
 CAMERA, KEY, FILL = "framing camera", "key light", "fill light"
 #: Vertical angle of view: of a lens that flatters things on a table (common practice, no source).
 _YFOV = np.radians(32)
-#: Where it is seen from, from the middle: a little from the right and from above, +Z being the front.
-_AZIMUTH, _ELEVATION = np.radians(28), np.radians(16)
+#: Where it is seen from, in degrees: a little from the right and from above, +Z being the front.
+_AZIMUTH, _ELEVATION = 28.0, 16.0
 #: Room around the thing.
 _ROOM = 1.15
 
@@ -36,18 +37,17 @@ def framed(scene: Scene) -> Scene:
     nodes, added = list(scene.nodes), []
     centre, radius = bounds(scene)
     if not scene.cameras:
-        way = _way(_AZIMUTH, _ELEVATION)
         distance = _ROOM * radius / np.sin(_YFOV / 2)
         camera = Camera(CAMERA, float(_YFOV), None, float(distance / 1000), None)
-        nodes.append(Node(CAMERA, matrix=_looking(centre + way * distance, way), camera=camera))
+        nodes.append(Node(CAMERA, matrix=on_orbit(centre, distance, _AZIMUTH, _ELEVATION), camera=camera))
         added.append(f"It has no camera: {CAMERA} was added, which sees all of it.")
     # somebody who put a camera into a scene that glows by itself means it to be lit by that
     meant = bool(scene.cameras) and any(_glows(m) for n in scene.nodes for m in n.meshes)
     if not meant and not any(n.light is not None for n in scene.nodes):
         for name, azimuth, elevation, strength in ((KEY, -40, 50, 3.0), (FILL, 60, 15, 0.8)):
-            way = _way(_AZIMUTH + np.radians(azimuth), np.radians(elevation))
+            place = on_orbit(centre, radius, _AZIMUTH + azimuth, elevation)
             light = Light(name, "directional", (1.0, 1.0, 1.0), strength)
-            nodes.append(Node(name, matrix=_looking(centre + way * radius, way), light=light))
+            nodes.append(Node(name, matrix=place, light=light))
         added.append(f"It has no light: {KEY} and {FILL} were added.")
     if not added:
         return scene
@@ -68,18 +68,3 @@ def bounds(scene: Scene) -> tuple[NDArray[np.float64], float]:
             low, high = np.minimum(low, points.min(axis=0)), np.maximum(high, points.max(axis=0))
     radius = float(np.linalg.norm(high - low)) / 2
     return (low + high) / 2, max(radius, 1e-6)
-
-
-def _way(azimuth: float, elevation: float) -> NDArray[np.float64]:
-    """From the middle outwards: 0, 0 is +Z."""
-    flat = np.cos(elevation)
-    return np.array([np.sin(azimuth) * flat, np.sin(elevation), np.cos(azimuth) * flat])
-
-
-def _looking(eye: NDArray[np.float64], back: NDArray[np.float64]) -> NDArray[np.float64]:
-    """``(4, 4)`` of something at a place that looks against ``back``: cameras and lights look along -Z."""
-    right = np.cross([0.0, 1.0, 0.0], back)
-    right /= np.linalg.norm(right)
-    matrix = np.eye(4)
-    matrix[:3, 0], matrix[:3, 1], matrix[:3, 2], matrix[:3, 3] = right, np.cross(back, right), back, eye
-    return matrix

@@ -10,9 +10,10 @@ from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..animation import Animated
+from ..errors import SceneRefused
 from .model import Camera, Light, Node, Scene
 from .motion import Matrix
 
@@ -42,11 +43,8 @@ class PlacedCamera(Animated):
 
     def place(self) -> Matrix:
         """``(4, 4)``: from the camera's space to the world's; as it is without its keys."""
-        matrix = np.eye(4)
-        matrix[:3, :3] = _facing(self.azimuth, self.elevation, self.roll)
         target = np.array([self.target_x, self.target_y, self.target_z])
-        matrix[:3, 3] = target + matrix[:3, 2] * self.distance
-        return matrix
+        return on_orbit(target, self.distance, self.azimuth, self.elevation, self.roll)
 
     def camera(self) -> Camera:
         return Camera(PLACED, float(np.radians(self.angle)), None, self.distance * _NEAR, None)
@@ -64,11 +62,18 @@ class PlacedLamp(BaseModel):
     colour: tuple[float, float, float] = Field((1.0, 1.0, 1.0), description="Linear light.")
 
     def node(self) -> Node:
-        matrix = np.eye(4)
-        matrix[:3, :3] = _facing(self.azimuth, self.elevation, 0.0)
-        return Node(
-            self.name, matrix=matrix, light=Light(self.name, "directional", self.colour, self.strength)
-        )
+        light = Light(self.name, "directional", self.colour, self.strength)
+        return Node(self.name, matrix=on_orbit(np.zeros(3), 0.0, self.azimuth, self.elevation), light=light)
+
+
+def on_orbit(
+    target: NDArray[np.float64], distance: float, azimuth: float, elevation: float, roll: float = 0.0
+) -> Matrix:
+    """``(4, 4)`` of something at a distance that looks at a target."""
+    matrix = np.eye(4)
+    matrix[:3, :3] = _facing(azimuth, elevation, roll)
+    matrix[:3, 3] = target + matrix[:3, 2] * distance
+    return matrix
 
 
 def scene_with_lamps(scene: Scene, lamps: tuple[PlacedLamp, ...]) -> Scene:
@@ -87,6 +92,11 @@ def placed_like(camera: Camera, place: Matrix, middle: NDArray[np.float64]) -> P
     Returns
     -------
     Without keys; angles to a ten-thousandth of a degree.
+
+    Raises
+    ------
+    SceneRefused
+        It stands farther away, or sees more or less, than a placed camera can.
     """
     turn = place[:3, :3] / np.linalg.norm(place[:3, :3], axis=0)
     eye, back = place[:3, 3], turn[:, 2]
@@ -98,10 +108,17 @@ def placed_like(camera: Camera, place: Matrix, middle: NDArray[np.float64]) -> P
     level = _facing(azimuth, elevation, 0.0)
     roll = float(np.degrees(np.arctan2(turn[:, 0] @ -level[:, 1], turn[:, 0] @ level[:, 0])))
     x, y, z = (float(v) for v in eye - back * distance)
-    return PlacedCamera(
-        azimuth=round(azimuth, 4), elevation=round(elevation, 4), roll=round(roll, 4), distance=distance,
-        angle=float(np.degrees(camera.yfov)), target_x=x, target_y=y, target_z=z,
-    )  # fmt: skip
+    try:
+        return PlacedCamera(
+            azimuth=round(azimuth, 4), elevation=round(elevation, 4), roll=round(roll, 4), distance=distance,
+            angle=float(np.degrees(camera.yfov)), target_x=x, target_y=y, target_z=z,
+        )  # fmt: skip
+    except ValidationError as error:
+        first = error.errors(include_url=False)[0]
+        raise SceneRefused(
+            f"{camera.name} cannot be gone on from: {first['loc'][0]}: {first['msg']}.",
+            advice="Choose another camera of the scene, or scale the scene.", where=camera.name,
+        ) from error  # fmt: skip
 
 
 def _facing(azimuth: float, elevation: float, roll: float) -> Matrix:

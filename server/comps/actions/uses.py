@@ -7,9 +7,9 @@ from typing import Any
 
 from config.engine import evaluator
 from elements.models import Element
-from elements.resolve import key
+from elements.resolve import key, keys_used
 from neatveil.comp import Group, Layer
-from neatveil.comp.layers import AnyLayer, sources_named
+from neatveil.comp.layers import AnyLayer
 from neatveil.comp.loading import parse_comp
 from neatveil.comp.tree import walk
 from neatveil.errors import NeatVeilError
@@ -46,8 +46,7 @@ class InComps:
 
 def _named(document: dict[str, Any]) -> set[str]:
     """Keys of the elements that layers are of, or that their steps or mattes take."""
-    layers = parse_comp(document, lenient=True).all_layers
-    return {x.element for x in layers if isinstance(x, Layer)} | {n for x in layers for n in sources_named(x)}
+    return set(keys_used(parse_comp(document, lenient=True)))
 
 
 def _layer_behind(element: Element) -> tuple[Comp, str] | None:

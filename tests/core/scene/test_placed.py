@@ -5,6 +5,7 @@ import pytest
 from core.scene.test_lighting import board
 from hypothesis import given
 from hypothesis import strategies as st
+from neatveil.errors import SceneRefused
 from neatveil.scene.frames import lens_at, render_frame, seconds_of
 from neatveil.scene.manifest import manifest
 from neatveil.scene.model import Camera, Material, Node, Scene
@@ -61,6 +62,13 @@ def test_a_camera_of_the_scene_is_gone_on_from_where_it_stands(azimuth, elevatio
     found = placed_like(eye, old.place(), np.array([0.3, -0.2, 0.1]))
     np.testing.assert_allclose(found.place(), old.place(), atol=1e-4 * max(1, distance))
     assert found.angle == pytest.approx(angle)
+
+
+def test_a_camera_that_stands_too_far_away_is_refused_in_words():
+    far = np.eye(4)
+    far[:3, 3] = 0, 0, 3e6
+    with pytest.raises(SceneRefused, match="eye cannot be gone on from: distance"):
+        placed_like(Camera("eye", 0.8, None, 0.1, None), far, np.zeros(3))
 
 
 def test_keys_are_read_at_parts_of_a_frame_too():

@@ -244,7 +244,7 @@ describe("an element of another length than the comp", () => {
   it("freezes what it shows", () => {
     const clip = { kind: "sequence", first: 101, last: 200 };
     const still = (how: object, frame: number, rate: string | null = "25") =>
-      frozenFrame(comp, { offset: 0, speed: 1, reverse: false, ...how }, clip, rate, frame);
+      frozenFrame(comp, { offset: 0, speed: 1, ...how }, clip, rate, frame);
     expect(still({}, 9)).toBe(109);
     expect(still({ speed: 0.5 }, 4)).toBe(102);
     expect(still({}, 3, "50")).toBe(105);

@@ -54,21 +54,25 @@ export function ownFrames(
   rate: string | null,
 ): [number, number] | null {
   if (clip.kind === "still") return null;
-  const pace = layer.speed * (rate ? ratePerSecond(rate) / ratePerSecond(comp.rate) : 1);
+  const pace = layer.speed * framesOfItsOwn(comp, rate);
   const begin = comp.first + layer.offset;
   // the least number of frames that passes the last one, less one; a hair against the rounding of the pace
   return [begin, begin + Math.ceil((clip.last - clip.first + 1) / pace - 1e-6) - 1];
 }
 
+/** Frames of an element of that rate in one of the comp's. */
+const framesOfItsOwn = (comp: { rate: string }, rate: string | null) =>
+  rate ? ratePerSecond(rate) / ratePerSecond(comp.rate) : 1;
+
 /** The own frame that freezes what a layer shows at a frame of the comp. Of a group the clip is the comp's range. */
 export function frozenFrame(
   comp: { first: number; rate: string },
-  layer: { offset: number; speed: number; reverse: boolean },
+  layer: { offset: number; speed: number },
   clip: Clip,
   rate: string | null,
   frame: number,
 ): number {
-  const rates = rate ? ratePerSecond(rate) / ratePerSecond(comp.rate) : 1;
+  const rates = framesOfItsOwn(comp, rate);
   const passed = Math.floor((frame - comp.first - layer.offset) * layer.speed * rates + 1e-6);
   // the offset is taken off what is set, so it is added here
   return Math.min(Math.max(passed, 0), clip.last - clip.first) + clip.first + layer.offset * rates;

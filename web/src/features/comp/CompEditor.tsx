@@ -1,9 +1,9 @@
 /** One comp on the desk: picture, time and lineup on the left, recipe and values on the right. */
 import { layerOf } from "../../domain/comp";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import { asProblem, type CompOut } from "../../api/client";
+import { asProblem, type CompOut, type CompRow } from "../../api/client";
 import { queries } from "../../api/queries";
 import { matteOf, type Owner } from "../../domain/mattes";
 import { clampFrame } from "../../domain/time";
@@ -89,15 +89,14 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
     if (layer && !layerOf(document, layer)) set({ layer: null, also: [] });
   }, [layer, document, set]);
 
-  const comps = useQuery(queries.comps(project));
-  // what layers can show: elements, and the other comps
-  const rows = useMemo(
-    () => [
-      ...(elements.data ?? []),
-      ...(comps.data ?? []).filter((c) => c.id !== first.id).map(compAsElement),
-    ],
-    [elements.data, comps.data, first.id],
+  // a change of this comp changes nothing of the others, and so nothing that is shown of them
+  const others = useCallback(
+    (comps: CompRow[]) => comps.filter((c) => c.id !== first.id).map(compAsElement),
+    [first.id],
   );
+  const comps = useQuery({ ...queries.comps(project), select: others });
+  // what layers can show: elements, and the other comps
+  const rows = useMemo(() => [...(elements.data ?? []), ...(comps.data ?? [])], [elements.data, comps.data]);
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_21rem] min-[1700px]:grid-cols-[minmax(0,1fr)_26rem]">
       <div className="flex min-h-0 min-w-0 flex-col">
