@@ -22,6 +22,7 @@ CASES = {
     "memory": "memory",
     "scene": "scene",
     "steps": "steps",
+    "data_passes": "data_passes",
     "desk": "desk",
     "mattes": "mattes",
     "delivery": "delivery",

@@ -19,8 +19,9 @@ from .mattes.channel import ChannelPart
 from .mattes.key import KeyPart
 from .mattes.matte import COMBINE
 from .mattes.shape import ShapePart
-from .merge import OPERATORS, merge_planes
-from .picture import PremultipliedPicture, StoredPicture, trimmed
+from .merge import OPERATORS, inside, merge_planes
+from .numeric.texture import LookUp, Map, looked_up, pyramid_of
+from .picture import RGBA, PremultipliedPicture, StoredPicture, trimmed
 from .scene.illumination import Illumination
 from .scene.lens import Focus, Lens
 from .scene.model import Camera, Light, Material, Mesh, Node, Scene
@@ -54,6 +55,7 @@ def main() -> None:
         merge(name, rgba, rgba)
         merge_planes(name, picture.planes, picture.planes, dict(picture.planes), 1.0)
     warm_steps(picture)
+    warm_surfaces(picture)
     warm_rendering()
     warm_movies()
     for channel in CHANNELS:
@@ -75,6 +77,20 @@ def warm_steps(picture: PremultipliedPicture) -> None:
     for pick in PICKS:
         picked(picture.planes, pick, code=coded)
     warm_mattes(picture)
+
+
+def warm_surfaces(picture: PremultipliedPicture) -> None:
+    """Pictures on maps, whole and at an edge, with surfaces told apart or not; passes inside an alpha."""
+    r, g, b, a = (np.ascontiguousarray(picture[n]) for n in RGBA)
+    edge = np.array([[1, 0.5], [1, 1]], np.float32)
+    for surfaces in (None, r):
+        there = Map.of(r, g, edge, surfaces)
+        for filtered, between in ((True, "cubic"), (False, "linear"), (False, "cubic")):
+            how = LookUp(np.eye(2, 3, dtype=np.float32), filtered, between, "wrap")
+            looked_up(there, pyramid_of([r, g, b, a], filtered), how)
+    front, back = (inside.Rows((r.copy(), g.copy(), b.copy(), a.copy()), 0, 0) for _ in range(2))
+    for name in inside.FUSED:
+        inside.merge_inside(name, front, back, a, (2, 2), 1.0)
 
 
 def warm_mattes(picture: PremultipliedPicture) -> None:

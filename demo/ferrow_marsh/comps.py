@@ -115,6 +115,18 @@ def kites_at_dusk(elements: Mapping[str, str], frames: int) -> Document:
     return _comp("Kites over the marsh", frames, layers)
 
 
+def to_stack_on(elements: Mapping[str, str], width: int, height: int) -> Document:
+    """The plate at a render's size, for its passes to be laid on."""
+    plate = {
+        "id": "plate",
+        "name": "plate",
+        "element": elements["plate"],
+        "transform": {"scale": width / 1920},
+    }
+    made = _comp("Lantern, stacked", 1, [plate])
+    return {**made, "width": width, "height": height}
+
+
 def to_be_matted(elements: Mapping[str, str]) -> list[Document]:
     """Three short comps that wait for a matte: a sky, a card, a caption."""
     frames = len(FRAMES)

@@ -17,6 +17,7 @@ from neatveil.comp.loading import parse_comp
 from neatveil.errors import NeatVeilError
 from projects.access import not_there
 
+from .cameras import cameras_used
 from .inner_comps import inner_comps
 
 _FIELDS = (
@@ -38,7 +39,7 @@ _QUESTION = (
 def document_for(
     person: Any, comp_id: int, draft: Document | None, drafts: dict[str, dict[str, Any]]
 ) -> Document:
-    """A comp with its elements, for a member of its project; `NotThere` for anybody else.
+    """A comp with what it uses, for a member of its project; `NotThere` for anybody else.
 
     Elements that cannot be used now fail where something asks for them: the rest is shown.
 
@@ -51,7 +52,9 @@ def document_for(
     unready: dict[str, NeatVeilError] = {}
     elements = resolved((Element(**row) for row in rows), drafts, unready)
     comps = inner_comps(draft, project, comp_id, unready, drafts)
-    return draft.with_elements(elements, unready, comps)
+    # a comp that was laid from a render names its camera, and mostly nothing stands before it
+    stands = any(x.card is not None for x in draft.all_layers)
+    return draft.with_elements(elements, unready, comps, cameras_used(draft, project) if stands else None)
 
 
 def _ask(person: Any, comp_id: int, draft: Document | None) -> tuple[Any, list[dict[str, Any]], int]:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from elements.resolve import elements_used, keys_used
+from elements.resolve import elements_used, keys_used, number_of
 from neatveil.comp import Comp as Document
 from neatveil.comp.loading import parse_comp
 from neatveil.errors import DocumentRefused, NeatVeilError
 
+from .cameras import cameras_used
 from .models import Comp
 
 
@@ -19,8 +20,7 @@ def comp_key(number: int) -> str:
 
 def comp_number(key: str) -> int | None:
     """The number of the comp that a key stands for; None for the key of an element."""
-    digits = key[1:]
-    return int(digits) if key[:1] == "c" and digits.isdecimal() and len(digits) < 19 else None
+    return number_of(key, "c")
 
 
 def comps_named(document: Document) -> list[int]:
@@ -29,7 +29,7 @@ def comps_named(document: Document) -> list[int]:
 
 
 def with_all_sources(document: Document, project_id: int) -> Document:
-    """The document with the elements and comps that it uses; raises where one cannot be used."""
+    """The document with what it uses; raises where an element or a comp cannot be used."""
     return _filled(document, project_id, [], None, None)
 
 
@@ -113,7 +113,8 @@ def _filled(
     drafts: dict[str, dict[str, Any]] | None,
 ) -> Document:
     elements = elements_used(document, project_id, drafts, unready)
-    return document.with_elements(elements, unready, _inner(document, project_id, path, unready, drafts))
+    comps = _inner(document, project_id, path, unready, drafts)
+    return document.with_elements(elements, unready, comps, cameras_used(document, project_id))
 
 
 def _rows(project_id: int, numbers: list[int]) -> dict[int, Comp]:

@@ -22,6 +22,21 @@ class Comp(models.Model):
         return self.name
 
 
+class SceneCamera(models.Model):
+    """The camera and lights of a rendered set, which layers of comps stand before. It outlives its render."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="cameras")
+    name = models.CharField(max_length=200)
+    camera = models.JSONField(help_text="As in a comp document's cameras.")
+    changed = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class CompRevision(models.Model):
     """One accepted state, kept and read by `revisions.py`.
 

@@ -10,6 +10,7 @@ from people.api import router as people
 from projects.api import router as projects
 from scenes.api import router as scenes
 from scenes.renders_api import router as renders
+from scenes.standing_api import router as standing
 
 from . import errors
 from .auth import person_session
@@ -27,3 +28,4 @@ api.add_router("", jobs)
 api.add_router("", deliveries)
 api.add_router("", scenes)
 api.add_router("", renders)
+api.add_router("", standing)

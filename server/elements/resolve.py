@@ -100,7 +100,13 @@ def keys_used(document: Comp) -> list[str]:
 
 def numbers_used(document: Comp) -> list[int]:
     """Numbers of the elements that a document's layers, their steps and mattes name."""
-    return [int(k[1:]) for k in keys_used(document) if k[:1] == "e" and k[1:].isdecimal()]
+    return [n for k in keys_used(document) if (n := number_of(k, "e")) is not None]
+
+
+def number_of(key: str, letter: str) -> int | None:
+    """The row's number in a document's key that begins with a letter; None for the key of something else."""
+    digits = key[1:]
+    return int(digits) if key[:1] == letter and digits.isdecimal() and len(digits) < 19 else None
 
 
 def resolved(

@@ -1,5 +1,6 @@
 """Scenes, the set-ups they are rendered with, and renders: what became of both."""
 
+from comps.models import SceneCamera
 from config.document_fields import SetupDocumentField
 from django.conf import settings
 from django.db import models
@@ -58,6 +59,10 @@ class Render(models.Model):
     name = models.CharField(max_length=200)
     document = SetupDocumentField()
     version = models.PositiveIntegerField(default=1)
+    camera = models.OneToOneField(
+        SceneCamera, on_delete=models.SET_NULL, null=True, related_name="render",
+        help_text="What comps know of its camera and lights, once it is complete.",
+    )  # fmt: skip
 
     class Meta:
         ordering = ["-id"]

@@ -58,10 +58,44 @@ def test_stack_passes(visitor):
     after = [visitor.pixel(*at) for at in POINTS]
     assert np.ptp(before) > 40, "there is something to see"
     assert np.abs(np.array(after) - before).max() <= 2
+    stood_in_the_scene(visitor)
     visitor.click("Open lantern")
     until(lambda: visitor.all("[aria-label='Members of lantern, far to near']"), "its members")
     visitor.click("Fold lantern")
     back_as_it_was(visitor)
+
+
+def stood_in_the_scene(visitor):
+    """A picture put on the lantern's post, and turned until it is seen from its side."""
+    visitor.click("Add a layer")
+    visitor.click("heron_feather.png")
+    saved(visitor)
+    visitor.settled()
+    visitor.click("In scene")
+    flat = visitor.pixel(0.42, 0.62)
+    visitor.click("Stand it in the scene")
+    until(lambda: visitor.seen("Lay it flat"), "it stands")
+    saved(visitor)
+    visitor.settled()
+    assert np.abs(np.array(visitor.pixel(0.42, 0.62)) - flat).max() < 30, "it is seen where it was"
+    visitor.click("Put it where I click")
+    until(lambda: visitor.all("[data-tool=stand] polygon"), "its outline")
+    before = visitor.field("x").get_attribute("value")
+    over = visitor.one("[data-tool=stand]")
+    ActionChains(visitor.driver).move_to_element_with_offset(over, 8, 150).click().perform()
+    until(lambda: visitor.field("x").get_attribute("value") != before, "it went where the pointer was")
+    saved(visitor)
+    visitor.keys(Keys.ESCAPE)
+    until(lambda: not visitor.all("[data-tool=stand]"), "the tool is put away")
+    visitor.settled()
+    there = visitor.pixel(0.5, 0.8)
+    visitor.set_number("turn", "89.9")
+    saved(visitor)
+    visitor.settled()
+    assert visitor.pixel(0.5, 0.8) != there
+    visitor.click("Lay it flat")
+    saved(visitor)
+    assert visitor.seen("It lies flat")
 
 
 def test_groups_by_hand(visitor):

@@ -6,8 +6,10 @@ import numpy as np
 import pytest
 from core.pictures import save_png, soft_disc
 from django.core.cache import cache
+from ferrow_marsh.scenes.waymark import waymark
 from people.models import Person
 from projects.models import Member, Project
+from sceneclient import bring
 from webclient import PASSWORD, Web
 
 
@@ -66,3 +68,8 @@ def comp(ada, project, disc):
     answer = ada("POST", f"projects/{project.pk}/comps", body)
     assert answer.status_code == 201, answer.content
     return answer.json()
+
+
+@pytest.fixture
+def sign(ada, project, tmp_path):
+    return bring(ada, project.pk, {"waymark.glb": waymark(tmp_path / "w.glb").read_bytes()})

@@ -5,53 +5,15 @@ import json
 import numpy as np
 import pytest
 from ferrow_marsh.scenes.glass_lantern import glass_lantern
-from ferrow_marsh.scenes.waymark import waymark
 from jobs.actions.run_job import run_piece
 from jobs.models import Piece
 from neatveil.errors import SceneRefused
 from neatveil.io import LocalDecoder
+from sceneclient import SMALL, bring, order, put
 from scenes.actions import render_piece as rendering
 from scenes.models import Render
 from scenes.places import render_folder
 from webclient import run_jobs
-
-SMALL = {
-    "rate": "24000/1001",
-    "first": 1,
-    "last": 6,
-    "width": 64,
-    "height": 36,
-    "samples": 1,
-    "indirect": False,
-}
-
-
-def put(web, scene, name, data):
-    token = web.client.cookies["csrftoken"].value
-    return web.client.generic(
-        "PUT", f"/api/scenes/{scene}/files", data, content_type="application/octet-stream",
-        headers={"X-CSRFToken": token}, query_params={"name": name},
-    )  # fmt: skip
-
-
-def bring(web, project, files):
-    scene = web("POST", f"projects/{project}/scenes").json()["id"]
-    for name, data in files.items():
-        answer = put(web, scene, name, data)
-        assert answer.status_code == 200, answer.content
-    assert web("POST", f"scenes/{scene}/finish").status_code == 200
-    run_jobs()
-    return next(s for s in web("GET", f"projects/{project}/scenes").json() if s["id"] == scene)
-
-
-@pytest.fixture
-def sign(ada, project, tmp_path):
-    return bring(ada, project.pk, {"waymark.glb": waymark(tmp_path / "w.glb").read_bytes()})
-
-
-def order(web, scene, name="sign", **more):
-    body = {"name": name, "document": {**SMALL, "passes": ["beauty", "depth"], **more}}
-    return web("POST", f"scenes/{scene['id']}/renders", body)
 
 
 def render_row(web, number):

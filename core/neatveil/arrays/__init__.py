@@ -10,6 +10,7 @@ table.
 from .channels import from_hls, from_ycc, luma, object_id, to_hls, to_ycc
 from .colour import convert_primaries, decode, encode, encodings, primaries
 from .convert import premultiply, read_as, store_as, suggest_reading, unpremultiply
+from .data_passes import uv_mapped
 from .files import picture_facts, read_picture, write_picture
 from .matting import (
     cut_out,
@@ -59,6 +60,7 @@ __all__ = [
     "to_ycc",
     "transform",
     "unpremultiply",
+    "uv_mapped",
     "warp",
     "write_picture",
 ]

@@ -140,5 +140,8 @@ class _Sources:
     def placed(self, name: str, planes: tuple[str, ...], window: Box, /) -> PremultipliedPicture:
         return self(name, planes)
 
+    def unmixed(self, name: str, planes: tuple[str, ...], /) -> PremultipliedPicture:
+        raise unknown_name("source", name or ", ".join(planes), [])
+
     def matte(self, matte: Matte, /) -> Plane:
         raise unknown_name("matte", "through", [])

@@ -1,13 +1,24 @@
 """The open comp document."""
 
+from .cameras import SceneCamera, SceneLight
+from .cards import Card
 from .document import Comp
 from .elements import Carried, Element
 from .layers import Group, GroupAlpha, Layer, Transform
 from .loading import document_schema, load_comp
 from .rate import Rate
-from .timing import FramesShown, element_frame, element_frames, group_frame, group_frames, layer_shows
+from .timing import (
+    FramesShown,
+    camera_frame,
+    element_frame,
+    element_frames,
+    group_frame,
+    group_frames,
+    layer_shows,
+)
 
 __all__ = [
+    "Card",
     "Carried",
     "Comp",
     "Element",
@@ -16,7 +27,10 @@ __all__ = [
     "GroupAlpha",
     "Layer",
     "Rate",
+    "SceneCamera",
+    "SceneLight",
     "Transform",
+    "camera_frame",
     "document_schema",
     "element_frame",
     "element_frames",

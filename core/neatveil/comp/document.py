@@ -13,6 +13,8 @@ from typing import Any, Literal
 from pydantic import Field, PrivateAttr, model_validator
 
 from ..errors import DocumentRefused, NeatVeilError
+from .cameras import SceneCamera
+from .cards import Card
 from .elements import DocumentModel, Element, Identifier, Name
 from .layers import AnyLayer
 from .rate import Rate, parse_rate
@@ -36,6 +38,13 @@ class Comp(DocumentModel):
     comps: dict[Identifier, Comp] = Field(
         {}, title="Comps", description="Comps that layers show as they do elements, by their keys."
     )
+    cameras: dict[Identifier, SceneCamera] = Field(
+        {}, title="Cameras", description="Cameras and lights of rendered sets, by their keys."
+    )
+    camera: str = Field(
+        "", max_length=64, title="Scene camera",
+        description="Key of the camera that layers in the scene are seen by, where they name no other.",
+    )  # fmt: skip
     layers: tuple[AnyLayer, ...] = ()
     #: Why elements that are known cannot be used now, by their keys.
     _unready: dict[str, NeatVeilError] = PrivateAttr(default_factory=dict)
@@ -63,9 +72,11 @@ class Comp(DocumentModel):
         elements: Mapping[str, Element],
         unready: Mapping[str, NeatVeilError] | None = None,
         comps: Mapping[str, Comp] | None = None,
+        cameras: Mapping[str, SceneCamera] | None = None,
     ) -> Comp:
-        """The comp with other elements and comps; ``unready``: why some of both cannot be used now."""
-        found = self.model_copy(update={"elements": dict(elements), "comps": dict(comps or {})})
+        """The comp with other elements, comps and cameras; ``unready``: why some cannot be used now."""
+        given = {"elements": dict(elements), "comps": dict(comps or {}), "cameras": dict(cameras or {})}
+        found = self.model_copy(update=given)
         found._unready = dict(unready or {})
         return found
 
@@ -94,6 +105,27 @@ class Comp(DocumentModel):
                 advice="Take the channel of an element.",
             )
         return found
+
+    def camera_of(self, card: Card) -> SceneCamera:
+        """The camera that a card is seen by; `DocumentRefused` where there is none."""
+        key = card.camera or self.camera
+        if not key:
+            raise DocumentRefused(
+                "It stands in a scene, and the comp knows no camera.",
+                advice="Choose the rendered set whose camera sees it, or lay it flat.",
+            )
+        if key not in self.cameras:
+            raise DocumentRefused(
+                "The camera that it is seen by is not in the project any more.",
+                advice="Choose another rendered set's camera for it, or lay it flat.",
+            )
+        return self.cameras[key]
+
+    @property
+    def cameras_named(self) -> list[str]:
+        """Keys of the cameras that layers, or the comp itself, name."""
+        keys = [self.camera, *(x.card.camera for x in self.all_layers if x.card is not None)]
+        return list(dict.fromkeys(k for k in keys if k))
 
     @property
     def all_layers(self) -> list[AnyLayer]:

@@ -12,7 +12,8 @@ from ..mattes import Matte
 from ..merge import OPERATORS
 from ..steps import StepUnion
 from ..steps.foreign import ForeignStep
-from ..steps.second_source import SecondSourceStep
+from ..steps.second_source import SecondStep
+from .cards import Card
 from .elements import DocumentModel, Identifier, Name
 from .repeat import Repeat, copies_of
 
@@ -82,6 +83,11 @@ class LayerBase(Animated):
         None, title="Matte", description="What is kept of it after its steps; None keeps all."
     )
     transform: Transform = Field(default_factory=lambda: Transform(), title="Transform")
+    card: Card | None = Field(
+        None, title="In the scene",
+        description="Where it stands in the scene of a rendered set, seen by its camera; the transform then "
+        "moves what the camera sees. None is flat in the comp.",
+    )  # fmt: skip
     operator: str = Field("over", title="Blend mode", json_schema_extra={"enum": list(OPERATORS)})
     opacity: float = Field(1.0, ge=0, le=1, title="opacity", description="Strength of the merge.")
     repeat: Repeat | None = Field(None, title="Repeat", description="Copies of it; None is the layer once.")
@@ -110,10 +116,11 @@ class LayerBase(Animated):
         now = super().at(frame)
         transform, steps = self.transform.at(frame), tuple(s.at(frame) for s in self.steps)
         matte = self.matte and self.matte.at(frame)
-        same = transform is self.transform and matte is self.matte
+        card = self.card and self.card.at(frame)
+        same = transform is self.transform and matte is self.matte and card is None
         if same and all(a is b for a, b in zip(steps, self.steps, strict=True)):
             return now
-        return now.model_copy(update={"transform": transform, "steps": steps, "matte": matte})
+        return now.model_copy(update={"transform": transform, "steps": steps, "matte": matte, "card": card})
 
 
 class Layer(LayerBase):
@@ -228,5 +235,5 @@ def sources_named(layer: LayerBase) -> list[str]:
     mattes = [s.through.matte for s in steps if s.through.by == "matte"] + [layer.matte or Matte()]
     if isinstance(layer, Group):
         mattes.append(layer.alpha.matte or Matte())
-    names = [s.second for s in steps if isinstance(s, SecondSourceStep)]
+    names = [s.second for s in steps if isinstance(s, SecondStep)]
     return [n for n in [*names, *(n for m in mattes for p in m.parts for n in p.sources)] if n]

@@ -102,7 +102,7 @@ def _found_from(comp: Comp, path: Path) -> Comp:
             f"{path.name} has layers of elements that it does not list: {', '.join(missing)}.",
             where=str(path),
         )
-    return comp.with_elements(elements, comps=comps)
+    return comp.with_elements(elements, comps=comps, cameras=comp.cameras)
 
 
 def document_schema() -> dict[str, Any]:

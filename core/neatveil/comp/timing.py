@@ -6,6 +6,8 @@ from fractions import Fraction
 from math import floor
 from typing import NamedTuple
 
+from .cameras import SceneCamera
+from .cards import Card
 from .document import Comp
 from .elements import Element
 from .layers import Group, LayerBase
@@ -104,6 +106,34 @@ def element_frame(comp: Comp, layer: LayerBase, element: Element, frame: int) ->
     """
     found = element_frames(comp, layer, element, frame)
     return None if found is None else found.nearest
+
+
+def camera_frame(comp: Comp, card: Card, camera: SceneCamera) -> int:
+    """The frame of its own at which a camera sees a card.
+
+    Its first frame stands at the comp's first one plus the card's offset; another rate is conformed by time,
+    to the frame that has begun.
+
+    Parameters
+    ----------
+    comp, card, camera : as of the document; the card as it is at a frame of the comp, or of a group.
+
+    Returns
+    -------
+    The number; beyond the camera's frames the first or the last.
+
+    Examples
+    --------
+    >>> from neatveil.comp import Card, SceneCamera
+    >>> places = [[[1, 0, 0, n], [0, 1, 0, 0], [0, 0, 1, 4]] for n in range(4)]
+    >>> row = {"name": "v", "width": 8, "height": 8, "rate": "50", "first": 11, "yfov": [0.8]}
+    >>> camera_frame(Comp(rate="25", first=1, last=10), Card().at(2), SceneCamera(places=places, **row))
+    13
+    """
+    place = (Fraction(card.frame).limit_denominator(_FRAME_PARTS) - comp.first - card.offset) * (
+        camera.rate / comp.rate
+    )
+    return min(max(camera.first + floor(place), camera.first), camera.last)
 
 
 def group_frames(comp: Comp, group: Group, frame: int) -> FramesShown | None:

@@ -9,7 +9,7 @@ from functools import cached_property
 import numpy as np
 
 from ..merge import merge_planes, operator_named
-from ..merge.inside import inside_alpha
+from ..merge.inside import FUSED, Rows, inside_alpha, merge_inside
 from ..numeric.pool import for_strips
 from ..numeric.scratch import scratch_planes
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
@@ -65,6 +65,18 @@ class PreparedLayer:
             front = {n: p.reshape(shape) for n, p in zip(RGBA, stepped, strict=True)}
         return front
 
+    def as_it_is(self, rows: Box) -> Box | None:
+        """The part of these rows where its pixels are seen; None where they are resampled or stepped."""
+        shift = self.placement.whole_shift
+        if shift is None or self.steps:
+            return None
+        return self.source.data_window.shift(*shift).intersect(rows)
+
+    @cached_property
+    def planes(self) -> tuple[Plane, Plane, Plane, Plane]:
+        r, g, b, a = (np.ascontiguousarray(self.source[n]) for n in RGBA)
+        return r, g, b, a
+
     def _step_region(self, rows: Box) -> StepRegion:
         """These rows in the pixels of the layer's own picture. Only for layers moved by whole pixels."""
         dx, dy = self.placement.whole_shift or (0, 0)
@@ -106,6 +118,12 @@ def composite_layers(
         for layer in layers:
             if not layer.touches(rows):
                 continue
+            seen = layer.as_it_is(rows) if alpha is not None and layer.operator in FUSED else None
+            if alpha is not None and seen is not None:
+                if not seen.empty:
+                    backdrop = _own_target(backdrop, target)
+                    _merge_inside(layer, seen, target, rows, alpha, area)
+                continue
             part = layer.columns(rows)
             front = layer.front(part)
             if alpha is not None:
@@ -123,6 +141,29 @@ def composite_layers(
         sink(y0, y1, _cleared(target) if backdrop is None else backdrop)
 
     for_strips(area.height, area.width, strip)
+
+
+def _own_target(backdrop: Planes | None, target: dict[str, Plane]) -> dict[str, Plane]:
+    """The target, holding what the backdrop holds."""
+    if backdrop is None:
+        return _cleared(target)
+    if backdrop is not target:
+        for n in RGBA:
+            target[n][:] = backdrop[n]
+    return target
+
+
+def _merge_inside(
+    layer: PreparedLayer, seen: Box, target: Planes, rows: Box, alpha: Plane, area: Box
+) -> None:
+    """A layer's own pixels, moved by whole ones, inside an alpha; ``seen``: of the comp, within ``rows``."""
+    dx, dy = layer.placement.whole_shift or (0, 0)
+    window = layer.source.data_window
+    front = Rows(layer.planes, seen.y0 - dy - window.y0, seen.x0 - dx - window.x0)
+    onto = Rows(tuple(target[n] for n in RGBA), seen.y0 - rows.y0, seen.x0 - rows.x0)  # type: ignore[arg-type]
+    merge_inside(
+        layer.operator, front, onto, alpha[rows.y0 - area.y0 :], (seen.height, seen.width), layer.opacity
+    )
 
 
 def sink_into(out: Planes) -> StripSink:

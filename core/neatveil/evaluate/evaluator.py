@@ -12,20 +12,21 @@ from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from itertools import takewhile
+from typing import NamedTuple
 
 from ..comp import Comp, Element
-from ..comp.layers import MatteOwner
+from ..comp.layers import AnyLayer, MatteOwner
 from ..comp.tree import path_to
 from ..errors import NeatVeilError
 from ..io.decoder import Decoder
 from ..numeric import blocks
+from ..numeric.camera import Matrix
 from ..picture import Box, Plane, PremultipliedPicture, StoredPicture
 from .blended import BlendedFrames
 from .cache import ByteCache
 from .compositing import StripSink, composite_layers
 from .content import ElementFrame, RenderContext
 from .groups import render_comp, render_group
-from .placement import Matrix
 from .plan import RenderPlan, only_some, plan_render
 from .prepare import composite, prepare_layers
 from .resolved_sources import ResolvedSources
@@ -40,6 +41,14 @@ LAYER_BYTES = 256 * 1024 * 1024
 WORK_BYTES = 448 * 1024 * 1024 + blocks.KEEP
 #: How many kinds of asking (size, level, region) are remembered to see which layer changes.
 CHAINS = 64
+
+
+class Lying(NamedTuple):
+    """A layer as it is at a frame, the size of its picture, and ``(3, 3)`` from the comp's points to it."""
+
+    layer: AnyLayer
+    size: tuple[int, int]
+    matrix: Matrix
 
 
 class Evaluator:
@@ -95,10 +104,21 @@ class Evaluator:
 
         Returns
         -------
-        picture, matrix : 2 x 3, from corner coordinates of the comp to those of the picture.
+        picture, matrix : 3 x 3, from corner coordinates of the comp to those of the picture.
         """
         names = self._names(comp, frame, layer)
         return names.picture_under_point(source, tuple(extra_channels))
+
+    def lying(self, comp: Comp, frame: int, layer: str) -> Lying:
+        """Where a layer lies at a frame of the comp.
+
+        Raises
+        ------
+        NeatVeilError : its element is not there, or the camera that it stands before.
+        """
+        names = self._names(comp, frame, layer)
+        _, content = names.found("")
+        return Lying(names.own, content.size(), names.matrix_to(content.size()))
 
     def frame_under_point(self, comp: Comp, frame: int, layer: str) -> tuple[Element, int, Matrix] | None:
         """The element and its frame that a layer shows, and the matrix as of `named`; of two the nearest.
@@ -111,7 +131,7 @@ class Evaluator:
             content = content.nearest
         if not isinstance(content, ElementFrame):
             return None
-        return content.element, content.number, names.matrix_to(content.size())[:2]
+        return content.element, content.number, names.matrix_to(content.size())
 
     def matte(self, comp: Comp, frame: int, layer: str, owner: MatteOwner, level: int) -> Plane:
         """``(H, W)`` 0..1 over a layer's picture: its matte, or that of a step or of its alpha.

@@ -19,6 +19,9 @@ from .plan import RenderPlan
 from .prepare import composite, prepare_layer, prepare_layers
 from .resolved_sources import ResolvedSources
 
+#: Share of a group's pixels that must be empty for it to be copied without them: it is used a few times only.
+_WORTH = 1 / 3
+
 
 def render_group(content: GroupContent, level: int) -> PremultipliedPicture:
     """A group's members merged at a level, before its own steps.
@@ -33,11 +36,11 @@ def render_group(content: GroupContent, level: int) -> PremultipliedPicture:
     if content.wide:
         plan = replace(plan, area=_reach(plan, content))
     if content.group.alpha.by == "members":
-        return trimmed(_bounded(composite(plan, 0, len(plan.rows), None)))
+        return trimmed(_bounded(composite(plan, 0, len(plan.rows), None)), worth=_WORTH)
     alpha = _alpha(content, plan)
     done = composite(plan, 0, len(plan.rows), None, alpha)
     with_alpha(done.planes, alpha)
-    return trimmed(_bounded(done))
+    return trimmed(_bounded(done), worth=_WORTH)
 
 
 def render_comp(content: CompContent, level: int) -> PremultipliedPicture:
@@ -45,7 +48,7 @@ def render_comp(content: CompContent, level: int) -> PremultipliedPicture:
     context = content.context
     frame = frame_box(context.comp, level)
     plan = RenderPlan(context, content.frame, content.frame, level, frame, frame, content.rows, [])
-    return trimmed(composite(plan, 0, len(plan.rows), None))
+    return trimmed(composite(plan, 0, len(plan.rows), None), worth=_WORTH)
 
 
 def _reach(plan: RenderPlan, content: GroupContent) -> Box:

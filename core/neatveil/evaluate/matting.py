@@ -10,13 +10,14 @@ import numpy as np
 from ..alpha.extend import extended_colour
 from ..mattes import Drawn, KeyPart, Matte, PicturePart, Rows
 from ..numeric.blocks import new_array
+from ..numeric.camera import Matrix
 from ..numeric.pool import for_strips
 from ..picture import RGB, RGBA, Plane, PremultipliedPicture, cut, plane_over
 from ..picture.finite import finite_plane
 from ..steps.extra_channels import whole_picture
 from ..steps.second_source import fit_to
 from ..steps.warp import warped
-from .placement import Matrix, at_level
+from .placement import at_level
 
 
 class Places(NamedTuple):

@@ -13,7 +13,6 @@ from ..comp import (
     Group,
     GroupAlpha,
     Layer,
-    Transform,
     element_frames,
     group_frame,
     group_frames,
@@ -27,10 +26,11 @@ from ..picture import PremultipliedPicture
 from ..steps import Step
 from ..steps.apply import steps_key
 from ..steps.foreign import ForeignStep
-from ..steps.second_source import SecondSourceStep
+from ..steps.second_source import SecondSourceStep, SecondStep
 from .blended import BlendedFrames
 from .cache import content_key
 from .content import CompContent, Content, ElementFrame, GroupContent, LayerRow, RenderContext
+from .placement import place_key
 from .sources import Sources
 
 
@@ -54,17 +54,18 @@ class NamedSources:
     def key(self, steps: Sequence[Step]) -> list[str]:
         """Changes with everything that the steps name."""
         on = [s for s in steps if s.on and not isinstance(s, ForeignStep)]
-        seconds = [self._second_key(s) for s in on if isinstance(s, SecondSourceStep) and s.second]
+        seconds = [self._second_key(s) for s in on if isinstance(s, SecondStep) and s.second]
         return seconds + [
             self.matte_key(s.through.matte) for s in on if s.through.by == "matte" and s.through.matte.works
         ]
 
-    def _second_key(self, step: SecondSourceStep) -> str:
+    def _second_key(self, step: SecondStep) -> str:
         key = self.named_key(step.second)
-        if step.fit != "placed" or not step.second.startswith("layer:"):
+        placed = isinstance(step, SecondSourceStep) and step.fit == "placed"
+        if not placed or not step.second.startswith("layer:"):
             return key
         there = self.at_layer(step.second.removeprefix("layer:"))
-        return content_key(key, there.transforms_key(), self.transforms_key())
+        return content_key(key, there.places_key(), self.places_key())
 
     def matte_key(self, matte: Matte) -> str:
         """Changes with everything that the matte is made of."""
@@ -87,7 +88,7 @@ class NamedSources:
             whole = part.source.startswith("layer:") and part.read != "source"
             key = self.named_key(part.source) if whole else content.key
             placed = there is not None and part.read == "placed"
-            places = [x.transforms_key() for x in (there, self)] if there and placed else []
+            places = [x.places_key() for x in (there, self)] if there and placed else []
             parts.append([key, places, self.named_key(part.second) if part.second else ""])
         return content_key(matte.model_dump_json(), parts)
 
@@ -254,12 +255,12 @@ class NamedSources:
             self.context.lookups[known] = with_copies(path[-1].at(frame))
         return replace(self, frame=frame, own=self.context.lookups[known])
 
-    def transforms(self) -> list[Transform]:
-        """Of the groups that hold the own layer, the outermost first, and its own."""
-        return [*(g.transform for g in self._down(self._path(self.own.id))[0]), self.own.transform]
+    def lying(self) -> list[AnyLayer]:
+        """The groups that hold the own layer, the outermost first, and itself, each as it is now."""
+        return [*self._down(self._path(self.own.id))[0], self.own]
 
-    def transforms_key(self) -> list[str]:
-        return [t.model_dump_json() for t in self.transforms()]
+    def places_key(self) -> list[list[object]]:
+        return [place_key(self.context.comp, x) for x in self.lying()]
 
     def _down(self, path: list[AnyLayer]) -> tuple[list[Group], int]:
         """The groups of a path, each as it is when the comp is at its frame, and the frame in the last."""
@@ -297,7 +298,7 @@ def layer_rows(context: RenderContext, layers: Sequence[AnyLayer], frame: int, r
                 continue
             steps = steps_key([s for s in layer.steps if s.on], frame)
             drawn = content_key(
-                content.key, steps, layer.transform.model_dump_json(), layer.operator, layer.opacity,
+                content.key, steps, place_key(context.comp, layer), layer.operator, layer.opacity,
                 names.key(layer.steps), layer.cut and names.matte_key(layer.cut),
             )  # fmt: skip
         except NeatVeilError as error:
@@ -314,7 +315,7 @@ def merged_alone(layer: AnyLayer) -> AnyLayer:
 
 def roams(group: Group) -> bool:
     """Whether what lies beyond the group's frame may come into view: see `groups.render_group`."""
-    return not group.transform.at_rest or any(s.on for s in group.steps)
+    return not group.transform.at_rest or group.card is not None or any(s.on for s in group.steps)
 
 
 def _same_matte(matte: Matte, now: LayerBase, then: LayerBase) -> Matte:

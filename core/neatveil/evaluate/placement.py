@@ -6,28 +6,37 @@ from dataclasses import dataclass
 from functools import cached_property
 from math import ceil, cos, floor, log2, radians, sin
 
-import cv2
 import numpy as np
-from numpy.typing import NDArray
 
 from ..comp import Comp, Transform
+from ..comp.layers import LayerBase
+from ..numeric.camera import Matrix
+from ..numeric.resample import is_perspective
 from ..picture import RGBA, Box, Plane, PremultipliedPicture
 from ..picture.finite import finite_picture, finite_plane
-from ..steps.warp import REACH, part, warped
+from ..steps.warp import REACH, part, reached, shift, warped, warped_mean
+from .cards import card_key, card_matrix
 
-Matrix = NDArray[np.float64]
+#: Most samples of a pixel across, and down, where a card is seen from afar or from its side.
+_MOST_SAMPLES = 8
+#: Most times that a card is halved.
+_MOST_LEVELS = 12
+#: Pixels away from every picture.
+_NOWHERE = 1e8
 
 
 @dataclass(frozen=True)
 class Placement:
     """Maps comp pixels (at a level) to source pixels (at a level of their own).
 
-    ``matrix`` is 2 x 3: source = matrix @ (x, y, 1), both measured from the corner of the frame.
+    ``matrix`` is 3 x 3: source = matrix @ (x, y, 1), both measured from the corner of the frame; where the
+    third value is not above 0 nothing is seen. ``samples``: of each pixel across and down.
     """
 
-    matrix: NDArray[np.float64]
+    matrix: Matrix
     source_level: int
     filter: str
+    samples: tuple[int, int] = (1, 1)
 
     @cached_property
     def whole_shift(self) -> tuple[int, int] | None:
@@ -36,22 +45,23 @@ class Placement:
         if max(abs(m[0, 0] - 1), abs(m[1, 1] - 1), abs(m[0, 1]), abs(m[1, 0])) > 1e-9:
             return None
         dx, dy = -m[0, 2], -m[1, 2]
-        if abs(dx - round(dx)) > 1e-6 or abs(dy - round(dy)) > 1e-6:
+        if abs(dx - round(dx)) > 1e-6 or abs(dy - round(dy)) > 1e-6 or is_perspective(m):
             return None
         return round(dx), round(dy)
 
     def covers(self, source: Box) -> Box:
         """Comp pixels that source pixels can reach, with a margin for the filter."""
-        inverse = cv2.invertAffineTransform(self.matrix)
         pad = REACH[self.filter]
-        source = Box(source.x0 - pad, source.y0 - pad, source.x1 + pad, source.y1 + pad)
-        corners = np.array(
-            [[source.x0, source.y0, 1], [source.x1, source.y0, 1],
-             [source.x0, source.y1, 1], [source.x1, source.y1, 1]], float,
-        )  # fmt: skip
-        points = corners @ inverse.T
-        low, high = points.min(axis=0), points.max(axis=0)
-        return Box(floor(low[0]), floor(low[1]), ceil(high[0]), ceil(high[1]))
+        wide = Box(source.x0 - pad, source.y0 - pad, source.x1 + pad, source.y1 + pad)
+        forth = np.asarray(np.linalg.inv(self.matrix), np.float64)
+        return reached(wide, [forth])
+
+    def backs(self, area: Box, source: Box) -> list[Matrix]:
+        """For each sample of a pixel: from pixel centres of the comp's area to those of the source's."""
+        across, down = self.samples
+        shifts = [((i + 0.5) / across, (j + 0.5) / down) for j in range(down) for i in range(across)]
+        origin = shift(-0.5 - source.x0, -0.5 - source.y0)
+        return [origin @ self.matrix @ shift(area.x0 + dx, area.y0 + dy) for dx, dy in shifts]
 
 
 def placement_of(
@@ -76,13 +86,78 @@ def placement_of(
     source_level = max(0, floor(log2(2**level / transform.scale) + 1e-9))
     matrix = full * 2.0 ** (level - source_level)
     matrix[:, 2] = full[:, 2] * 2.0**-source_level
-    return Placement(matrix, source_level, transform.filter)
+    return Placement(np.vstack([matrix, [0, 0, 1]]), source_level, transform.filter)
+
+
+def placement_for(comp: Comp, layer: LayerBase, size: tuple[int, int], level: int) -> Placement:
+    """The placing of a layer as it is at a frame, flat or standing in a scene.
+
+    A card's source is read at the level that its nearest part needs; farther parts, and those seen from the
+    side, are the mean of several samples.
+
+    Raises
+    ------
+    DocumentRefused
+        The comp has not the camera that a card is seen by.
+    """
+    if layer.card is None:
+        return placement_of(layer.transform, (comp.width, comp.height), size, level)
+    full = place_of(comp, layer, size)
+    finest, across, down = _sizes_seen(comp, full, size)
+    source_level = min(_MOST_LEVELS, max(0, floor(log2(2**level * finest) + 1e-9)))
+    scale = np.diag([2.0**-source_level, 2.0**-source_level, 1])
+    fits = [2**level * x / 2**source_level for x in (across, down)]
+    samples = tuple(min(_MOST_SAMPLES, max(1, ceil(x / 1.5))) for x in fits)
+    matrix = scale @ full @ np.diag([2.0**level, 2.0**level, 1])
+    return Placement(matrix, source_level, layer.transform.filter, (samples[0], samples[1]))
+
+
+def _sizes_seen(comp: Comp, full: Matrix, size: tuple[int, int]) -> tuple[float, float, float]:
+    """How many of a card's pixels one of the comp is long, where it is in view.
+
+    The least in any direction, and the most across and down.
+    """
+    y, x = np.mgrid[0 : comp.height : 17j, 0 : comp.width : 17j]
+    points = full @ np.stack([x.ravel(), y.ravel(), np.ones(x.size)])
+    with np.errstate(divide="ignore", invalid="ignore"):
+        u, v = points[:2] / points[2]
+        # the derivative of a quotient
+        slopes = (full[:2, None, :2] - np.stack([u, v])[..., None] * full[2, None, None, :2]) / points[2][
+            None, :, None
+        ]
+    inside = (points[2] > 0) & (u > 0) & (u < size[0]) & (v > 0) & (v < size[1])
+    if not inside.any():  # smaller than the grid, or not in view: as it is about its middle
+        inside[np.argmin(np.where(points[2] > 0, np.hypot(u - size[0] / 2, v - size[1] / 2), np.inf))] = True
+    # on the horizon they are without end
+    lengths = np.clip(np.nan_to_num(np.linalg.norm(slopes[:, inside], axis=0), nan=1.0), 1e-6, 1e6)
+    return float(lengths.min()), float(lengths[:, 0].max()), float(lengths[:, 1].max())
 
 
 def full_matrix(transform: Transform, comp_size: tuple[int, int], size: tuple[int, int]) -> Matrix:
     """3 x 3, from corner coordinates of the comp to those of a layer's unhalved picture."""
     placement = placement_of(transform, comp_size, size, 0)
-    return np.vstack([placement.matrix * 2.0**placement.source_level, [0, 0, 1]])
+    return np.diag([2.0**placement.source_level, 2.0**placement.source_level, 1]) @ placement.matrix
+
+
+def place_of(comp: Comp, layer: LayerBase, size: tuple[int, int]) -> Matrix:
+    """3 x 3, from corner coordinates of the comp to those of a layer's unhalved picture of a size.
+
+    ``layer``: as it is at a frame. Raises as `placement_for`.
+    """
+    frame = comp.width, comp.height
+    if layer.card is None:
+        return full_matrix(layer.transform, frame, size)
+    seen = np.linalg.inv(card_matrix(comp, layer.card, size)) @ full_matrix(layer.transform, frame, frame)
+    if is_perspective(seen):
+        return np.asarray(seen, np.float64)
+    # parallel to the picture: all of it lies before the camera, or all of it behind
+    return seen / seen[2, 2] if seen[2, 2] > 0 else shift(_NOWHERE, _NOWHERE)
+
+
+def place_key(comp: Comp, layer: LayerBase) -> list[object]:
+    """Changes with where a layer lies, but for the size of its picture."""
+    place = layer.transform.model_dump_json()
+    return [place] if layer.card is None else [place, *card_key(comp, layer.card)]
 
 
 def at_level(matrix: Matrix, level: int) -> Matrix:
@@ -138,14 +213,10 @@ def place_rows(source: PremultipliedPicture, placement: Placement, area: Box, ou
     if shift is not None:
         _copy_shifted(source, shift, area, out)
         return
-    m = placement.matrix
-    # corner coordinates to pixel-centre coordinates, and to the source's own origin
-    offset = m[:, :2] @ np.array([area.x0 + 0.5, area.y0 + 0.5]) + m[:, 2] - 0.5
-    offset -= np.array([source.data_window.x0, source.data_window.y0])
-    matrix = np.vstack([np.column_stack([m[:, :2], offset]), [0, 0, 1]])
     # Four channels side by side resample some three times faster than four planes.
-    moved = warped(finite_picture(source).interleaved(), matrix, (area.width, area.height), placement.filter)
-    part(moved, placement.filter, out)
+    pixels, size = finite_picture(source).interleaved(), (area.width, area.height)
+    backs = placement.backs(area, source.data_window)
+    part(warped_mean(pixels, backs, size, placement.filter), placement.filter, out)
 
 
 def _copy_shifted(

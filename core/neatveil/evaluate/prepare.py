@@ -12,7 +12,7 @@ from ..steps import PointStep
 from ..steps.apply import head_of
 from .compositing import PreparedLayer, composite_layers, sink_into
 from .content import LayerRow
-from .placement import placement_of
+from .placement import placement_for
 from .plan import RenderPlan
 from .resolved_sources import ResolvedSources
 
@@ -60,7 +60,7 @@ def prepare_layer(plan: RenderPlan, row: LayerRow) -> PreparedLayer:
     """
     layer, content, level = row.layer, row.content, plan.level
     comp = plan.context.comp
-    placement = placement_of(layer.transform, (comp.width, comp.height), content.size(), level)
+    placement = placement_for(comp, layer, content.size(), level)
     # the placing is a matrix into pixels of its own level, which need not be the comp's
     steps = [s for s in layer.steps if s.on]
     strips = placement.whole_shift is not None and placement.source_level == level

@@ -12,6 +12,7 @@ from ..comp.layers import MatteOwner, matte_of
 from ..errors import NameUnknown, ValueRefused
 from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
 from ..mattes.objects import SHARES, rank_channels, shares_of
+from ..numeric.camera import Matrix
 from ..picture import Box, Plane, PremultipliedPicture, whole_frame
 from ..steps.base import Fetch
 from ..steps.extra_channels import whole_picture
@@ -21,7 +22,7 @@ from .cache import content_key
 from .content import Content, ElementFrame, Way
 from .matting import PartInput, Places, apply_matte, combine_parts, remove_screen_colour
 from .named_sources import NamedSources, merged_alone
-from .placement import Matrix, frame_box, full_matrix, placed_whole
+from .placement import frame_box, place_of, placed_whole
 
 #: Least width of the small picture in which an uneven screen is surveyed.
 SURVEYED = 240
@@ -75,19 +76,21 @@ class ResolvedSources(NamedSources):
             return content.picture(level)
         return there.picture(level, content)
 
-    def extra_planes(self, content: Content, level: int, names: tuple[str, ...]) -> PremultipliedPicture:
+    def extra_planes(
+        self, content: Content, level: int, names: tuple[str, ...], *, mixed: bool = True
+    ) -> PremultipliedPicture:
         """Extra planes of what a layer shows, halved ``level`` times; as stored.
 
-        Those of a group are its members', as they lie in it.
+        Those of a group are its members', as they lie in it. Not ``mixed``: as of `Fetch.unmixed`.
         """
         if isinstance(content, BlendedFrames):
             content = content.nearest
         if isinstance(content, ElementFrame):
-            return self.sources.extra_planes(content, level, names)
+            return self.sources.extra_planes(content, level, names, mixed=mixed)
         planes = {}
         for name in names:
             way = self._way(content, name)
-            found = self.sources.extra_planes(way.frame, level, (name,))
+            found = self.sources.extra_planes(way.frame, level, (name,), mixed=mixed)
             planes[name] = self._seen_through(way, found, level, "nearest")[name]
         window = frame_box(self.context.comp, level)
         return PremultipliedPicture(planes, window, window, data_planes=names)
@@ -102,10 +105,9 @@ class ResolvedSources(NamedSources):
         self, way: Way, picture: PremultipliedPicture, level: int, resampling: str
     ) -> PremultipliedPicture:
         """A picture of a member's element as it lies in the group's frame: one resampling for all groups."""
-        comp = self.context.comp.width, self.context.comp.height
         matrix = np.eye(3)
         for layer, size in reversed(way.layers):
-            matrix = full_matrix(layer.transform, comp, size) @ matrix
+            matrix = place_of(self.context.comp, layer, size) @ matrix
         return placed_whole(
             whole_picture(picture), matrix, level, frame_box(self.context.comp, level), resampling
         )
@@ -122,16 +124,16 @@ class ResolvedSources(NamedSources):
         if extra_channels:
             picture = with_extra(picture, self.extra_planes(content, 0, extra_channels), extra_channels)
         # an element alone is read where the own layer lies
-        return picture, (there or self).matrix_to(content.size())[:2]
+        return picture, (there or self).matrix_to(content.size())
 
     def matrix_to(self, size: tuple[int, int]) -> Matrix:
         """3 x 3, from corner coordinates of the comp to those of the own layer's picture of this size."""
-        comp = self.context.comp.width, self.context.comp.height
-        *groups, own = self.transforms()
+        comp = self.context.comp
+        *groups, own = self.lying()
         matrix = np.eye(3)
-        for transform in groups:
-            matrix = full_matrix(transform, comp, comp) @ matrix
-        return full_matrix(own, comp, size) @ matrix
+        for group in groups:
+            matrix = place_of(comp, group, (comp.width, comp.height)) @ matrix
+        return place_of(comp, own, size) @ matrix
 
     def whole_matte(self, owner: MatteOwner, level: int) -> Plane:
         """The own layer's matte, that of one of its steps or of its alpha; `ValueRefused` without one."""
@@ -285,6 +287,10 @@ class _Fetch:
             return picture
         back = there.matrix_to(content.size()) @ np.linalg.inv(self.names.own_matrix())
         return placed_whole(whole_picture(picture), back, self.level, window, there.own.transform.filter)
+
+    def unmixed(self, name: str, planes: tuple[str, ...], /) -> PremultipliedPicture:
+        _, content = self.names.found(name)
+        return self.names.extra_planes(content, self.level, planes, mixed=False)
 
     def matte(self, matte: Matte, /) -> Plane:
         return self.names.matte_of_step(matte, self.level)

@@ -16,7 +16,7 @@ from ..steps.apply import apply_steps, runs_of, steps_key
 from ..steps.base import Fetch
 from .cache import ByteCache, content_key
 from .content import Content, ElementFrame
-from .halve import halve
+from .halve import halve, thinned
 from .stored import files_of, halves_as_stored, read_stored
 
 
@@ -160,8 +160,13 @@ class Sources:
 
         return names.kept(content_key(content.key, steps_key(steps, at), names.key(steps), level), make)
 
-    def extra_planes(self, frame: ElementFrame, level: int, names: tuple[str, ...]) -> PremultipliedPicture:
-        """Extra planes of an element's frame, halved ``level`` times; as stored."""
+    def extra_planes(
+        self, frame: ElementFrame, level: int, names: tuple[str, ...], *, mixed: bool = True
+    ) -> PremultipliedPicture:
+        """Extra planes of an element's frame, halved ``level`` times; as stored.
+
+        Not ``mixed``: as `thinned` makes them smaller.
+        """
         element, number = frame.element, frame.number
 
         def make() -> PremultipliedPicture:
@@ -172,7 +177,12 @@ class Sources:
                 raise NameUnknown(f"{element.name} has no channel {gone}.", where=element.name)
             return PremultipliedPicture(planes, stored.data_window, stored.display_window, data_planes=names)
 
-        return self.view(element, number, level, ["data", list(names)], make)
+        if mixed or not level:
+            return self.view(element, number, level, ["data", list(names)], make)
+        return self.view(
+            element, number, 0, ["thinned", level, list(names)],
+            lambda: thinned(self.view(element, number, 0, ["data", list(names)], make), level),
+        )  # fmt: skip
 
 
 def _made_of(element: Element) -> list[object]:

@@ -36,6 +36,15 @@ def _composed(f, fa, b, ba, blended, mix):
 
 
 @inline
+def multiplied(f, fa, b, ba, mix):
+    """`_composed` with the product of both colours."""
+    one, zero = np.float32(1), np.float32(0)
+    product = f * b if fa * ba != zero else zero
+    both = f * (one - ba) + b * (one - fa) + product
+    return mix * both + (one - mix) * b
+
+
+@inline
 def _screen(cb, cs):
     return cb + cs - cb * cs
 
@@ -72,9 +81,9 @@ def _soft_light(cb, cs):
 
 @kernel
 def multiply(f, fa, b, ba, out, mix):
+    # fa * ba * Cb * Cs is the product of both as they are: nothing is divided
     for i in range(f.size):
-        cb, cs = _straight(b[i], ba[i]), _straight(f[i], fa[i])
-        out[i] = _composed(f[i], fa[i], b[i], ba[i], cb * cs, mix)
+        out[i] = multiplied(f[i], fa[i], b[i], ba[i], mix)
 
 
 @kernel

@@ -57,7 +57,7 @@ def _over(f, fa, b, out, mix):  # type: ignore[no-untyped-def]
 
 
 @kernel
-def _onto(f, fa, out, mix):  # type: ignore[no-untyped-def]
+def laid_onto(f, fa, out, mix):  # type: ignore[no-untyped-def]
     """As `_over` where the back is what is written: said so, it vectorises."""
     for i in range(f.size):
         out[i] = f[i] * mix + out[i] * (np.float32(1) - fa[i] * mix)
@@ -70,7 +70,7 @@ def over_rows(front, alpha, back, out, mix, x0, onto):  # type: ignore[no-untype
         f = front[y]
         part = slice(x0, x0 + f.size)
         if onto:
-            _onto(f, alpha[y], out[y, part], mix)
+            laid_onto(f, alpha[y], out[y, part], mix)
         else:
             _over(f, alpha[y], back[y, part], out[y, part], mix)
 

@@ -11,14 +11,17 @@ multiplied by A. What lies beyond A is cut; light at alpha 0 is kept.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from typing import NamedTuple
 
 import numpy as np
 
-from ..numeric.jit import kernel
+from ..numeric.jit import inline, kernel
 from ..numeric.pool import for_strips
 from ..numeric.scratch import scratch_planes
 from ..picture import RGB, RGBA, Plane
+from .blend import multiplied
+from .coverage import laid_onto
 
 #: Coverage below this counts as this much: one over less of it is not a number of float32.
 _LEAST = 1e-37
@@ -63,13 +66,101 @@ def with_alpha(planes: Mapping[str, Plane], alpha: Plane) -> None:
     for_strips(height, width, strip)
 
 
+class Rows(NamedTuple):
+    """Part of a picture: whole contiguous planes R, G, B, A, and its first row and column in them."""
+
+    planes: tuple[Plane, Plane, Plane, Plane]
+    y: int
+    x: int
+
+
+def merge_inside(
+    name: str, front: Rows, back: Rows, alpha: Plane, shape: tuple[int, int], mix: float
+) -> None:
+    """A picture as its share of an alpha, merged in place by an operator of `FUSED`.
+
+    The same as `inside_alpha` and then `merge_planes`, in one loop: what passes are stacked with most.
+
+    Parameters
+    ----------
+    front : not changed.
+    back : changed.
+    alpha : of the stack, over the planes of ``back``, shifted with it.
+    shape : rows and columns.
+    mix : as of `merge_planes`.
+    """
+    FUSED[name](*front.planes, alpha, *back.planes, front.y, front.x, back.y, back.x, *shape, np.float32(mix))
+
+
+@inline
+def _share(a, alpha):
+    """By what a pixel's colour and coverage are multiplied."""
+    zero, one, least = np.float32(0), np.float32(1), np.float32(_LEAST)
+    whole = max(a, alpha)
+    kept = zero if alpha <= zero and a > zero else one
+    return kept / (max(whole, least) if whole > zero else one)
+
+
+@kernel
+def _share_of(a, alpha, share, covered):
+    """By what a row's colour is multiplied, and its coverage then."""
+    for i in range(a.size):
+        share[i] = _share(a[i], alpha[i])
+        covered[i] = a[i] * share[i]
+
+
+@kernel
+def _added(f, share, out, mix):
+    for i in range(f.size):
+        out[i] = mix * (f[i] * share[i] + out[i]) + (np.float32(1) - mix) * out[i]
+
+
+@kernel
+def _multiplied(f, share, covered, ba, out, mix):
+    for i in range(f.size):
+        out[i] = multiplied(f[i] * share[i], covered[i], out[i], ba[i], mix)
+
+
+@kernel
+def _added_alpha(covered, ba, mix):
+    one = np.float32(1)
+    for i in range(ba.size):
+        ba[i] = mix * min(covered[i] + ba[i], one) + (one - mix) * ba[i]
+
+
+@kernel
+def _plus_inside(fr, fg, fb, fa, alpha, r, g, b, a, fy, fx, y0, x0, height, width, mix):
+    share, covered = np.empty(width, np.float32), np.empty(width, np.float32)
+    for y in range(height):
+        part, own = slice(x0, x0 + width), slice(fx, fx + width)
+        _share_of(fa[fy + y][own], alpha[y0 + y][part], share, covered)
+        _added(fr[fy + y][own], share, r[y0 + y][part], mix)
+        _added(fg[fy + y][own], share, g[y0 + y][part], mix)
+        _added(fb[fy + y][own], share, b[y0 + y][part], mix)
+        _added_alpha(covered, a[y0 + y][part], mix)
+
+
+@kernel
+def _multiply_inside(fr, fg, fb, fa, alpha, r, g, b, a, fy, fx, y0, x0, height, width, mix):
+    share, covered = np.empty(width, np.float32), np.empty(width, np.float32)
+    for y in range(height):
+        part, own = slice(x0, x0 + width), slice(fx, fx + width)
+        _share_of(fa[fy + y][own], alpha[y0 + y][part], share, covered)
+        ba = a[y0 + y][part]
+        _multiplied(fr[fy + y][own], share, covered, ba, r[y0 + y][part], mix)
+        _multiplied(fg[fy + y][own], share, covered, ba, g[y0 + y][part], mix)
+        _multiplied(fb[fy + y][own], share, covered, ba, b[y0 + y][part], mix)
+        laid_onto(covered, covered, ba, mix)
+
+
+#: Operators that passes are stacked with most, each with its loop.
+FUSED: dict[str, Callable[..., None]] = {"plus": _plus_inside, "multiply": _multiply_inside}
+
+
 @kernel
 def _shares(r, g, b, a, alpha, out_r, out_g, out_b, out_a):
-    zero, one, least = np.float32(0), np.float32(1), np.float32(_LEAST)
     for i in range(r.size):
-        whole = max(a[i], alpha[i])
-        kept = zero if alpha[i] <= zero and a[i] > zero else one
-        share = kept / (max(whole, least) if whole > zero else one)
+        share = _share(a[i], alpha[i])
         out_r[i] = r[i] * share
         out_g[i] = g[i] * share
         out_b[i] = b[i] * share

@@ -62,7 +62,7 @@ def _place(back, perspective, x, y):  # type: ignore[no-untyped-def]
 
 
 @inline
-def _cubic_weights(f):  # type: ignore[no-untyped-def]
+def cubic_weights(f):  # type: ignore[no-untyped-def]
     half, one, two = np.float32(0.5), np.float32(1), np.float32(2)
     g = one - f
     far, near = -half * f * g * g, -half * f * f * g
@@ -102,8 +102,8 @@ def _cubic(rows, channels, back, perspective, out):  # type: ignore[no-untyped-d
                 continue
             left, top = floor(u), floor(v)
             x0, y0 = int(left) - 1, int(top) - 1
-            a0, a1, a2, a3 = _cubic_weights(np.float32(u - left))
-            b0, b1, b2, b3 = _cubic_weights(np.float32(v - top))
+            a0, a1, a2, a3 = cubic_weights(np.float32(u - left))
+            b0, b1, b2, b3 = cubic_weights(np.float32(v - top))
             if x0 >= 0 and y0 >= 0 and x0 + 4 <= width and y0 + 4 <= height:
                 k = x0 * channels
                 r0, r1 = rows[y0, k : k + span], rows[y0 + 1, k : k + span]
@@ -166,6 +166,11 @@ def _tabled(rows, channels, back, perspective, table, out):  # type: ignore[no-u
                 target[c] = total
 
 
+def is_perspective(matrix: NDArray[np.float64]) -> bool:
+    """Whether a ``(3, 3)`` matrix is more than affine."""
+    return bool(np.abs(matrix[2, :2]).max() > 1e-12 * abs(matrix[2, 2]))
+
+
 def resample(
     pixels: NDArray[np.float32], back: NDArray[np.float64], out: NDArray[np.float32], name: str
 ) -> None:
@@ -178,8 +183,9 @@ def resample(
     name : ``cubic`` or ``lanczos``.
     """
     channels = pixels.shape[2] if pixels.ndim == 3 else 1
-    scaled = np.asarray(back / back[2, 2], np.float64)
-    perspective = bool(np.abs(scaled[2] - (0, 0, 1)).max() > 1e-12)
+    # a perspective keeps its sign, which tells what is behind the eye
+    perspective = is_perspective(back)
+    scaled = np.asarray(back / (np.abs(back[2]).max() if perspective else back[2, 2]), np.float64)
     rows, into = (p.reshape(p.shape[0], -1) for p in (pixels, out))
     if name == "cubic" and channels in {1, 4}:
         (_cubic_plane if channels == 1 else _cubic_pixels)(rows, scaled, perspective, into)

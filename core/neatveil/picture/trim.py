@@ -79,13 +79,14 @@ def _box(planes: Sequence[Plane]) -> Box:
     return Box(int(columns[0]), int(rows[0]), int(columns[-1]) + 1, int(rows[-1]) + 1)
 
 
-def trimmed(picture: P, names: Iterable[str] | None = None) -> P:
+def trimmed(picture: P, names: Iterable[str] | None = None, worth: float = WORTH) -> P:
     """The same picture with a data window that leaves out borders of 0 in every plane.
 
     Parameters
     ----------
     picture : of any alpha state.
     names : the planes that are looked at, where others do not matter; all where it is left out.
+    worth : the share of the pixels that must be left out for it to be copied.
 
     Returns
     -------
@@ -103,10 +104,14 @@ def trimmed(picture: P, names: Iterable[str] | None = None) -> P:
     if any(all(edge.any() for edge in (p[0], p[-1], p[:, 0], p[:, -1])) for p in planes):
         return picture
     box = _box(planes)
-    if box.width * box.height > (1 - WORTH) * window.width * window.height:
+    if box.width * box.height > (1 - worth) * window.width * window.height:
         return picture
     smaller = new_planes(picture.planes, box.height, box.width)
-    for name, plane in picture.planes.items():
-        smaller[name][:] = plane[box.y0 : box.y1, box.x0 : box.x1]
+
+    def strip(y0: int, y1: int) -> None:
+        for name, plane in picture.planes.items():
+            smaller[name][y0:y1] = plane[box.y0 + y0 : box.y0 + y1, box.x0 : box.x1]
+
+    for_strips(box.height, box.width * len(smaller), strip)
     area = box.shift(window.x0, window.y0)
     return type(picture)(smaller, area, picture.display_window, data_planes=picture.data_planes)

@@ -71,12 +71,11 @@ def lens_at(scene: Scene, setup: RenderSetup, seconds: float) -> Lens:
 
 def moments_of(scene: Scene, setup: RenderSetup, layer: RenderLayer, frame: int) -> list[Moment]:
     """The moments that the shutter is open, each with what it becomes a frame later where that is asked."""
-    scene = scene_with_lamps(scene, setup.lamps)
     moves = any(pass_named(p).needs == "later" for p in setup.passes)
     found = []
     for part in _parts(setup):
         seconds, after = seconds_of(setup, frame, part), seconds_of(setup, frame, part + 1)
-        world = World(scene, seconds, layer.casting)
+        world = World(scene_with_lamps(scene, setup.lamps, frame + part), seconds, layer.casting)
         later = Later.of(world, after, lens_at(scene, setup, after)) if moves else None
         found.append(Moment(world, lens_at(scene, setup, seconds), later))
     return found
@@ -94,7 +93,7 @@ def _parts(setup: RenderSetup) -> list[float]:
 
 def illumination_of(setup: RenderSetup, pictures: Pictures, frame: int) -> Illumination:
     """What lights the scene; the named pictures are read."""
-    around, sky = setup.environment, None
+    around, sky = setup.environment and setup.environment.at(frame), None
     if around is not None:
         sky = Sky(pictures(around.picture, frame), around.strength, float(np.radians(around.rotation)))
     plate = None

@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..numeric.blocks import new_array
+from ..numeric.camera import projection, spread_of
 from ..numeric.jit import kernel
 from .model import Camera, Floats
 from .motion import Matrix
@@ -52,8 +53,7 @@ class Lens:
     @classmethod
     def of(cls, camera: Camera, place: Matrix, width: int, height: int, focus: Focus | None = None) -> Lens:
         """The frame is as high as the camera says; its width follows from the picture's shape."""
-        up = float(np.tan(camera.yfov / 2))
-        spread = (up * width / height, up)
+        spread = spread_of(camera.yfov, width, height)
         return cls(_unscaled(place), width, height, spread, camera.near, camera.far, focus)
 
     @property
@@ -63,13 +63,7 @@ class Lens:
     @property
     def matrix(self) -> Matrix:
         """``(3, 4)``: a world point to x and y in pixels, both times its depth, and its depth."""
-        inverse = np.eye(4)
-        inverse[:3, :3] = self.place[:3, :3].T
-        inverse[:3, 3] = -self.place[:3, :3].T @ self.eye
-        w, h = self.width / 2, self.height / 2
-        view = np.array([[w / self.spread[0], 0, -w, 0], [0, -h / self.spread[1], -h, 0], [0, 0, -1, 0]])
-        matrix: Matrix = view @ inverse
-        return matrix
+        return projection(self.place, self.width, self.height, self.spread)
 
     def project(self, points: NDArray[np.floating]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         """``(N, 3)`` world points to ``(N, 2)`` pixels, and their distance along the axis ``(N,)``.

@@ -19,12 +19,12 @@ def manifest(scene: Scene, setup: RenderSetup, frames: Iterable[int]) -> dict[st
     """Plain data; ``setup`` is the one that was given, ``frames`` are those that are there."""
     used = setup.effective()
     camera, _ = camera_at(scene, used, 0.0)
-    scene = scene_with_lamps(scene, used.lamps)
+    given, scene = scene, scene_with_lamps(scene, used.lamps, used.first)
     lights = [(i, n.light) for i, n in enumerate(scene.nodes) if n.light is not None]
     rows = {}
     for frame in frames:
         seconds = seconds_of(used, frame)
-        places = places_at(scene, seconds)
+        places = places_at(scene_with_lamps(given, used.lamps, frame), seconds)
         seen_by, place = camera_at(scene, used, seconds)
         rows[str(frame)] = {
             "camera": place.tolist(),

@@ -10,10 +10,11 @@ from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import Field, ValidationError
 
 from ..animation import Animated
 from ..errors import SceneRefused
+from ..numeric.camera import facing
 from .model import Camera, Light, Node, Scene
 from .motion import Matrix
 
@@ -50,10 +51,8 @@ class PlacedCamera(Animated):
         return Camera(PLACED, float(np.radians(self.angle)), None, self.distance * _NEAR, None)
 
 
-class PlacedLamp(BaseModel):
-    """Light from one direction everywhere, as the sun's."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True)
+class PlacedLamp(Animated):
+    """Light from one direction everywhere, as the sun's; its numbers may have keys, by the render's frame."""
 
     name: str = Field(min_length=1, max_length=60, pattern=r"^[\w][\w .-]*$")
     azimuth: float = Field(0.0, ge=-36000, le=36000)
@@ -71,14 +70,15 @@ def on_orbit(
 ) -> Matrix:
     """``(4, 4)`` of something at a distance that looks at a target."""
     matrix = np.eye(4)
-    matrix[:3, :3] = _facing(azimuth, elevation, roll)
+    matrix[:3, :3] = facing(azimuth, elevation, roll)
     matrix[:3, 3] = target + matrix[:3, 2] * distance
     return matrix
 
 
-def scene_with_lamps(scene: Scene, lamps: tuple[PlacedLamp, ...]) -> Scene:
-    """The scene with a set-up's own lamps in it."""
-    return replace(scene, nodes=(*scene.nodes, *(x.node() for x in lamps))) if lamps else scene
+def scene_with_lamps(scene: Scene, lamps: tuple[PlacedLamp, ...], frame: float) -> Scene:
+    """The scene with a set-up's own lamps in it, as they are at a frame of the render."""
+    nodes = (x.at(frame).node() for x in lamps)
+    return replace(scene, nodes=(*scene.nodes, *nodes)) if lamps else scene
 
 
 def placed_like(camera: Camera, place: Matrix, middle: NDArray[np.float64]) -> PlacedCamera:
@@ -105,7 +105,7 @@ def placed_like(camera: Camera, place: Matrix, middle: NDArray[np.float64]) -> P
         distance = max(float(np.linalg.norm(eye - middle)), 1.0)
     elevation = float(np.degrees(np.arcsin(np.clip(back[1], -1, 1))))
     azimuth = float(np.degrees(np.arctan2(back[0], back[2])))
-    level = _facing(azimuth, elevation, 0.0)
+    level = facing(azimuth, elevation, 0.0)
     roll = float(np.degrees(np.arctan2(turn[:, 0] @ -level[:, 1], turn[:, 0] @ level[:, 0])))
     x, y, z = (float(v) for v in eye - back * distance)
     try:
@@ -119,15 +119,3 @@ def placed_like(camera: Camera, place: Matrix, middle: NDArray[np.float64]) -> P
             f"{camera.name} cannot be gone on from: {first['loc'][0]}: {first['msg']}.",
             advice="Choose another camera of the scene, or scale the scene.", where=camera.name,
         ) from error  # fmt: skip
-
-
-def _facing(azimuth: float, elevation: float, roll: float) -> Matrix:
-    """``(3, 3)``: right, up and back of something that looks at the middle; straight from above too."""
-    a, e, r = np.radians([azimuth, elevation, roll])
-    right = np.array([np.cos(a), 0.0, -np.sin(a)])
-    back = np.array([np.sin(a) * np.cos(e), np.sin(e), np.cos(a) * np.cos(e)])
-    up = np.cross(back, right)
-    found: Matrix = np.stack(
-        [right * np.cos(r) - up * np.sin(r), right * np.sin(r) + up * np.cos(r), back], axis=1
-    )
-    return found

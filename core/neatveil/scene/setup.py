@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_valida
 
 from ..alpha import Reading
 from ..alpha.reading import CodeValue
+from ..animation import Animated
 from ..comp.loading import read_json
 from ..comp.rate import Rate
 from ..errors import DocumentRefused
@@ -25,10 +26,8 @@ Name = Annotated[str, Field(max_length=200)]
 _STRICT = ConfigDict(extra="forbid", frozen=True)
 
 
-class Environment(BaseModel):
-    """The picture all around the scene, by latitude and longitude."""
-
-    model_config = _STRICT
+class Environment(Animated):
+    """The picture all around the scene, by latitude and longitude; its numbers may have keys."""
 
     picture: Name = Field(description="File of the picture, seen from the set-up's folder, or an element.")
     strength: float = Field(1.0, ge=0, le=1000)

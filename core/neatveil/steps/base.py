@@ -40,6 +40,9 @@ class Fetch(Protocol):
         An element that no layer shows lies centred.
         """
 
+    def unmixed(self, name: str, planes: tuple[str, ...], /) -> PremultipliedPicture:
+        """Extra planes alone, made smaller without mixing what does not belong together, such as places."""
+
     def matte(self, matte: Matte, /) -> Plane:
         """``(H, W)`` of a matte over the display window of the step's own layer."""
 

@@ -28,13 +28,18 @@ def fit_field(default: Fit) -> Any:
     )  # fmt: skip
 
 
-class SecondSourceStep(FieldStep):
+class SecondStep(FieldStep):
     """``second``: ``layer:`` and a layer's id, or an element's key; empty for none."""
 
     second: str = Field(
         "", pattern=r"^((layer:)?[A-Za-z0-9_-]{1,64})?$", title="second",
         description="Another layer after its own steps, or an element.", json_schema_extra={"unit": "source"},
     )  # fmt: skip
+
+
+class SecondSourceStep(SecondStep):
+    """One that lays the second picture over its own."""
+
     fit: Fit = fit_field("stretch")
 
     @abstractmethod

@@ -14,7 +14,7 @@ from pydantic.config import JsonDict
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
-from ..numeric.resample import resample
+from ..numeric.resample import is_perspective, resample
 from ..picture import RGBA, Box, Plane, PremultipliedPicture, cut, new_planes
 
 Matrix = NDArray[np.float64]
@@ -38,21 +38,17 @@ def moved(picture: PremultipliedPicture, matrices: Sequence[Matrix], how: str) -
     """
     frame, source = picture.display_window, picture.data_window
     pixels, base, reach = _halved_for(picture, matrices[0], REACH[how])
-    area = _reached(reach, matrices).shift(frame.x0, frame.y0).intersect(frame.around(source))
+    area = reached(reach, matrices).shift(frame.x0, frame.y0).intersect(frame.around(source))
     if area.empty:
         area = Box(frame.x0, frame.y0, frame.x0 + 1, frame.y0 + 1)
     # result pixel's centre -> its place in the frame -> source's frame -> source's own pixel
-    corner = _shift(area.x0 - frame.x0 + 0.5, area.y0 - frame.y0 + 0.5)
-    backs = [_shift(-0.5, -0.5) @ base @ np.linalg.inv(m) @ corner for m in matrices]
+    corner = shift(area.x0 - frame.x0 + 0.5, area.y0 - frame.y0 + 0.5)
+    backs = [shift(-0.5, -0.5) @ base @ np.linalg.inv(m) @ corner for m in matrices]
     planes = new_planes(RGBA, area.height, area.width)
 
     def strip(y0: int, y1: int) -> None:
-        found = [warped(pixels, back @ _shift(0, y0), (area.width, y1 - y0), how) for back in backs]
-        total = found[0]
-        for one in found[1:]:
-            total += one
-        if len(found) > 1:
-            total *= np.float32(1 / len(found))
+        size = area.width, y1 - y0
+        total = warped_mean(pixels, [back @ shift(0, y0) for back in backs], size, how)
         part(total, how, {n: planes[n][y0:y1] for n in RGBA})
 
     for_strips(area.height, area.width, strip)
@@ -66,18 +62,37 @@ def warped(pixels: NDArray[np.float32], back: Matrix, size: tuple[int, int], how
         resample(np.ascontiguousarray(pixels), back, out, how)
         return out
     flags = OPENCV_FILTERS[how] | cv2.WARP_INVERSE_MAP
-    if _is_perspective(back):
+    if is_perspective(back):
         cv2.warpPerspective(pixels, back, size, out, flags, cv2.BORDER_CONSTANT, (0, 0, 0, 0))
+        _clear_behind(out, back)
     else:
-        cv2.warpAffine(pixels, back[:2], size, out, flags, cv2.BORDER_CONSTANT, (0, 0, 0, 0))
+        cv2.warpAffine(pixels, back[:2] / back[2, 2], size, out, flags, cv2.BORDER_CONSTANT, (0, 0, 0, 0))
     return out
 
 
-def _is_perspective(matrix: Matrix) -> bool:
-    return bool(np.abs(matrix[2] / matrix[2, 2] - (0, 0, 1)).max() > 1e-12)
+def warped_mean(
+    pixels: NDArray[np.float32], backs: Sequence[Matrix], size: tuple[int, int], how: str
+) -> NDArray[np.float32]:
+    """The mean of what `warped` gives for several matrices."""
+    total = warped(pixels, backs[0], size, how)
+    for back in backs[1:]:
+        total += warped(pixels, back, size, how)
+    if len(backs) > 1:
+        total *= np.float32(1 / len(backs))
+    return total
 
 
-def _shift(dx: float, dy: float) -> Matrix:
+def _clear_behind(out: NDArray[np.float32], back: Matrix) -> None:
+    """What lies behind the eye is not seen: OpenCV would show it upside down."""
+    height, width = out.shape[:2]
+    ends = [back[2] @ (x, y, 1) for x in (0, width) for y in (0, height)]
+    if min(ends) <= 0:
+        y, x = np.ogrid[:height, :width]
+        out[back[2, 0] * x + back[2, 1] * y + back[2, 2] <= 0] = 0
+
+
+def shift(dx: float, dy: float) -> Matrix:
+    """``(3, 3)``: right and down by."""
     return np.array([[1, 0, dx], [0, 1, dy], [0, 0, 1]], float)
 
 
@@ -103,13 +118,13 @@ def _halved_for(
     for _ in range(times):
         half = (pixels.shape[1] // 2, pixels.shape[0] // 2)
         pixels = np.asarray(cv2.resize(pixels, half, interpolation=cv2.INTER_AREA), np.float32)
-    base = np.diag([1 / step, 1 / step, 1]) @ _shift(-wide.x0, -wide.y0)
+    base = np.diag([1 / step, 1 / step, 1]) @ shift(-wide.x0, -wide.y0)
     pad = reach * step
     return pixels, base, Box(wide.x0 - pad, wide.y0 - pad, wide.x1 + pad, wide.y1 + pad)
 
 
-def _reached(box: Box, matrices: Sequence[Matrix]) -> Box:
-    """All pixels that the box's reach under any of the matrices."""
+def reached(box: Box, matrices: Sequence[Matrix]) -> Box:
+    """All whole pixels that the box's reach under any of the matrices."""
     corners = np.array([[x, y, 1] for x in (box.x0, box.x1) for y in (box.y0, box.y1)], float)
     points = []
     for matrix in matrices:

@@ -82,8 +82,11 @@ def screen_points(
 
 
 def box_into(box: Box, into: np.ndarray[tuple[int, ...], np.dtype[np.float64]]) -> Box:
-    """The box around a comp's box in the pixels that a matrix leads into."""
+    """The box around a comp's box in the pixels that a matrix leads into; empty behind the eye."""
     corners = np.array([[x, y, 1.0] for x in (box.x0, box.x1) for y in (box.y0, box.y1)])
     found = corners @ into.T
+    if (found[:, 2] <= 0).any():
+        return Box(0, 0, 0, 0)
+    found = found[:, :2] / found[:, 2:]
     (x0, y0), (x1, y1) = found.min(axis=0), found.max(axis=0)
     return Box(round(x0), round(y0), max(round(x1), round(x0) + 1), max(round(y1), round(y0) + 1))

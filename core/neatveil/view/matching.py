@@ -243,7 +243,10 @@ def _region(
         what = "the plate" if source else "the layer"
         raise ValueRefused(f"Nothing of {what} is marked.", advice="Drag over a piece of it.")
     planes = [plane_over(picture[n], picture.data_window, area) for n in "RGBA"]
-    return np.stack(planes, axis=-1), sqrt(abs(float(np.linalg.det(into[:, :2]))))
+    # the area in the layer's pixels of one of the comp's, about the middle of the region
+    middle = into[2] @ ((box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2, 1.0)
+    area_of_one = abs(float(np.linalg.det(into))) / abs(float(middle)) ** 3
+    return np.stack(planes, axis=-1), sqrt(area_of_one)
 
 
 def _solid(rgba: NDArray[np.float32], what: str) -> Numbers:

@@ -79,8 +79,8 @@ def stored_under(
         return None
     element, number, matrix = found
     stored = evaluator.stored(element, number)
-    point = matrix @ np.array([x + 0.5, y + 0.5, 1.0])
-    return _at(stored, int(np.floor(point[0])), int(np.floor(point[1])))
+    u, v, w = matrix @ np.array([x + 0.5, y + 0.5, 1.0])
+    return None if w <= 0 else _at(stored, int(np.floor(u / w)), int(np.floor(v / w)))
 
 
 def _at(picture: Picture, x: int, y: int) -> Numbers | None:

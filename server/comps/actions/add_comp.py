@@ -9,6 +9,7 @@ from django.db import transaction
 from neatveil.comp import Comp as Document
 from projects.models import Project
 
+from comps.cameras import check_cameras
 from comps.inner_comps import refuse_circles
 from comps.models import Comp
 from comps.revisions import keep_revision
@@ -19,6 +20,7 @@ from .change_comp import SOURCES, check_elements
 def add_comp(project: Project, document: Document, person: Any) -> Comp:
     """A comp with its first revision; `DocumentRefused` where a layer names an element it has not."""
     check_elements(project.pk, document)
+    check_cameras(project.pk, document)
     refuse_circles(document, project.pk, None)
     data = document.model_dump(mode="json", exclude=SOURCES)
     with transaction.atomic():

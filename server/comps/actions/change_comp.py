@@ -17,12 +17,13 @@ from neatveil.comp.merging import merge
 from neatveil.errors import DocumentRefused
 
 from comps.actions.history import reach_of
+from comps.cameras import check_cameras
 from comps.inner_comps import comp_number, refuse_circles
 from comps.models import Comp, CompRevision
 from comps.revisions import document_at, keep_revision
 
 #: Fields of a document that the project's own rows stand for.
-SOURCES = {"elements", "comps"}
+SOURCES = {"elements", "comps", "cameras"}
 
 
 def change_comp(comp_id: int, document: Document, base: int, person: Any, what: str = "") -> Comp:
@@ -34,6 +35,7 @@ def change_comp(comp_id: int, document: Document, base: int, person: Any, what: 
     with transaction.atomic():
         comp = _locked(comp_id, base, what)
         check_elements(comp.project_id, document)
+        check_cameras(comp.project_id, document)
         refuse_circles(document, comp.project_id, comp.pk)
         data = document.model_dump(mode="json", exclude=SOURCES)
         return _accept(comp, data, person, what[:200])

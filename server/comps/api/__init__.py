@@ -2,6 +2,7 @@
 
 from ninja import Router
 
+from .cameras import router as cameras
 from .comps import router as comps
 from .measuring import router as measuring
 from .pictures import router as pictures
@@ -10,7 +11,7 @@ from .states import router as states
 from .tables import router as tables
 
 router = Router(tags=["comps"])
-for part in (comps, pictures, measuring, states, presets, tables):
+for part in (comps, cameras, pictures, measuring, states, presets, tables):
     router.add_router("", part)
 
 __all__ = ["router"]

@@ -22,6 +22,8 @@ from neatveil.scene.setup import RenderSetup, parse_setup
 from scenes.models import Render, RenderPart
 from scenes.places import opened, render_folder
 
+from .keep_camera import keep_camera
+
 
 def finish(job: Job, control: Control) -> None:
     """Elements of the first rendering stay the same rows when it is rendered again, so that comps follow.
@@ -36,7 +38,7 @@ def finish(job: Job, control: Control) -> None:
     rows = [w for s in reversed(render_layers_of(scene, setup)) for w in written_of(scene, setup, s)]
     for inside in {folder, *(w.path(folder, setup.first).parent for w in rows)}:
         remove_parts_in(inside)
-    write_manifest(scene, given, folder)
+    keep_camera(render, write_manifest(scene, given, folder))
     kept = []
     for place, row in enumerate(rows):
         kept.append(_part(render, setup, row, place, folder).pk)

@@ -23,6 +23,8 @@ from neatveil.scene.setup import parse_setup
 from scenes.models import Render
 from scenes.places import opened
 
+from .keep_camera import key_of_camera
+
 
 def lay_into_new(render: Render, person: Any) -> Comp:
     """A new comp of the render's size, rate and frames, with the render in it; raises as `lay_in`."""
@@ -35,6 +37,8 @@ def lay_into_new(render: Render, person: Any) -> Comp:
 
 def lay_in(render: Render, comp: Comp, person: Any) -> Comp:
     """One change of the comp, which can be undone there; `Conflict` where there is nothing to lay in.
+
+    A comp that knows no camera has the render's from then on.
 
     Data passes in files of their own become extra channels of the beauty. A draft is enlarged to the size
     that was ordered.
@@ -54,7 +58,8 @@ def lay_in(render: Render, comp: Comp, person: Any) -> Comp:
     with transaction.atomic():
         for beauty, channels in carried_channels(rendered, lambda r: _channels(by_key[r.key])).items():
             _carry(by_key[beauty], channels, by_key, person)
-        changed = document.model_copy(update={"layers": (*document.layers, group)})
+        seen_by = document.camera or key_of_camera(render)
+        changed = document.model_copy(update={"layers": (*document.layers, group), "camera": seen_by})
         return change_comp(comp.pk, changed, comp.revision, person, f"laid in {render.name}")
 
 

@@ -121,7 +121,7 @@ def test_version_2_of_a_comp_means_the_same():
     now = json.loads(comp.model_dump_json())["layers"]
     for was, layer in zip(old, [now[0], *now[1]["layers"]], strict=True):
         was.pop("group")
-        was.update(repeat=None, own_frame=None, between="begun")  # came later, at rest
+        was.update(repeat=None, own_frame=None, between="begun", card=None)  # came later, at rest
         assert layer == was
     assert parse_comp(json.loads(comp.model_dump_json())) == comp
 

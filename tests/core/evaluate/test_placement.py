@@ -54,7 +54,7 @@ def test_matrix_maps_as_opencv_says():
     for point in ([0.0, 0.0], [101.0, 0.0], [20.0, 59.0]):
         comp = forward @ (np.array(point) - [50.5, 30]) + centre
         level = 2.0**how.source_level
-        np.testing.assert_allclose(how.matrix @ [*comp, 1] * level, point, atol=1e-9)
+        np.testing.assert_allclose((how.matrix @ [*comp, 1])[:2] * level, point, atol=1e-9)
 
 
 @pytest.mark.parametrize(

@@ -9,7 +9,7 @@ import scipy.ndimage as ndi
 from neatveil.channels.identity import name_hash
 from neatveil.comp import Layer
 
-from . import mattes, steps
+from . import cards, mattes, steps, uv
 from .copies import copies
 from .pixels import fitted, halved, merged, read, sampled, warped
 from .time import Moment, at, frames_of, frames_or_held, is_group, nearest, seen
@@ -217,7 +217,8 @@ class Reference:
         share = np.diag([0.5**level, 0.5**level, 1])
         back = share @ back @ np.linalg.inv(share)
         y, x = np.mgrid[: own.shape[0], : own.shape[1]] + 0.5
-        u, v = (back[i, 0] * x + back[i, 1] * y + back[i, 2] - 0.5 for i in range(2))
+        u, v, w = (back[i, 0] * x + back[i, 1] * y + back[i, 2] for i in range(3))
+        u, v = (np.where(w > 0, c / np.where(w > 0, w, 1), -1e6) - 0.5 for c in (u, v))
         return sampled(picture, u, v, there[0].transform.filter)
 
     def values(self, part, layer, other, then, number, level, own, extra):
@@ -278,8 +279,8 @@ class Reference:
         path = self.path(layer.id)
         matrix = np.eye(3)
         for group, then in zip(path[:-1], self.times(path, number), strict=False):
-            matrix = self.place(at(group, then), 0, 0) @ matrix
-        return self.place(layer, 0, 0) @ matrix
+            matrix = self.place(at(group, then), then, 0, 0) @ matrix
+        return self.place(layer, number, 0, 0) @ matrix
 
     def named(self, name, own, number, level):
         if not name.startswith("layer:"):
@@ -299,22 +300,33 @@ class Reference:
         height, width = self.stored[self.comp.elements[layer.element].file][0].shape[:2]
         return width, height
 
-    def place(self, layer, level, source_level):
+    def place(self, layer, number, level, source_level):
         """``(3, 3)``: from corner coordinates of the comp at a level to those of the source at another."""
-        comp, place, (w, h) = self.comp, layer.transform, self.size(layer)
+        down, up = np.diag([0.5**source_level] * 2 + [1]), np.diag([2.0**level] * 2 + [1])
+        if layer.card is None:
+            return down @ self.flat(layer, self.size(layer)) @ up
+        flat = self.flat(layer, (self.comp.width, self.comp.height))
+        card = cards.back_to_card(self.comp, layer.card, number, self.size(layer))
+        return down @ card @ flat @ up
+
+    def flat(self, layer, size):
+        """From the comp to a layer that is flat in it, by its transform."""
+        comp, place, (w, h) = self.comp, layer.transform, size
         c, s = np.cos(np.radians(place.rotation)), np.sin(np.radians(place.rotation))
         x = (comp.width - w) // 2 + w / 2 + place.x
         y = (comp.height - h) // 2 + h / 2 + place.y
         forth = np.array([[1, 0, x], [0, 1, y], [0, 0, 1.0]]) @ np.array(
             [[c * place.scale, -s * place.scale, 0], [s * place.scale, c * place.scale, 0], [0, 0, 1]]
         ) @ np.array([[1, 0, -w / 2], [0, 1, -h / 2], [0, 0, 1]])  # fmt: skip
-        down, up = np.diag([0.5**source_level] * 2 + [1]), np.diag([2.0**level] * 2 + [1])
-        return down @ np.linalg.inv(forth) @ up
+        return np.linalg.inv(forth)
 
     def placed(self, layer, number, level, margin):
         """Read at the level whose pixels come nearest below those that are asked for."""
-        source_level = max(0, floor(np.log2(2.0**level / layer.transform.scale) + 1e-9))
-        back = self.place(layer, level, source_level) @ shift(-margin[0], -margin[1])
+        source_level, samples = max(0, floor(np.log2(2.0**level / layer.transform.scale) + 1e-9)), None
+        if layer.card is not None:
+            full = self.place(layer, number, 0, 0)
+            source_level, samples = cards.sampling(self.comp, full, self.size(layer), level)
+        back = self.place(layer, number, level, source_level) @ shift(-margin[0], -margin[1])
         if is_group(layer) and not layer.steps and layer.cut is None:
             # what lies beyond the frame comes along, as far as half its size
             beyond = [n // 2 for n in self.frame(source_level)]
@@ -323,7 +335,9 @@ class Reference:
         else:
             picture = self.cut(layer, number, source_level)
         box = [n + 2 * m for n, m in zip(self.frame(level), margin, strict=True)]
-        if (
+        if samples is not None:
+            done = cards.seen(picture, back, box, samples, layer.transform.filter)
+        elif (
             np.abs(back[:2, :2] - np.eye(2)).max() < 1e-9
             and np.abs(back[:2, 2] - np.round(back[:2, 2])).max() < 1e-6
         ):
@@ -362,6 +376,16 @@ class Find:
         found = self.reference.extra_plane(source or self.own.element, name, self.level)
         how = ("centre" if fit == "placed" else fit) if source else "stretch"
         return fitted(found[..., None], like.shape[:2], how)[..., 0]
+
+    def named(self, name):
+        return self.reference.named(name, self.own, self.number, self.level)
+
+    def unmixed(self, name):
+        """A plane of the layer's element, made smaller without mixing."""
+        if name in self.extra:
+            return self.extra[name]
+        plane = self.reference.extra_plane(self.own.element, name, 0)
+        return uv.thinned(plane, self.level) if self.level else plane
 
     def matte(self, matte):
         r, own = self.reference, self.own

@@ -63,7 +63,28 @@ repeats = some(
     seed=one_of(0, 7),
     order=one_of("first-behind", "first-in-front", "larger-in-front"),
 )
+#: A camera of three frames that comes nearer, of another rate, and one that stands still to the side.
+CAMERAS = {
+    "near": {
+        "name": "near", "width": WIDTH, "height": HEIGHT, "rate": "50", "first": 11,
+        "places": [[[1, 0, 0, x], [0, 1, 0, 0.3], [0, 0, 1, 9 - x]] for x in (0.0, 1.1, 2.3)],
+        "yfov": [0.6, 0.65, 0.7],
+    },
+    "aside": {
+        "name": "aside", "width": WIDTH // 2, "height": HEIGHT, "rate": "25", "first": 1,
+        "places": [[[0.8, 0, 0.6, 5.2], [0, 1, 0, 1.0], [-0.6, 0, 0.8, 6.9]]], "yfov": [0.9],
+    },
+}  # fmt: skip
+cards = keyed(
+    some(
+        camera=one_of("near", "aside"), x=one_of(-1.3, 0.4), y=one_of(-0.7, 0.9), z=one_of(-2.1, 6.3),
+        anchor=one_of("centre", "foot"), width=one_of(0.9, 4.7), faces=one_of("as-turned", "camera"),
+        turn=one_of(37.0, 71.0), tilt=one_of(24.0, 66.0), roll=one_of(13.0), offset=one_of(0, -1, 2),
+    ),
+    x=(-0.6, 0.2, 1.4), turn=(0.0, 33.0, 171.0), width=(0.7, 2.2, 5.3),
+)  # fmt: skip
 fields = {
+    "card": st.none() | st.none() | st.none() | cards,
     "repeat": st.none() | st.none() | repeats,
     "transform": transforms,
     "steps": st.lists(steps, max_size=3),
@@ -107,7 +128,7 @@ def in_frame(row):
 def resting(row):
     if "layers" in row:
         row = {**row, "layers": [resting(x) for x in row["layers"]]}
-    return {k: v for k, v in row.items() if k not in {"transform", "steps", "repeat"}}
+    return {k: v for k, v in row.items() if k not in {"transform", "steps", "repeat", "card"}}
 
 
 def group_of(members):
@@ -134,6 +155,8 @@ def document(layers):
         "last": FRAMES,
         "elements": elements,
         "comps": {"inner": {**INNER, "elements": elements}},
+        "cameras": CAMERAS,
+        "camera": "near",
         "layers": rows,
     }
 
@@ -173,6 +196,8 @@ def sensible(value, *, element=None, first=False):
         found = {k: v for k, v in found.items() if k != "objects"} | {"kind": "channel"}
     if found.get("kind") == "channel" and found.get("channel") == DEPTH:
         found |= {"source": ""} if there else {"channel": "alpha"}
+    if found.get("kind") == "uv_map" and not there:  # only that one has places
+        found |= {"second": "", "coverage": ""}
     if found.get("kind") == "key":
         found = {"plate": "card", **found}
         if found.get("evenness") == "uneven" and (element != "card" or found.get("source")):
@@ -212,6 +237,7 @@ single = st.tuples(
 )
 
 plain = {
+    "card": st.none() | st.none() | cards,
     "operator": one_of(*OPERATORS),
     "opacity": one_of(1.0, 1.0, 0.3),
     "transform": transforms,

@@ -12,6 +12,7 @@ from scipy.interpolate import PchipInterpolator
 from . import shapes
 from .pixels import BT709, decoded, encoded, halved, limited, sampled, straight
 from .second import combine, patch
+from .uv import uv_map
 
 LETTERS = "rgba"
 
@@ -362,7 +363,7 @@ FIELD = {
     "blur": blur, "sharpen": sharpen, "median": median, "grow_shrink": grow_shrink, "crop": crop,
     "falloff": falloff, "flip": flip, "transform": transform, "corner_pin": corner_pin, "tile": tile,
     "glow": glow, "extend": extend, "patch": patch, "combine": combine, "grain": grain,
-    "light_wrap": light_wrap,
+    "light_wrap": light_wrap, "uv_map": uv_map,
 }  # fmt: skip
 
 #: Those that take a colour past its edge where alpha alone changes.

@@ -105,3 +105,26 @@ def test_the_manifest_has_the_camera_of_every_frame():
     assert [told["frames"][n]["yfov"] for n in "15"] == pytest.approx(np.radians([30, 50]))
     assert told["lights"]["sun"]["kind"] == "directional"
     np.testing.assert_allclose(told["frames"]["1"]["camera"], lens(keys=keys).place)
+
+
+def test_lamps_and_the_environment_follow_their_keys():
+    """At a frame between two keys as one that stands there; the manifest tells where each lamp was."""
+
+    def keyed(first, last):
+        return {"keys": [{"frame": 1, "value": first}, {"frame": 9, "value": last}]}
+
+    def lit(elevation, strength, around, **keys):
+        lamp = {"name": "sun", "elevation": elevation, "strength": strength, "keys": keys.get("lamp", {})}
+        sky = {"picture": "sky", "strength": around, "keys": keys.get("sky", {})}
+        made = setup(placed_camera={"azimuth": 0, "elevation": 0}, lamps=[lamp], environment=sky, samples=16)
+        return made, render_frame(SCENE, made, 5, lambda name, frame: np.ones((4, 8, 3), np.float32))
+
+    moving, got = lit(
+        0, 1, 1,
+        lamp={"elevation": keyed(0, 60), "strength": keyed(1.0, 3.0)}, sky={"strength": keyed(0.0, 1.0)},
+    )  # fmt: skip
+    _, still = lit(30, 2, 0.5)
+    np.testing.assert_array_equal(got["R"], still["R"])
+    rows = manifest(SCENE, moving, [1, 5, 9])["frames"]
+    ups = [np.array(rows[str(n)]["lights"]["sun"])[1, 2] for n in (1, 5, 9)]
+    np.testing.assert_allclose(ups, np.sin(np.radians([0, 30, 60])), atol=1e-6)

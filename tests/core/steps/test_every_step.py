@@ -34,6 +34,7 @@ MOVED = {
     "glow": {"size": 3.0, "threshold": 0.1, "gain": 0.5},
     "patch": {"routes": {"R": {"channel": "G"}}},
     "combine": {},
+    "uv_map": {"laid": "alone"},  # alone: with a picture it is in test_uv_map.py
     "light_wrap": {},  # alone: what it does with a plate is in test_light_wrap.py
 }
 KINDS = sorted(k for k in STEPS if k in MOVED)

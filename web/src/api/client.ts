@@ -12,6 +12,7 @@ type Schemas = components["schemas"];
 export type Sent<T extends keyof Schemas> = Full<Schemas[T]>;
 export type ElementOut = Sent<"ElementOut">;
 export type CompOut = Sent<"CompOut">;
+export type CameraRow = Sent<"CameraRow">;
 export type CompRow = Sent<"CompRow">;
 export type DeliveryOut = Sent<"DeliveryOut">;
 export type FormatOut = Sent<"FormatOut">;

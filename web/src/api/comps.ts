@@ -1,5 +1,5 @@
 /** What the comp desk exchanges with the server besides its document and pictures. */
-import type { Step } from "../domain/comp";
+import type { Card, Step } from "../domain/comp";
 import { client, take, type Sent } from "./client";
 import type { components } from "./schema";
 import type { CompAsk } from "./pictures";
@@ -10,6 +10,7 @@ export type CompProfile = Sent<"CompProfile">;
 export type Candidate = Sent<"CandidateOut">;
 export type MatteFigures = Sent<"FiguresOut">;
 export type Difference = Sent<"DifferenceOut">;
+export type PlaceOut = Sent<"PlaceOut">;
 export type ValueCounts = Sent<"ValuesOut">;
 type Body<Name extends keyof components["schemas"]> = components["schemas"][Name];
 
@@ -48,6 +49,12 @@ export const compCalls = {
     take<Difference>(client.POST("/api/comps/{comp_id}/alternatives", { ...of(comp), body, signal })),
   match: (comp: number, body: Body<"MatchIn">) =>
     take<Step>(client.POST("/api/comps/{comp_id}/match", { ...of(comp), body })),
+  /** Where a layer is seen. */
+  place: (comp: number, body: Body<"MatteAsk">, signal: AbortSignal) =>
+    take<PlaceOut>(client.POST("/api/comps/{comp_id}/place", { ...of(comp), body, signal })),
+  /** What a layer becomes that stands in a scene. */
+  stand: (comp: number, body: Body<"StandIn">) =>
+    take<Card>(client.POST("/api/comps/{comp_id}/stand", { ...of(comp), body })),
   partValues: (comp: number, body: Body<"ValuesIn">, signal: AbortSignal) =>
     take<ValueCounts>(client.POST("/api/comps/{comp_id}/matte/values", { ...of(comp), body, signal })),
 };

@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-type Change = { kind: "elements" | "comps" | "scenes" | "jobs" | "everything"; id: number };
+type Change = { kind: "elements" | "comps" | "cameras" | "scenes" | "jobs" | "everything"; id: number };
 
 export function useChanges(project: number): void {
   const cache = useQueryClient();
@@ -11,10 +11,13 @@ export function useChanges(project: number): void {
     source.onmessage = (event: MessageEvent<string>) => {
       const change = JSON.parse(event.data) as Change;
       const kinds =
-        change.kind === "everything" ? (["elements", "comps", "scenes", "jobs"] as const) : [change.kind];
+        change.kind === "everything"
+          ? (["elements", "comps", "cameras", "scenes", "jobs"] as const)
+          : [change.kind];
       for (const kind of kinds) {
         void cache.invalidateQueries({ queryKey: [kind, project] });
         if (kind === "scenes") void cache.invalidateQueries({ queryKey: ["setups"] });
+        if (kind === "cameras") void cache.invalidateQueries({ queryKey: ["place"] });
         if (kind === "comps") void cache.invalidateQueries({ queryKey: ["comp"] });
       }
     };

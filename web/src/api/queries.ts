@@ -3,6 +3,7 @@ import { queryOptions } from "@tanstack/react-query";
 import {
   client,
   take,
+  type CameraRow,
   type CompOut,
   type CompRow,
   type DeliveryOut,
@@ -83,6 +84,11 @@ export const queries = {
     queryOptions({
       queryKey: ["comps", project],
       queryFn: () => take<CompRow[]>(client.GET("/api/projects/{project_id}/comps", id(project))),
+    }),
+  cameras: (project: number) =>
+    queryOptions({
+      queryKey: ["cameras", project],
+      queryFn: () => take<CameraRow[]>(client.GET("/api/projects/{project_id}/cameras", id(project))),
     }),
   comp: (comp: number) =>
     queryOptions({

@@ -299,6 +299,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comps/{comp_id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place Of Layer
+         * @description Where a layer is seen, standing in a scene or not, with the groups that hold it.
+         */
+        post: operations["comps_api_cameras_place_of_layer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comps/{comp_id}/profile": {
         parameters: {
             query?: never;
@@ -330,6 +350,26 @@ export interface paths {
         put?: never;
         /** Redo Comp */
         post: operations["comps_api_comps_redo_comp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stand Layer
+         * @description The card that a layer becomes, where the point meets the scene or where the layer is seen now.
+         */
+        post: operations["scenes_standing_api_stand_layer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -978,6 +1018,23 @@ export interface paths {
          * @description Start importing a number of files that belong together; say which, so that it can go on later.
          */
         post: operations["elements_api_arrivals_start_arrival"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/cameras": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Cameras */
+        get: operations["comps_api_cameras_list_cameras"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1906,6 +1963,30 @@ export interface components {
             frame: number;
         };
         /**
+         * CameraRow
+         * @description ``stamp``: another text once the set was rendered again.
+         */
+        CameraRow: {
+            /** First */
+            first: number;
+            /** Height */
+            height: number;
+            /** Key */
+            key: string;
+            /** Last */
+            last: number;
+            /** Lights */
+            lights: string[];
+            /** Name */
+            name: string;
+            /** Rate */
+            rate: string;
+            /** Stamp */
+            stamp: string;
+            /** Width */
+            width: number;
+        };
+        /**
          * Candidate
          * @description One plausible reading. ``score``: share of the edge pixels that it explains, 0 to 1.
          */
@@ -1949,6 +2030,91 @@ export interface components {
             overlap: number;
             /** Picture */
             picture: string;
+        };
+        /**
+         * Card
+         * @description Where a layer stands in a scene, seen by the camera of a rendered set.
+         *
+         *     Lengths are scene units, as of glTF: x to the right, y up, z to the front. At rest a card is upright and
+         *     faces +Z. Its frame's whole width is ``width``.
+         */
+        Card: {
+            /**
+             * Anchor
+             * @description The card's point that stands there: its middle, or the middle of its lower edge.
+             * @default centre
+             * @enum {string}
+             */
+            anchor?: "centre" | "foot";
+            /**
+             * Camera
+             * @description Key in the document's cameras; empty is the comp's.
+             * @default
+             */
+            camera?: string;
+            /**
+             * Faces
+             * @description Whether its angles count from +Z or from the camera.
+             * @default as-turned
+             * @enum {string}
+             */
+            faces?: "as-turned" | "camera";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Camera offset
+             * @description Frames of the comp by which the camera starts late, as its render may.
+             * @default 0
+             */
+            offset?: number;
+            /**
+             * roll
+             * @description Clockwise, as it is seen.
+             * @default 0
+             */
+            roll?: number;
+            /**
+             * tilt
+             * @description Grows as it leans back; at 90 it lies on its back.
+             * @default 0
+             */
+            tilt?: number;
+            /**
+             * turn
+             * @description About its vertical; grows to the right.
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * width
+             * @description From its left edge to its right one.
+             * @default 1
+             */
+            width?: number;
+            /**
+             * x
+             * @description In the scene.
+             * @default 0
+             */
+            x?: number;
+            /**
+             * y
+             * @description In the scene.
+             * @default 0
+             */
+            y?: number;
+            /**
+             * z
+             * @description In the scene.
+             * @default 0
+             */
+            z?: number;
         };
         /**
          * Carried
@@ -2387,6 +2553,20 @@ export interface components {
          *     A tree, since a group is a layer that holds others.
          */
         Comp: {
+            /**
+             * Scene camera
+             * @description Key of the camera that layers in the scene are seen by, where they name no other.
+             * @default
+             */
+            camera?: string;
+            /**
+             * Cameras
+             * @description Cameras and lights of rendered sets, by their keys.
+             * @default {}
+             */
+            cameras?: {
+                [key: string]: components["schemas"]["SceneCamera"];
+            };
             /**
              * Comps
              * @description Comps that layers show as they do elements, by their keys.
@@ -3571,9 +3751,17 @@ export interface components {
         };
         /**
          * Environment
-         * @description The picture all around the scene, by latitude and longitude.
+         * @description The picture all around the scene, by latitude and longitude; its numbers may have keys.
          */
         Environment: {
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
             /**
              * Picture
              * @description File of the picture, seen from the set-up's folder, or an element.
@@ -4422,6 +4610,11 @@ export interface components {
              */
             beyond?: "hold" | "loop" | "ping-pong" | "blank";
             /**
+             * In the scene
+             * @description Where it stands in the scene of a rendered set, seen by its camera; the transform then moves what the camera sees. None is flat in the comp.
+             */
+            card?: components["schemas"]["Card"] | null;
+            /**
              * In frame
              * @description First comp frame it is seen on.
              */
@@ -4977,6 +5170,11 @@ export interface components {
              * @enum {string}
              */
             beyond?: "hold" | "loop" | "ping-pong" | "blank";
+            /**
+             * In the scene
+             * @description Where it stands in the scene of a rendered set, seen by its camera; the transform then moves what the camera sees. None is flat in the comp.
+             */
+            card?: components["schemas"]["Card"] | null;
             /**
              * Element
              * @description Key in the document's elements.
@@ -5557,6 +5755,20 @@ export interface components {
             steady?: number;
         };
         /**
+         * MatteAsk
+         * @description A comp, perhaps as a draft, at a frame, and the layer whose matte it is about.
+         */
+        MatteAsk: {
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /** Layer */
+            layer: string;
+        };
+        /**
          * MatteLook
          * @description The layer's own matte, or the one that a step of it acts through; or one part of it alone.
          */
@@ -6118,6 +6330,18 @@ export interface components {
             name: string;
         };
         /**
+         * PlaceOut
+         * @description ``matrix``: 3 x 3, row by row, from corner coordinates of the layer's picture to those of the comp.
+         */
+        PlaceOut: {
+            /** Height */
+            height: number;
+            /** Matrix */
+            matrix: number[];
+            /** Width */
+            width: number;
+        };
+        /**
          * PlacedCamera
          * @description A camera on an orbit around a target; each number may have keys, by the frame of the render.
          */
@@ -6178,7 +6402,7 @@ export interface components {
         };
         /**
          * PlacedLamp
-         * @description Light from one direction everywhere, as the sun's.
+         * @description Light from one direction everywhere, as the sun's; its numbers may have keys, by the render's frame.
          */
         PlacedLamp: {
             /**
@@ -6205,6 +6429,14 @@ export interface components {
              * @default 45
              */
             elevation?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
             /** Name */
             name: string;
             /**
@@ -7082,6 +7314,66 @@ export interface components {
             ] | null;
         };
         /**
+         * SceneCamera
+         * @description The camera that a set was rendered with, frame by frame, and its lights.
+         */
+        SceneCamera: {
+            /**
+             * First
+             * @description Frame of the first place.
+             */
+            first: number;
+            /** Height */
+            height: number;
+            /**
+             * Lights
+             * @default []
+             */
+            lights?: components["schemas"]["SceneLight"][];
+            /** Name */
+            name: string;
+            /**
+             * Places
+             * @description Camera to world, one a frame, or one alone where it does not move.
+             */
+            places: [
+                [
+                    number,
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number,
+                    number
+                ]
+            ][];
+            /**
+             * Frame rate
+             * @example 25
+             * @example 24000/1001
+             */
+            rate: string;
+            /**
+             * Width
+             * @description Of the frames that it sees, as they were ordered.
+             */
+            width: number;
+            /**
+             * Yfov
+             * @description Angle of view from top to bottom in radians, likewise.
+             */
+            yfov: number[];
+        };
+        /**
          * SceneFacts
          * @description What is in a scene. ``objects_by_depth``: objects at the root, the nearest to the camera first.
          */
@@ -7118,6 +7410,62 @@ export interface components {
             bytes: number;
             /** Name */
             name: string;
+        };
+        /**
+         * SceneLight
+         * @description A light of a rendered scene, its colour and intensity as at the first frame.
+         *
+         *     Directional ones shine along their own -Z.
+         */
+        SceneLight: {
+            /**
+             * Colour
+             * @description Linear light.
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Intensity
+             * @description Lux, or candela.
+             * @default 1
+             */
+            intensity?: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Places
+             * @description One a frame, or one alone where it does not move.
+             */
+            places: [
+                [
+                    number,
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number,
+                    number
+                ]
+            ][];
         };
         /** SceneNameIn */
         SceneNameIn: {
@@ -7456,6 +7804,30 @@ export interface components {
             /** Spread */
             spread: number;
         };
+        /**
+         * StandIn
+         * @description ``camera``: key of the one that sees it; ``point``: of the comp, where it is to stand.
+         */
+        StandIn: {
+            /**
+             * Camera
+             * @default
+             */
+            camera?: string;
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /** Layer */
+            layer: string;
+            /** Point */
+            point?: [
+                number,
+                number
+            ] | null;
+        };
         /** StateIn */
         StateIn: {
             /** Name */
@@ -7496,7 +7868,7 @@ export interface components {
             /** Title */
             title: string;
         };
-        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["DespillStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["LightWrapStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["ToneStep"] | components["schemas"]["TransformStep"] | components["schemas"]["ForeignStep"];
+        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["DespillStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["LightWrapStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["ToneStep"] | components["schemas"]["TransformStep"] | components["schemas"]["UVMapStep"] | components["schemas"]["ForeignStep"];
         /**
          * Stroke
          * @description ``points``: x, y by turns, pixels of the full picture from its centre.
@@ -8104,6 +8476,160 @@ export interface components {
             disagreement?: number;
             /** Frame */
             frame: number;
+        };
+        /**
+         * UVMapStep
+         * @description Put a picture on the surface.
+         */
+        UVMapStep: {
+            /**
+             * enlarged by
+             * @default cubic
+             * @enum {string}
+             */
+            between?: "linear" | "cubic";
+            /**
+             * beyond
+             * @description What the picture is outside of 0 to 1.
+             * @default wrap
+             * @enum {string}
+             */
+            beyond?: "wrap" | "mirror" | "clamp" | "clear";
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * covers
+             * @description The channel that says where it is seen, such as an object mask; empty is the alpha.
+             * @default
+             */
+            coverage?: string;
+            /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
+            /**
+             * filtered
+             * @description By how fast the map runs over the picture, so that nothing shimmers where it is seen small.
+             * @default true
+             */
+            filtering?: boolean;
+            /**
+             * flip u
+             * @default false
+             */
+            flip_u?: boolean;
+            /**
+             * flip v
+             * @description For maps that count up the picture.
+             * @default false
+             */
+            flip_v?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default uv_map
+             * @constant
+             */
+            kind?: "uv_map";
+            /**
+             * laid
+             * @default over
+             * @enum {string}
+             */
+            laid?: "alone" | "over";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * offset u
+             * @default 0
+             */
+            offset_u?: number;
+            /**
+             * offset v
+             * @default 0
+             */
+            offset_v?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * scale u
+             * @description How much of the picture is seen across.
+             * @default 1
+             */
+            scale_u?: number;
+            /**
+             * scale v
+             * @default 1
+             */
+            scale_v?: number;
+            /**
+             * second
+             * @description Another layer after its own steps, or an element.
+             * @default
+             */
+            second?: string;
+            /**
+             * surfaces
+             * @description A channel with one value a surface, such as IDs: the map is not followed from one to another.
+             * @default
+             */
+            surfaces?: string;
+            /**
+             * swap u and v
+             * @default false
+             */
+            swap?: boolean;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * turned
+             * @description The picture, clockwise.
+             * @default 0
+             * @enum {string}
+             */
+            turned?: "0" | "90" | "180" | "270";
+            /**
+             * u from
+             * @description The channel that says how far right on the picture a pixel is.
+             * @default uv.U
+             */
+            u?: string;
+            /**
+             * v from
+             * @description The channel that says how far down.
+             * @default uv.V
+             */
+            v?: string;
         };
         /** ValuesIn */
         ValuesIn: {
@@ -8830,6 +9356,50 @@ export interface operations {
             };
         };
     };
+    comps_api_cameras_place_of_layer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatteAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     comps_api_pictures_comp_profile: {
         parameters: {
             query?: never;
@@ -8909,6 +9479,52 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scenes_standing_api_stand_layer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10376,6 +10992,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ArrivalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_cameras_list_cameras: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraRow"][];
                 };
             };
             /** @description Not Found */

@@ -3,7 +3,7 @@ import type { Full } from "../api/full";
 import type { components } from "../api/schema";
 import { changeIn, find, insertIn, parentOf, removeFrom, walk } from "./tree";
 
-type Written = Full<Omit<components["schemas"]["Comp"], "elements" | "comps" | "layers">>;
+type Written = Full<Omit<components["schemas"]["Comp"], "elements" | "comps" | "cameras" | "layers">>;
 type WrittenLayer = Full<components["schemas"]["Layer"]>;
 type WrittenGroup = Full<Omit<components["schemas"]["Group"], "layers">>;
 type Known<T> = T extends { kind: infer K } ? (string extends K ? never : T) : never;
@@ -16,17 +16,19 @@ export type Group = Omit<WrittenGroup, "steps"> & { steps: Step[]; layers: Layer
 export type Layer = ElementLayer | Group;
 export type CompDocument = Written & { layers: Layer[] };
 export type Transform = Layer["transform"];
+export type Card = NonNullable<Layer["card"]>;
 export type Repeat = NonNullable<Layer["repeat"]>;
 export type Reading = Full<components["schemas"]["Reading"]>;
 export type Encoding = string;
 /** Fields that layers of every kind have, and those of one kind. */
 export type LayerChange = Partial<Omit<ElementLayer, "kind">> | Partial<Omit<Group, "kind">>;
 
-/** A document of the server as the page uses it: complete, and without the elements and comps it adds. */
+/** A document of the server as the page uses it: complete, and without what it adds. */
 export function documentOf(data: components["schemas"]["Comp"]): CompDocument {
   const copy = { ...data };
   delete copy.elements;
   delete copy.comps;
+  delete copy.cameras;
   return copy as CompDocument;
 }
 
@@ -36,7 +38,7 @@ export function newDocument(
   rate: string,
   last: number,
 ): CompDocument {
-  return { neatveil: 3, name, ...size, rate, first: 1, last, layers: [] };
+  return { neatveil: 3, name, ...size, rate, first: 1, last, camera: "", layers: [] };
 }
 
 /** Every layer of the tree, groups before their members. */
@@ -130,6 +132,7 @@ function resting(document: CompDocument, base: string, name: string) {
     beyond: "hold" as const,
     steps: [],
     matte: null,
+    card: null,
     repeat: null,
     transform: { x: 0, y: 0, scale: 1, rotation: 0, filter: "cubic" as const, keys: {} },
     operator: "over" as const,
@@ -244,7 +247,9 @@ export function groupActs(group: Group): boolean {
     group.own_frame !== null ||
     group.first !== null;
   const merged = group.operator !== "over" || group.opacity !== 1 || group.alpha.by !== "members";
-  return group.steps.length > 0 || group.matte !== null || moves || keyed || timed || merged;
+  return (
+    group.steps.length > 0 || group.card !== null || group.matte !== null || moves || keyed || timed || merged
+  );
 }
 
 /** A layer put in front of the group that holds it. */

@@ -16,7 +16,16 @@ import {
 } from "./comp";
 import type { Layer } from "./comp";
 import { placeOf, slotsOf } from "./tree";
-import { fitView, levelFor, toComp, toScreen, visibleRegion, zoomAt } from "./geometry";
+import {
+  fitView,
+  intoLayer,
+  levelFor,
+  outOfLayer,
+  toComp,
+  toScreen,
+  visibleRegion,
+  zoomAt,
+} from "./geometry";
 import { clampFrame, frameAt, frozenFrame, ownFrames, restingFrame, shortfallInWords } from "./time";
 import {
   bytesInWords,
@@ -277,5 +286,25 @@ describe("an element of another length than the comp", () => {
       "no alpha instead of an alpha",
     ]);
     expect(differencesInWords(older as never, older as never)).toEqual([]);
+  });
+});
+
+describe("A layer that stands in a scene", () => {
+  const frame = { width: 200, height: 100 };
+  const matrix = [1.2, 0.1, 20, -0.2, 0.9, 14, 0.001, -0.0005, 1];
+  const place = { x: 0, y: 0, scale: 1, rotation: 0, size: { width: 80, height: 60 }, matrix };
+
+  it("is seen where its matrix says, and its points are found again", () => {
+    // its upper left corner, by hand
+    expect(outOfLayer(place, frame, [-40, -30])).toEqual([20, 14]);
+    for (const point of [
+      [-40, -30],
+      [12, 7],
+      [40, 30],
+    ] as [number, number][]) {
+      const [x, y] = intoLayer(place, frame, outOfLayer(place, frame, point));
+      expect(x).toBeCloseTo(point[0], 9);
+      expect(y).toBeCloseTo(point[1], 9);
+    }
   });
 });

@@ -46,6 +46,8 @@ export interface Laid {
   scale: number;
   rotation: number;
   size?: Size | undefined;
+  /** Of a layer that stands in a scene: 3 × 3, from its pixels to the comp's; the rest is not asked then. */
+  matrix?: number[] | undefined;
 }
 
 /** Where a layer's centre lies in the comp: at rest it sits on whole pixels, odd leftovers go right and down. */
@@ -59,6 +61,11 @@ function centreOf(place: Laid, frame: Size): [number, number] {
 
 /** A point of the comp as pixels of a layer, measured from the layer's centre. */
 export function intoLayer(place: Laid, frame: Size, [x, y]: [number, number]): [number, number] {
+  if (place.matrix) {
+    const own = place.size ?? frame;
+    const [u, v] = through(inverted(place.matrix), [x, y]);
+    return [u - own.width / 2, v - own.height / 2];
+  }
   const centre = centreOf(place, frame);
   const [dx, dy] = [x - centre[0], y - centre[1]];
   const [c, s] = turned(-place.rotation);
@@ -66,9 +73,29 @@ export function intoLayer(place: Laid, frame: Size, [x, y]: [number, number]): [
 }
 
 export function outOfLayer(place: Laid, frame: Size, [x, y]: [number, number]): [number, number] {
+  if (place.matrix) {
+    const own = place.size ?? frame;
+    return through(place.matrix, [x + own.width / 2, y + own.height / 2]);
+  }
   const [c, s] = turned(place.rotation);
   const centre = centreOf(place, frame);
   return [centre[0] + (c * x - s * y) * place.scale, centre[1] + (s * x + c * y) * place.scale];
+}
+
+/** A point under a projective matrix. */
+export function through(m: readonly number[], [x, y]: readonly [number, number]): [number, number] {
+  const row = (i: number) => m[i]! * x + m[i + 1]! * y + m[i + 2]!;
+  const w = row(6);
+  return [row(0) / w, row(3) / w];
+}
+
+function inverted([a, b, c, d, e, f, g, h, i]: readonly number[]): number[] {
+  const rows = [
+    [e! * i! - f! * h!, c! * h! - b! * i!, b! * f! - c! * e!],
+    [f! * g! - d! * i!, a! * i! - c! * g!, c! * d! - a! * f!],
+    [d! * h! - e! * g!, b! * g! - a! * h!, a! * e! - b! * d!],
+  ];
+  return rows.flat(); // times the determinant, which a projective matrix does not feel
 }
 
 function turned(degrees: number): [number, number] {

@@ -6,6 +6,7 @@ import { valueAt, withKey, withoutKey, type Curve } from "./curve";
 export type PartPath =
   | { of: "layer" }
   | { of: "transform" }
+  | { of: "card" }
   | { of: "step"; index: number }
   | { of: "through"; index: number }
   /** The matte itself, or one of its parts. */
@@ -20,6 +21,7 @@ export interface Part {
 export function partOf(layer: Layer, path: PartPath): Part | undefined {
   if (path.of === "layer") return layer;
   if (path.of === "transform") return layer.transform;
+  if (path.of === "card") return layer.card ?? undefined;
   if (path.of === "matte") {
     const matte = matteAt(layer, path.step);
     return (path.part === null ? matte : matte?.parts[path.part]) ?? undefined;
@@ -34,6 +36,8 @@ export function changePart(document: CompDocument, id: string, path: PartPath, c
   if (path.of === "layer") return changeLayer(document, id, change);
   if (path.of === "transform")
     return changeLayer(document, id, { transform: { ...layer.transform, ...change } });
+  if (path.of === "card")
+    return layer.card ? changeLayer(document, id, { card: { ...layer.card, ...change } }) : document;
   if (path.of === "matte") {
     const { part } = path;
     return withMatte(document, { layer: id, step: path.step }, (matte) =>
@@ -101,6 +105,7 @@ function mattePaths(layer: Layer, step: OwnerStep): PartPath[] {
 export function animatedOf(layer: Layer): Animated[] {
   const paths: PartPath[] = [
     { of: "transform" },
+    { of: "card" },
     ...layer.steps.flatMap((_, index): PartPath[] => [
       { of: "step", index },
       { of: "through", index },

@@ -13,12 +13,14 @@ from elements.actions.library import register
 from elements.actions.look_at import look_at
 from elements.models import Arrival, Element
 from elements.resolve import key
+from jobs.actions.run_job import finish_job, run_piece
 from neatveil.comp.loading import parse_comp
 from neatveil.scene.setup import RenderSetup, parse_setup
 from people.models import Person
 from projects.models import Member, Project
 from scenes.actions.bring_scene import read_arrived
 from scenes.actions.keep_setup import keep_setup
+from scenes.actions.lay_in import lay_in
 from scenes.actions.order_render import order_render
 from scenes.models import Scene
 from scenes.places import folder_of
@@ -44,7 +46,7 @@ class Command(BaseCommand):
         rows = self._elements(project, person, options["frames"])
         self._library(project, person)
         self._comps(project, person, rows, options["frames"])
-        self._scenes(project, person)
+        self._scenes(project, person, rows)
         decoder().close()
 
     def _elements(self, project: Project, person: Person, frames: int) -> dict[str, Element]:
@@ -77,7 +79,7 @@ class Command(BaseCommand):
 
         register(project, person, str(library(settings.LIBRARY_ROOTS[0] / "reserve_disk")))
 
-    def _scenes(self, project: Project, person: Person) -> None:
+    def _scenes(self, project: Project, person: Person, rows: dict[str, Element]) -> None:
         """Scenes with their set-ups; one short render is left to the workers, so that nobody waits for it."""
         from ferrow_marsh.scenes.dusk import dusk_sky
         from ferrow_marsh.scenes.setups import SCENES, SKY
@@ -99,7 +101,21 @@ class Command(BaseCommand):
         lantern = Scene.objects.get(project=project, name="glass_lantern")
         setup = parse_setup(lantern.setups.get(name="Lantern, all passes").document)
         short = setup.model_copy(update={"width": 480, "height": 270, "samples": 16, "last": 12})
+        self._stack(project, person, lantern, short, rows)
         order_render(lantern, person, "lantern", short)
+
+    def _stack(
+        self, project: Project, person: Person, scene: Scene, setup: RenderSetup, rows: dict[str, Element]
+    ) -> None:
+        """One frame rendered here and now, its passes laid over the plate as a stack."""
+        from ferrow_marsh.comps import to_stack_on
+
+        render = order_render(scene, person, "lantern stack", setup.model_copy(update={"last": setup.first}))
+        for piece in render.job.pieces.all():
+            run_piece(piece.pk)
+        finish_job(render.job_id)
+        document = to_stack_on({name: key(row) for name, row in rows.items()}, setup.width, setup.height)
+        lay_in(render, add_comp(project, parse_comp(document), person), person)
 
 
 def _with_sky(given: dict[str, Any], sky: str) -> RenderSetup:

@@ -78,11 +78,12 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
     if (board && board.owner.layer !== layer) set({ board: null });
     if (matteShown && matteShown.owner.layer !== layer) set({ matteShown: null });
   }, [layer, set]);
-  // an undo may have taken away the part that is drawn on or looked at
+  // an undo may have taken away the part that is drawn on or looked at, or the place in the scene
   useEffect(() => {
     const { tool, matteShown } = useDesk.getState();
     const count = (owner: Owner) => matteOf(document, owner).parts.length;
     if (tool && "part" in tool && tool.part >= count(tool.owner)) set({ tool: null });
+    if (tool?.kind === "stand" && !layerOf(document, tool.owner.layer)?.card) set({ tool: null });
     if (matteShown && (matteShown.part ?? 0) >= count(matteShown.owner)) set({ matteShown: null });
   }, [document, set]);
   useEffect(() => {

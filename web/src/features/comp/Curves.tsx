@@ -20,6 +20,7 @@ function titleOf(row: Animated, layer: Layer): string {
   const [field = "", place] = row.name.split(".");
   const name = `${field.replaceAll("_", " ")}${place ? ` ${PLACES[place] ?? place}` : ""}`;
   if (row.path.of === "layer" || row.path.of === "transform") return name;
+  if (row.path.of === "card") return t.inTheScene(name);
   if (row.path.of === "matte") {
     const part = row.path.part === null ? "" : t.part(row.path.part + 1);
     return `${row.path.step === null ? "" : row.path.step === "alpha" ? t.alpha : t.step(row.path.step + 1)}matte${part}: ${name}`;

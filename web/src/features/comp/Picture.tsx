@@ -1,6 +1,8 @@
 /** The comp's picture, with what is shown of it in one bar above. */
+import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import type { ElementOut, Problem } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { CompAsk, Drawn } from "../../api/pictures";
 import { layerOf, type CompDocument, type Layer, elementOf } from "../../domain/comp";
 import type { View } from "../../domain/geometry";
@@ -132,7 +134,11 @@ function useCompPicture(
 export function Picture({ store, comp, project, elements }: Props) {
   const [wanted, setWanted] = useState<Wanted | null>(null);
   // what the elements are read as is part of the picture: a change there asks for it again
-  const readings = useMemo(() => elements.map((e) => `${e.key} ${stampOf(e)}`).join(), [elements]);
+  const cameras = useQuery(queries.cameras(project)).data;
+  const readings = useMemo(
+    () => [...elements.map((e) => `${e.key} ${stampOf(e)}`), ...(cameras ?? []).map((c) => c.stamp)].join(),
+    [elements, cameras],
+  );
   const { chosen: against } = useAgainst(store, comp, project);
   const { picture, ask, other } = useCompPicture(store, comp, wanted, readings, against);
   useEffect(() => {

@@ -28,6 +28,7 @@ import { MatteEditor } from "./mattes/MatteEditor";
 import { usePicking } from "./pointState";
 import { BlendSection, TransformSection, transformInWords } from "./recipeSections";
 import { TimingSection } from "./TimingSection";
+import { SceneSection, sceneInWords } from "./SceneSection";
 import { RepeatSection, repeatInWords } from "./RepeatSection";
 import { StepsSection, stepsInWords } from "./steps/StepsSection";
 import { text } from "./strings";
@@ -95,7 +96,8 @@ function nameOfSource(source: string, document: CompDocument, names: Record<stri
   return layerOf(document, source.slice(6))?.name ?? t.whichIsGone(source.slice(6));
 }
 
-type SectionName = "reading" | "group" | "steps" | "matte" | "transform" | "blend" | "repeat" | "timing";
+type SectionName =
+  "reading" | "group" | "steps" | "matte" | "transform" | "scene" | "blend" | "repeat" | "timing";
 
 function LayerRecipe(props: LayerProps) {
   const { store, document, layer, element, names, project, comp, open, onOpen } = props;
@@ -109,7 +111,7 @@ function LayerRecipe(props: LayerProps) {
       {body}
     </RecipeSection>
   );
-  const moves = Object.keys(layer.transform.keys).length > 0;
+  const moves = [layer.transform, layer.card].some((x) => Object.keys(x?.keys ?? {}).length > 0);
   const frame = useDesk((d) => (moves ? d.frame : 0));
   return (
     <div className="space-y-1.5 p-2.5">
@@ -152,6 +154,12 @@ function LayerRecipe(props: LayerProps) {
         t.transform,
         transformInWords(layer, frame),
         <TransformSection store={store} layer={layer} />,
+      )}
+      {section(
+        "scene",
+        t.scene,
+        sceneInWords(layer, frame),
+        <SceneSection {...{ store, layer, comp, project }} />,
       )}
       {section(
         "blend",

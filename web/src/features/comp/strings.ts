@@ -68,6 +68,7 @@ export const text = {
     keepIt: "Keep it",
   },
   Curves: {
+    inTheScene: (name: string) => `scene: ${name}`,
     curves: "Curves",
     closeTheCurves: "Close the curves",
     nothingOfThisLayerChanges:
@@ -275,6 +276,7 @@ export const text = {
     steps: "Steps",
     matte: "Matte",
     transform: "Transform",
+    scene: "In scene",
     blend: "Blend",
     group: "Group",
     repeat: "Repeat",
@@ -441,6 +443,47 @@ export const text = {
     opacity: "opacity",
     positionX: "position x",
     positionY: "position y",
+  },
+  SceneSection: {
+    flat: "flat",
+    at: (x: string, y: string, z: string) => `at ${x}, ${y}, ${z}`,
+    noCameraYet:
+      "A layer can stand in the scene of a render, seen by its camera. Render a scene of this project first.",
+    itLiesFlat:
+      "It lies flat. Stood in the scene of a render it is seen by that render's camera, in every frame.",
+    standIt: "Stand it in the scene",
+    layItFlat: "Lay it flat",
+    putWhereIClick: "Put it where I click",
+    clickOnThePicture: "Click on the picture: it goes to what is seen there in the scene. Esc ends it.",
+    camera: "camera",
+    cameraOf: (name: string) => `of ${name}`,
+    oneThatIsGone: "one that is gone",
+    x: "x",
+    y: "y",
+    z: "z",
+    width: "width",
+    turn: "turn",
+    tilt: "tilt",
+    roll: "roll",
+    angles: "angles",
+    inTheScene: "in the scene",
+    fromTheCamera: "from the camera",
+    standsBy: "stands by",
+    itsMiddle: "its middle",
+    itsFoot: "its foot",
+    cameraOffset: "late by",
+    framesByWhichTheCamera: "Frames by which the camera starts late, as its render does in this comp",
+    lengthsAreTheScenes:
+      "Lengths are the scene's units: x right, y up, z to the front. The transform then moves what the camera sees.",
+    changeOf: (name: string, name2: string) => `${name} of ${name2} in the scene`,
+  },
+  standing: {
+    placeOf: (name: string) => `place of ${name} in the scene`,
+    inTheScene: (name: string) => `${name} stood in the scene`,
+    flat: (name: string) => `${name} laid flat`,
+  },
+  StandOver: {
+    clickWhereItStands: (name: string) => `Click where ${name} stands`,
   },
   BoxOver: {
     screen: "screen",
@@ -841,6 +884,13 @@ export const text = {
     patches: "Patches",
     ofWord: (title: string) => ` of ${title}`,
     ofThePatch: (chosen: string) => `${chosen} of the patch`,
+  },
+  ChosenName: {
+    of: (name: string, name2: string) => `${name} of ${name2}`,
+  },
+  PlaneField: {
+    none: "none",
+    isNotThere: (name: string) => `${name}, which is not there`,
   },
   SourceField: {
     comps: "Other comps",

@@ -4,14 +4,14 @@ import { asProblem, client, take } from "../../api/client";
 import type { SceneOut } from "../../api/scenes";
 import type { Orbit } from "../../domain/orbit";
 import { trimmed } from "../../domain/words";
-import { KeyToggle } from "../../parts/KeyToggle";
 import { ProblemNote } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
-import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
-import { changeCamera, keysOf, orbitAt, withKeyToggled, type Placed } from "./cameraEdits";
-import { Line, SetupSection, type SectionProps } from "./sections";
+import { orbitAt, type Placed } from "./cameraEdits";
+import { KeyedNumber } from "./KeyedNumber";
+import { SetupSection, type SectionProps } from "./sections";
 import { useSetup } from "./setupStore";
+import { Line } from "../../ui/Line";
 import { text } from "./strings";
 
 const t = text.CameraSection;
@@ -93,27 +93,20 @@ export function CameraSection({
 }
 
 function CameraNumber({ row, camera, frame }: { row: Number; camera: Placed; frame: number }) {
-  const commit = useSetup((s) => s.commit);
   const { name, label, range, step } = row;
   return (
-    <NumberField
+    <KeyedNumber
+      part={camera}
+      field={name}
+      frame={frame}
+      put={(placed_camera, how) => useSetup.getState()[how]({ placed_camera })}
       name={label}
-      value={orbitAt(camera, frame)[name]}
       min={range[0]}
       max={range[1]}
       step={step}
       digits={row.unit ? 1 : 3}
       {...(row.unit ? { unit: row.unit } : {})}
       {...(row.slider ? { slider: row.slider } : {})}
-      onDraft={(value) => changeCamera({ [name]: value }, frame, "sketch")}
-      onCommit={(value) => changeCamera({ [name]: value }, frame, "commit")}
-      after={
-        <KeyToggle
-          name={label}
-          {...keysOf(camera, name, frame)}
-          onToggle={() => commit({ placed_camera: withKeyToggled(camera, name, frame) })}
-        />
-      }
     />
   );
 }

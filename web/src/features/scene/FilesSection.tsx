@@ -3,8 +3,9 @@ import type { RenderSetup } from "../../api/scenes";
 import { Choose } from "../../ui/Choose";
 import { NumberField } from "../../ui/NumberField";
 import { Tick } from "../../ui/Tick";
-import { Line, SetupSection } from "./sections";
+import { SetupSection } from "./sections";
 import { useSetup } from "./setupStore";
+import { Line } from "../../ui/Line";
 import { text } from "./strings";
 
 const t = text.FilesSection;

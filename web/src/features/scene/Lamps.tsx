@@ -4,9 +4,9 @@ import type { RenderSetup } from "../../api/scenes";
 import { codeOfLight, lightOfCode } from "../../domain/light";
 import { colourOf, hexOf } from "../../domain/words";
 import { Button, SignButton } from "../../ui/basics";
-import { NumberField } from "../../ui/NumberField";
-import { Line } from "./sections";
+import { KeyedNumber } from "./KeyedNumber";
 import { useSetup } from "./setupStore";
+import { Line } from "../../ui/Line";
 import { text } from "./strings";
 
 const t = text.Lamps;
@@ -22,17 +22,24 @@ function freeName(lamps: Lamp[]): string {
   return `lamp ${n}`;
 }
 
-export function Lamps({ setup }: { setup: RenderSetup }) {
+export function Lamps({ setup, frame }: { setup: RenderSetup; frame: number }) {
   const commit = useSetup((s) => s.commit);
   const { lamps } = setup;
   const add = () => {
-    const lamp: Lamp = { name: freeName(lamps), azimuth: -40, elevation: 45, strength: 2, colour: [1, 1, 1] };
+    const lamp: Lamp = {
+      name: freeName(lamps),
+      azimuth: -40,
+      elevation: 45,
+      strength: 2,
+      colour: [1, 1, 1],
+      keys: {},
+    };
     commit({ lamps: [...lamps, lamp] });
   };
   return (
     <div className="space-y-1.5">
       {lamps.map((lamp, index) => (
-        <LampCard key={lamp.name} lamps={lamps} lamp={lamp} index={index} />
+        <LampCard key={lamp.name} lamps={lamps} lamp={lamp} index={index} frame={frame} />
       ))}
       {lamps.length < MOST && (
         <Button onClick={add}>
@@ -44,16 +51,23 @@ export function Lamps({ setup }: { setup: RenderSetup }) {
   );
 }
 
-function LampCard({ lamps, lamp, index }: { lamps: Lamp[]; lamp: Lamp; index: number }) {
-  const { commit, sketch } = useSetup.getState();
+interface CardProps {
+  lamps: Lamp[];
+  lamp: Lamp;
+  index: number;
+  frame: number;
+}
+
+function LampCard({ lamps, lamp, index, frame }: CardProps) {
+  const { commit } = useSetup.getState();
   const changed = (part: Partial<Lamp>) => ({
     lamps: lamps.map((other, i) => (i === index ? { ...other, ...part } : other)),
   });
-  const number = (name: "azimuth" | "elevation" | "strength") => ({
-    value: lamp[name],
-    onDraft: (value: number) => sketch(changed({ [name]: value })),
-    onCommit: (value: number) => commit(changed({ [name]: value })),
-  });
+  const own = {
+    part: lamp,
+    frame,
+    put: (next: Lamp, how: "sketch" | "commit") => useSetup.getState()[how](changed(next)),
+  };
   const hex = hexOf(codeOfLight(lamp.colour));
   return (
     <section aria-label={lamp.name} className="space-y-1 rounded-md border border-line bg-card px-2 py-1.5">
@@ -66,32 +80,35 @@ function LampCard({ lamps, lamp, index }: { lamps: Lamp[]; lamp: Lamp; index: nu
           <Trash2 className="size-4" />
         </SignButton>
       </div>
-      <NumberField
+      <KeyedNumber
+        {...own}
+        field="azimuth"
         name={t.azimuth}
         unit="°"
         min={-36000}
         max={36000}
         step={1}
         slider={[-180, 180]}
-        {...number("azimuth")}
       />
-      <NumberField
+      <KeyedNumber
+        {...own}
+        field="elevation"
         name={t.elevation}
         unit="°"
         min={-90}
         max={90}
         step={1}
         slider={[-90, 90]}
-        {...number("elevation")}
       />
-      <NumberField
+      <KeyedNumber
+        {...own}
+        field="strength"
         name={t.strength}
         unit="lx"
         min={0}
         max={1e6}
         rest={2}
         slider={[0, 10]}
-        {...number("strength")}
       />
       <Line label={t.colour}>
         <input

@@ -2,8 +2,9 @@
 import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
 import { Tick } from "../../ui/Tick";
-import { Line, SetupSection, type SectionProps } from "./sections";
+import { SetupSection, type SectionProps } from "./sections";
 import { useSetup } from "./setupStore";
+import { Line } from "../../ui/Line";
 import { text } from "./strings";
 
 const t = text.LensSection;

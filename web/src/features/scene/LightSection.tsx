@@ -3,16 +3,27 @@ import type { ElementOut } from "../../api/client";
 import { Choose } from "../../ui/Choose";
 import { NumberField } from "../../ui/NumberField";
 import { Tick } from "../../ui/Tick";
+import { KeyedNumber } from "./KeyedNumber";
 import { Lamps } from "./Lamps";
-import { Line, SetupSection, type SectionProps } from "./sections";
+import { SetupSection, type SectionProps } from "./sections";
 import { useSetup } from "./setupStore";
+import { Line } from "../../ui/Line";
 import { text } from "./strings";
 
 const t = text.LightSection;
 
-export function LightSection({ setup, elements }: SectionProps & { elements: ElementOut[] }) {
+export function LightSection({
+  setup,
+  elements,
+  frame,
+}: SectionProps & { elements: ElementOut[]; frame: number }) {
   const { commit, sketch } = useSetup.getState();
   const around = setup.environment;
+  const own = around && {
+    part: around,
+    frame,
+    put: (environment: typeof around, how: "sketch" | "commit") => useSetup.getState()[how]({ environment }),
+  };
   const says = [
     setup.lights ? "lit" : "no lights",
     setup.indirect ? t.bounces2(setup.bounces) : t.directOnly,
@@ -21,7 +32,7 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
   return (
     <SetupSection title={t.light} says={says.filter(Boolean).join(", ")}>
       <Tick label={t.lightsShine} checked={setup.lights} onChange={(lights) => commit({ lights })} />
-      {setup.lights && <Lamps setup={setup} />}
+      {setup.lights && <Lamps setup={setup} frame={frame} />}
       <Tick
         label={t.surfacesLightEachOther}
         checked={setup.indirect}
@@ -62,40 +73,40 @@ export function LightSection({ setup, elements }: SectionProps & { elements: Ele
           onChange={(picture) =>
             commit({
               environment:
-                picture === null ? null : { strength: 1, rotation: 0, visible: false, ...around, picture },
+                picture === null
+                  ? null
+                  : { strength: 1, rotation: 0, visible: false, keys: {}, ...around, picture },
             })
           }
         />
       </Line>
-      {around && (
+      {own && (
         <>
-          <NumberField
+          <KeyedNumber
+            {...own}
+            field="strength"
             name={t.strength}
-            value={around.strength}
             min={0}
             max={1000}
             rest={1}
             slider={[0, 4]}
-            onDraft={(strength) => sketch({ environment: { ...around, strength } })}
-            onCommit={(strength) => commit({ environment: { ...around, strength } })}
           />
-          <NumberField
+          <KeyedNumber
+            {...own}
+            field="rotation"
             name={t.turn}
             unit="°"
-            value={around.rotation}
             min={-360}
             max={360}
             step={1}
             rest={0}
             slider={[-180, 180]}
-            onDraft={(rotation) => sketch({ environment: { ...around, rotation } })}
-            onCommit={(rotation) => commit({ environment: { ...around, rotation } })}
           />
           <Tick
             label={t.theCameraSeesIt}
-            checked={around.visible}
+            checked={own.part.visible}
             onChange={(visible) =>
-              commit({ environment: { ...around, visible }, ...(visible ? { over: [0, 0, 0] } : {}) })
+              commit({ environment: { ...own.part, visible }, ...(visible ? { over: [0, 0, 0] } : {}) })
             }
             help={t.itsColourIsThenIn}
           />

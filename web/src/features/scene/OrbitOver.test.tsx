@@ -3,7 +3,8 @@ import { Tooltip } from "radix-ui";
 import { afterEach, beforeAll, beforeEach, expect, it } from "vitest";
 import { stubLayout } from "../../ui/layout.testing";
 import type { Placed } from "./cameraEdits";
-import { orbitAt, withKeyToggled } from "./cameraEdits";
+import { toggledKey } from "../../domain/parts";
+import { orbitAt } from "./cameraEdits";
 import { Lamps } from "./Lamps";
 import { OrbitOver } from "./OrbitOver";
 import { firstSetup, useSetup } from "./setupStore";
@@ -68,7 +69,9 @@ it("moves aside with Shift, and nearer by the wheel", async () => {
 });
 
 it("sets a key at the frame where a number has a curve", () => {
-  act(() => useSetup.getState().commit({ placed_camera: withKeyToggled(camera, "azimuth", 1) }));
+  act(() =>
+    useSetup.getState().commit({ placed_camera: { ...camera, ...toggledKey(camera, "azimuth", 1) } }),
+  );
   fireEvent.keyDown(over(9), { key: "ArrowLeft" });
   expect(placed().keys["azimuth"]!.keys.map((k) => [k.frame, k.value])).toEqual([
     [1, 10],
@@ -82,7 +85,7 @@ it("adds lamps with names of their own and takes them out", () => {
     const setup = useSetup((s) => s.working!.document);
     return (
       <Tooltip.Provider>
-        <Lamps setup={setup} />
+        <Lamps setup={setup} frame={5} />
       </Tooltip.Provider>
     );
   }
@@ -92,5 +95,12 @@ it("adds lamps with names of their own and takes them out", () => {
   press("Add a lamp");
   press("Take out lamp 1");
   press("Add a lamp");
-  expect(useSetup.getState().working!.document.lamps.map((l) => l.name)).toEqual(["lamp 2", "lamp 3"]);
+  const lamps = () => useSetup.getState().working!.document.lamps;
+  expect(lamps().map((l) => l.name)).toEqual(["lamp 2", "lamp 3"]);
+  const [first] = screen.getAllByRole("button", {
+    name: "Let azimuth change: set a first key at this frame",
+  });
+  fireEvent.click(first!);
+  expect(lamps()[0]!.keys.azimuth!.keys).toMatchObject([{ frame: 5, value: -40 }]);
+  expect(lamps()[1]!.keys).toEqual({});
 });

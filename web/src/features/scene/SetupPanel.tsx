@@ -42,7 +42,7 @@ export function SetupPanel({ project, scene, facts, setup, frame }: Props) {
         <CameraSection setup={setup} facts={facts} scene={scene} frame={frame} />
         <QualitySection setup={setup} facts={facts} />
         <AlphaSection setup={setup} facts={facts} />
-        <LightSection setup={setup} facts={facts} elements={elements.data ?? []} />
+        <LightSection setup={setup} facts={facts} frame={frame} elements={elements.data ?? []} />
         <LensSection setup={setup} facts={facts} />
         <ObjectsSection setup={setup} facts={facts} />
         <LayersSection setup={setup} facts={facts} />

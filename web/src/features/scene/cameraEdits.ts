@@ -1,7 +1,7 @@
 /** A set-up's own camera at a frame, and changes of it: a key at the frame where a number has a curve. */
 import type { RenderSetup } from "../../api/scenes";
 import type { Orbit } from "../../domain/orbit";
-import { numberAt, toggledKey, withNumber, type Part } from "../../domain/parts";
+import { numberAt, withNumber, type Part } from "../../domain/parts";
 import { useSetup } from "./setupStore";
 
 export type Placed = NonNullable<RenderSetup["placed_camera"]>;
@@ -29,17 +29,6 @@ export function withOrbit(camera: Placed, change: Partial<Orbit>, frame: number)
   for (const [name, value] of Object.entries(change))
     part = { ...part, ...withNumber(part, name, value, frame) };
   return part as unknown as Placed;
-}
-
-export const withKeyToggled = (camera: Placed, name: string, frame: number): Placed => ({
-  ...camera,
-  ...toggledKey(asPart(camera), name, frame),
-});
-
-/** Whether a number has a curve, and a key at the frame. */
-export function keysOf(camera: Placed, name: string, frame: number): { curve: boolean; here: boolean } {
-  const curve = asPart(camera).keys[name];
-  return { curve: !!curve, here: curve?.keys.some((k) => k.frame === frame) ?? false };
 }
 
 /** Sketched while something is dragged, an entry of undo when it is let go. */

@@ -4,6 +4,7 @@ import type { RenderSetup, SceneFacts } from "../../api/scenes";
 import { codeOfLight, lightOfCode } from "../../domain/light";
 import { colourOf, hexOf, rateInWords } from "../../domain/words";
 import { Choose } from "../../ui/Choose";
+import { Line } from "../../ui/Line";
 import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
 import { Tick } from "../../ui/Tick";
@@ -34,15 +35,6 @@ export function SetupSection({
       </summary>
       <div className="space-y-1.5 px-3 pb-3">{children}</div>
     </details>
-  );
-}
-
-export function Line({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    <div className="flex min-h-7 items-center gap-2">
-      <span className="w-20 shrink-0 text-soft">{label}</span>
-      <div className="flex min-w-0 flex-1">{children}</div>
-    </div>
   );
 }
 

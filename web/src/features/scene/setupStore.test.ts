@@ -58,7 +58,7 @@ describe("the set-up that is worked on", () => {
     expect(
       missingFor("sky", {
         ...setup,
-        environment: { picture: "e1", strength: 1, rotation: 0, visible: false },
+        environment: { picture: "e1", strength: 1, rotation: 0, visible: false, keys: {} },
       }),
     ).toMatch(/visible/);
     expect(missingFor(null, setup)).toBeNull();

@@ -10,6 +10,8 @@ import { BoxOver } from "./BoxOver";
 import type { Ground } from "./ground";
 import { PaintOver } from "./PaintOver";
 import { ShapeOver } from "./ShapeOver";
+import { StandOver } from "./StandOver";
+import { usePlace } from "./usePlace";
 
 interface Props {
   store: DocumentStore;
@@ -25,6 +27,7 @@ export function DrawOver({ store, comp, tool, elements, view, room }: Props): Re
   const document = store(shownDocument);
   const number = useDesk((d) => d.frame);
   const layer = layerOf(document, tool.owner.layer);
+  const place = usePlace(comp, document, tool.owner.layer, number);
   useEffect(() => {
     const end = (event: KeyboardEvent) => {
       if (event.key === "Escape") useDesk.setState({ tool: null });
@@ -40,7 +43,14 @@ export function DrawOver({ store, comp, tool, elements, view, room }: Props): Re
     store,
     comp,
     layer,
-    transform: { x: at("x"), y: at("y"), scale: at("scale"), rotation: at("rotation"), size },
+    transform: {
+      x: at("x"),
+      y: at("y"),
+      scale: at("scale"),
+      rotation: at("rotation"),
+      size,
+      matrix: place?.matrix,
+    },
     frame: { width: document.width, height: document.height },
     view,
     room,
@@ -49,5 +59,6 @@ export function DrawOver({ store, comp, tool, elements, view, room }: Props): Re
   };
   if (tool.kind === "paint") return <PaintOver ground={ground} tool={tool} />;
   if (tool.kind === "shape") return <ShapeOver ground={ground} tool={tool} />;
+  if (tool.kind === "stand") return <StandOver ground={ground} />;
   return <BoxOver ground={ground} tool={tool} />;
 }

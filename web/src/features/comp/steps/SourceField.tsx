@@ -2,8 +2,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { queries } from "../../../api/queries";
-import { changeStep, allLayers } from "../../../domain/comp";
-import { Choose, type Option } from "../../../ui/Choose";
+import { allLayers } from "../../../domain/comp";
+import type { Option } from "../../../ui/Choose";
+import { ChosenName } from "./ChosenName";
 import type { StepFieldProps } from "./fieldProps";
 import { text } from "../strings";
 
@@ -29,36 +30,7 @@ export function useSources({ store, layer }: Pick<StepFieldProps, "store" | "lay
   ];
 }
 
-const NONE = "none";
-
 export function SourceField(props: StepFieldProps) {
-  const { store, layer, index, step, name, field, title } = props;
-  const value = String(Reflect.get(step, name));
-  const sources = useSources(props);
-  const known = !value || sources.some((s) => s.value === value);
-  const options = [
-    { value: NONE, label: t.none },
-    ...sources,
-    ...(known ? [] : [{ value, label: t.whichIsGone(value.replace("layer:", "")) }]),
-  ];
-  return (
-    <div className="flex min-h-7 items-center gap-2">
-      <span className="w-20 shrink-0 text-soft" title={field.description}>
-        {field.title}
-      </span>
-      <Choose
-        name={field.title ?? name}
-        value={value || NONE}
-        options={options}
-        onChange={(v) =>
-          store
-            .getState()
-            .commit(
-              (d) => changeStep(d, layer.id, index, { [name]: v === NONE ? "" : v }),
-              `${field.title} of ${title}`,
-            )
-        }
-      />
-    </div>
-  );
+  const gone = (name: string) => t.whichIsGone(name.replace("layer:", ""));
+  return <ChosenName {...props} known={useSources(props)} empty={t.none} gone={gone} />;
 }

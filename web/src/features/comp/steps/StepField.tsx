@@ -7,6 +7,7 @@ import { AnimatedNumber } from "../AnimatedNumber";
 import { useDesk } from "../deskState";
 import { CurveField } from "./CurveField";
 import { PatchField } from "./PatchField";
+import { PlaneField } from "./PlaneField";
 import { SourceField } from "./SourceField";
 import type { StepFieldProps } from "./fieldProps";
 
@@ -62,6 +63,7 @@ export function StepField(props: StepFieldProps) {
   if (field.unit === "curve") return <CurveField {...props} />;
   if (field.unit === "patch") return <PatchField {...props} />;
   if (field.unit === "source") return <SourceField {...props} />;
+  if (field.unit === "plane") return <PlaneField {...props} />;
   const parts = PARTS[field.unit ?? ""];
   if (parts)
     return (
