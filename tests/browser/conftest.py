@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from browser.driver import browser, keep_page
+from browser.driver import browser, forget_cookies, keep_page
 from browser.visitor import Visitor
 from selenium.common.exceptions import WebDriverException
 
@@ -37,7 +37,7 @@ def chromium() -> Iterator[object]:
 @pytest.fixture
 def visitor(chromium, application, password) -> Iterator[Visitor]:
     """Signed in as the demo's person; the page must not have complained by the end."""
-    chromium.delete_all_cookies()
+    forget_cookies(chromium)
     chromium.get_log("browser")
     visitor = Visitor(chromium, application.address)
     visitor.sign_in("warden", password)

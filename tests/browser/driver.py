@@ -62,6 +62,11 @@ def keep_page(driver: WebDriver, folder: Path, name: str) -> str:
     return f"{picture}\n{text}"
 
 
+def forget_cookies(driver: WebDriver) -> None:
+    """Signed in nowhere, whatever page is open: the driver's own way knows the open page's cookies alone."""
+    driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
+
+
 def resize(driver: WebDriver, width: int, height: int) -> None:
     metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)

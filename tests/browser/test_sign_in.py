@@ -1,13 +1,14 @@
 """The front door."""
 
 import pytest
+from browser.driver import forget_cookies
 from browser.visitor import Visitor, until
 
 pytestmark = pytest.mark.browser
 
 
 def test_wrong_password_says_so_and_the_right_one_opens(chromium, application, password):
-    chromium.delete_all_cookies()
+    forget_cookies(chromium)
     visitor = Visitor(chromium, application.address)
     visitor.open("projects/1/comp")
     visitor.type_into("Name", "warden")
