@@ -10,7 +10,7 @@ table.
 from .channels import from_hls, from_ycc, luma, object_id, to_hls, to_ycc
 from .colour import convert_primaries, decode, encode, encodings, primaries
 from .convert import premultiply, read_as, store_as, suggest_reading, unpremultiply
-from .data_passes import uv_mapped
+from .data_passes import depth_blurred, motion_blurred, uv_mapped
 from .files import picture_facts, read_picture, write_picture
 from .matting import (
     cut_out,
@@ -30,6 +30,7 @@ __all__ = [
     "convert_primaries",
     "cut_out",
     "decode",
+    "depth_blurred",
     "despill",
     "difference_key",
     "encode",
@@ -44,6 +45,7 @@ __all__ = [
     "matte_errors",
     "matte_parts",
     "merge",
+    "motion_blurred",
     "object_id",
     "object_share",
     "operators",

@@ -6,7 +6,7 @@ from typing import Any
 
 from ..errors import unknown_name
 from ..mattes import Matte
-from ..picture import Box, Plane, PremultipliedPicture, whole_frame
+from ..picture import RGBA, Box, Plane, PremultipliedPicture, whole_frame
 from ..steps import STEPS, Step
 from ..steps.apply import apply_steps
 from ..steps.levels import LevelsStep
@@ -141,7 +141,10 @@ class _Sources:
         return self(name, planes)
 
     def unmixed(self, name: str, planes: tuple[str, ...], /) -> PremultipliedPicture:
-        raise unknown_name("source", name or ", ".join(planes), [])
+        raise unknown_name("channel", planes[0], [*RGBA])
+
+    def angle_of_view(self) -> float | None:
+        return None
 
     def matte(self, matte: Matte, /) -> Plane:
         raise unknown_name("matte", "through", [])

@@ -7,12 +7,14 @@ from dataclasses import dataclass, replace
 from typing import Self
 
 from ..comp import (
+    Card,
     Comp,
     Element,
     FramesShown,
     Group,
     GroupAlpha,
     Layer,
+    camera_frame,
     element_frames,
     group_frame,
     group_frames,
@@ -25,6 +27,7 @@ from ..mattes import Matte, PicturePart
 from ..picture import PremultipliedPicture
 from ..steps import Step
 from ..steps.apply import steps_key
+from ..steps.base import FieldStep
 from ..steps.foreign import ForeignStep
 from ..steps.second_source import SecondSourceStep, SecondStep
 from .blended import BlendedFrames
@@ -55,9 +58,16 @@ class NamedSources:
         """Changes with everything that the steps name."""
         on = [s for s in steps if s.on and not isinstance(s, ForeignStep)]
         seconds = [self._second_key(s) for s in on if isinstance(s, SecondStep) and s.second]
-        return seconds + [
+        angles = [str(self.angle_of_view()) for s in on if isinstance(s, FieldStep) and s.by_camera]
+        return seconds + angles + [
             self.matte_key(s.through.matte) for s in on if s.through.by == "matte" and s.through.matte.works
         ]
+
+    def angle_of_view(self) -> float | None:
+        """As of `Fetch.angle_of_view`."""
+        comp = self.context.comp
+        camera = comp.cameras.get(comp.camera)
+        return camera and camera.yfov_at(camera_frame(comp, Card().at(self.frame), camera))
 
     def _second_key(self, step: SecondStep) -> str:
         key = self.named_key(step.second)

@@ -292,6 +292,9 @@ class _Fetch:
         _, content = self.names.found(name)
         return self.names.extra_planes(content, self.level, planes, mixed=False)
 
+    def angle_of_view(self) -> float | None:
+        return self.names.angle_of_view()
+
     def matte(self, matte: Matte, /) -> Plane:
         return self.names.matte_of_step(matte, self.level)
 

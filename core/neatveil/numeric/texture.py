@@ -135,12 +135,19 @@ def pyramid_of(planes: Sequence[Floats], whole: bool) -> Pyramid:
         pixels[begin : begin + h * w].reshape(h, w, 4) for begin, (h, w) in zip(begins, shapes, strict=False)
     ]
 
-    def strip(y0: int, y1: int) -> None:
-        cv2.merge([p[y0:y1] for p in planes], levels[0][y0:y1])
-
-    for_strips(shapes[0][0], shapes[0][1] * 4, strip)
+    interleave(planes, levels[0])
     for larger, smaller in pairwise(levels):
         size = smaller.shape[1], smaller.shape[0]
         cv2.resize(larger, size, dst=smaller, interpolation=cv2.INTER_AREA)
     sizes = np.array(shapes, np.int64)
     return Pyramid(pixels, begins[:-1].astype(np.int64), sizes[:, 1].copy(), sizes[:, 0].copy())
+
+
+def interleave(planes: Sequence[Floats], pixels: Floats) -> None:
+    """``pixels``, ``(H, W, 4)``, takes planes ``(H, W)``."""
+
+    def strip(y0: int, y1: int) -> None:
+        cv2.merge([p[y0:y1] for p in planes], pixels[y0:y1])
+
+    height, width = planes[0].shape
+    for_strips(height, width * 4, strip)

@@ -43,6 +43,9 @@ class Fetch(Protocol):
     def unmixed(self, name: str, planes: tuple[str, ...], /) -> PremultipliedPicture:
         """Extra planes alone, made smaller without mixing what does not belong together, such as places."""
 
+    def angle_of_view(self) -> float | None:
+        """Radians from top to bottom of what the comp's camera sees at this frame; None without one."""
+
     def matte(self, matte: Matte, /) -> Plane:
         """``(H, W)`` of a matte over the display window of the step's own layer."""
 
@@ -154,6 +157,11 @@ class FieldStep(Step):
     """
 
     by_frame: ClassVar[bool] = False
+
+    @property
+    def by_camera(self) -> bool:
+        """Whether it goes by the comp's camera."""
+        return False
 
     channels: str = Field(
         "rgba", pattern="^[rgba]+$", title="channels",

@@ -13,23 +13,15 @@ from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
-from pydantic.config import JsonDict
 
 from ..numeric.texture import LookUp, Map, looked_up, pyramid_of
 from ..picture import RGBA, Plane, PremultipliedPicture
 from ..picture.finite import finite_picture
 from .base import Family, Fetch
+from .data_channels import channel_field, data_planes
 from .extra_channels import whole_picture
-from .second_source import SecondStep, fit_to
+from .second_source import SecondStep
 from .warp import only_channels
-
-
-def _channel(default: str, title: str, description: str, empty: str = "") -> str:
-    labels: JsonDict = {"": empty} if empty else {}
-    return Field(
-        default, min_length=0 if empty else 1, max_length=200, title=title, description=description,
-        json_schema_extra={"unit": "plane", "labels": labels},
-    )  # fmt: skip
 
 
 class UVMapStep(SecondStep):
@@ -40,15 +32,15 @@ class UVMapStep(SecondStep):
     family: ClassVar[Family] = "place"
 
     kind: Literal["uv_map"] = "uv_map"
-    u: str = _channel("uv.U", "u from", "The channel that says how far right on the picture a pixel is.")
-    v: str = _channel("uv.V", "v from", "The channel that says how far down.")
-    coverage: str = _channel(
+    u: str = channel_field("uv.U", "u from", "The channel that says how far right on the picture a pixel is.")
+    v: str = channel_field("uv.V", "v from", "The channel that says how far down.")
+    coverage: str = channel_field(
         "",
         "covers",
         "The channel that says where it is seen, such as an object mask; empty is the alpha.",
         "the alpha",
     )
-    surfaces: str = _channel(
+    surfaces: str = channel_field(
         "", "surfaces", "A channel with one value a surface, such as IDs: the map is not followed from one "
         "to another.", "not told",
     )  # fmt: skip
@@ -115,11 +107,7 @@ class UVMapStep(SecondStep):
 
     def _map(self, full: PremultipliedPicture, fetch: Fetch) -> Map:
         """By channels over the frame: of the picture, or of the layer's element."""
-        names = [n for n in (self.u, self.v, self.coverage, self.surfaces) if n]
-        found = {n: full[n] for n in names if n in full.planes}
-        if asked := tuple(dict.fromkeys(n for n in names if n not in found)):
-            unmixed = fit_to(fetch.unmixed("", asked), full, "centre")
-            found |= {n: unmixed[n] for n in asked}
+        found = data_planes(full, fetch, (self.u, self.v, self.coverage, self.surfaces))
         share = found[self.coverage] if self.coverage else full["A"]
         return Map.of(found[self.u], found[self.v], share, found[self.surfaces] if self.surfaces else None)
 

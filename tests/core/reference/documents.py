@@ -198,6 +198,10 @@ def sensible(value, *, element=None, first=False):
         found |= {"source": ""} if there else {"channel": "alpha"}
     if found.get("kind") == "uv_map" and not there:  # only that one has places
         found |= {"second": "", "coverage": ""}
+    if found.get("kind") == "motion_blur" and not there:
+        found |= {"shutter": 0.0}
+    if found.get("kind") == "depth_blur" and not there:
+        found |= {"size": 0.0}
     if found.get("kind") == "key":
         found = {"plate": "card", **found}
         if found.get("evenness") == "uneven" and (element != "card" or found.get("source")):

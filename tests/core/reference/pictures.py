@@ -93,6 +93,10 @@ def extra_planes():
         "glow": {
             DEPTH: 0.2 + 0.02 * x + 0.01 * y,
             "uv.U": 0.06 * x - 0.7 + 0.011 * y, "uv.V": 0.04 * y + np.float32(0.3) * (x > 22),
+            # the same everywhere: they blur by shifted copies, and by one disc
+            "motion.X": np.full((HEIGHT, WIDTH), 2, np.float32),
+            "motion.Y": np.full((HEIGHT, WIDTH), -1, np.float32),
+            "far.Z": np.full((HEIGHT, WIDTH), 4, np.float32),
             "objects00.R": ids[0], "objects00.G": 1 - share,
             "objects00.B": ids[1], "objects00.A": share,
         },

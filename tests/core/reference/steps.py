@@ -352,6 +352,27 @@ def grain(p, s, share, find):
     return out
 
 
+def motion_blur(p, s, share, find):
+    """By vectors that are the same everywhere."""
+    if s.shutter == 0:
+        return p
+    vx, vy = (find.unmixed(n)[0, 0] * share * (-1 if f else 1) for n, f in ((s.x, s.flip_x), (s.y, s.flip_y)))
+    mode = "nearest" if s.border == "continue" else "grid-constant"
+    moments = [s.shutter * ((i + 0.5) / s.samples - 0.5) for i in range(s.samples)]
+    return np.mean([ndi.shift(p, (t * vy, t * vx, 0), order=1, mode=mode) for t in moments], 0)
+
+
+def depth_blur(p, s, share, find):
+    """By a depth that is the same everywhere: one disc."""
+    if s.size == 0:
+        return p
+    d = find.unmixed(s.depth)[0, 0]
+    away = max(abs(d - s.focus) - s.in_focus / 2, 0) / d * (s.near_amount if d < s.focus else s.far_amount)
+    radius = min(away * s.size, s.largest) * share
+    mode = "nearest" if s.border == "continue" else "constant"
+    return ndi.correlate(p, disc(radius)[..., None], mode=mode) if radius > 0.35 else p
+
+
 def extend(p, s, share, find):
     colour = extended(p, s.inside)
     alpha = p[..., 3:]
@@ -363,7 +384,8 @@ FIELD = {
     "blur": blur, "sharpen": sharpen, "median": median, "grow_shrink": grow_shrink, "crop": crop,
     "falloff": falloff, "flip": flip, "transform": transform, "corner_pin": corner_pin, "tile": tile,
     "glow": glow, "extend": extend, "patch": patch, "combine": combine, "grain": grain,
-    "light_wrap": light_wrap, "uv_map": uv_map,
+    "light_wrap": light_wrap, "uv_map": uv_map, "motion_blur": motion_blur,
+    "depth_blur": depth_blur,
 }  # fmt: skip
 
 #: Those that take a colour past its edge where alpha alone changes.

@@ -35,6 +35,8 @@ MOVED = {
     "patch": {"routes": {"R": {"channel": "G"}}},
     "combine": {},
     "uv_map": {"laid": "alone"},  # alone: with a picture it is in test_uv_map.py
+    "motion_blur": {},  # alone: with vectors it is in test_motion_blur.py
+    "depth_blur": {},  # alone: with a depth it is in test_depth_blur.py
     "light_wrap": {},  # alone: what it does with a plate is in test_light_wrap.py
 }
 KINDS = sorted(k for k in STEPS if k in MOVED)

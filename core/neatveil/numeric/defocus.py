@@ -1,0 +1,206 @@
+"""Blur by distance: every pixel spreads over the circle of confusion that a lens makes of it.
+
+The picture is taken apart into planes, by the size of the circle; a pixel between two belongs to both. Each is
+spread by its own aperture and laid over those that lie further away. What a nearer one hides of it is left
+out: nothing bleeds from the front into what is behind, and at an edge a plane counts by its share among what
+is not hidden. Behind what is blurred before the focus the picture goes on by what lies beside.
+
+A plane is spread by sums along rows: the cost grows with the aperture's outline instead of its area.
+
+Source: planes with hidden parts that are continued, Barsky & Kosloff 2008 [Barsky2008].
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import NamedTuple
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from .blocks import new_array
+from .defocus_loops import CELL, blur_tile, mark_cells, sort_rows
+from .pool import for_each, for_strips
+from .texture import interleave
+
+Floats = NDArray[np.float32]
+
+#: A circle of confusion smaller than this is sharp, in pixels of radius.
+SHARP = 0.35
+#: Most planes: their bits have to fit in a word.
+MOST = 60
+#: As many different circles or fewer are each a plane of their own.
+EXACT = 16
+#: Rows and columns that are done at once.
+TILE = 64, 128
+
+
+class _Planes(NamedTuple):
+    """Which planes the pixels of a picture belong to: ``(H, W)`` each, and bits by cells."""
+
+    index: NDArray[np.int16]
+    share: Floats
+    cells: NDArray[np.int64]
+
+    @classmethod
+    def of(cls, coc: Floats, radii: Floats, without: NDArray[np.bool_] | None = None) -> _Planes:
+        """``without``: where there is no pixel."""
+        height, width = coc.shape
+        index, share = new_array(coc.shape, np.int16), new_array(coc.shape)
+        for_strips(height, width, lambda a, b: sort_rows(coc, radii, a, b, index, share))
+        if without is not None:
+            index[without] = -1
+        down, across = -(-height // CELL), -(-width // CELL)
+        cells = np.zeros((down, across), np.int64)
+        for_strips(down, width * CELL, lambda a, b: mark_cells(index, share, a, b, cells))
+        return cls(index, share, cells)
+
+
+class _Behind(NamedTuple):
+    """What goes on behind the front: pixels ``(H, W, 4)``, and their planes."""
+
+    pixels: Floats
+    planes: _Planes
+
+
+def defocused(
+    planes: Sequence[Floats], coc: Floats, aperture: Callable[[float], Floats], *, clear: bool
+) -> list[Floats]:
+    """R, G, B, A, ``(H, W)`` each, premultiplied, as ``planes`` are.
+
+    ``coc``: radius of the circle of confusion in pixels, below 0 before the focus; finite. ``aperture``: a
+    square of weights for a radius. ``clear``: nothing lies beyond the frame, instead of its last pixels again.
+    """
+    height, width = coc.shape
+    coc = np.ascontiguousarray(coc, np.float32)
+    radii = _radii(coc)
+    if not np.abs(radii).max() > SHARP:
+        return [p.copy() for p in planes]
+    pixels = new_array((height, width, 4))
+    interleave(planes, pixels)
+    front = _Planes.of(coc, radii)
+    behind = _behind(pixels, coc, radii)
+    spread = _Spread.of([aperture(float(abs(r))) if abs(r) > SHARP else _POINT for r in radii])
+    out = new_array((4, height, width))
+    rows, hidden = pixels.reshape(height, -1), behind.pixels.reshape(height, -1)
+
+    def tile(corner: tuple[int, int]) -> None:
+        top, left = corner
+        part = out[:, top : top + TILE[0], left : left + TILE[1]]
+        blur_tile(
+            rows, front.index, front.share, hidden, behind.planes.index, behind.planes.share,
+            front.cells, behind.planes.cells, *spread, clear, top, left, part,
+        )  # fmt: skip
+
+    for_each([(y, x) for y in range(0, height, TILE[0]) for x in range(0, width, TILE[1])], tile)
+    return list(out)
+
+
+def _radii(coc: Floats) -> Floats:
+    """Radii of the planes, from the farthest to the nearest: below 0 before the focus."""
+    least, most = float(coc.min()), float(coc.max())
+    fine = 16
+    codes = (np.rint(coc * fine) - round(least * fine)).astype(np.int64).reshape(-1)
+    counts = np.bincount(codes)
+    used = np.flatnonzero(counts)
+    if len(used) <= EXACT:
+        sums = np.bincount(codes, coc.reshape(-1))
+        exact = sums[used] / counts[used]
+        return np.asarray(np.where(np.abs(exact) < SHARP, 0, exact)[::-1], np.float32)
+    rows = _steps(max(most, -least))
+    found = np.concatenate([-rows[::-1], [0], rows])
+    # the outermost ones are the picture's own
+    inside = found[(found > least) & (found < most)]
+    return np.asarray([most, *inside[::-1], least], np.float32)
+
+
+def _steps(most: float) -> Floats:
+    """Radii up to ``most``: a pixel apart while they are small, then by a share of themselves."""
+    rows, share = [1.0], 1.19
+    while rows[-1] < most:
+        rows.append(max(rows[-1] + 1, rows[-1] * share))
+        if len(rows) > MOST // 2 - 2:
+            rows, share = [1.0], share * 1.1
+    return np.asarray(rows, np.float32)
+
+
+_POINT = np.ones((1, 1), np.float32)
+
+
+class _Spread(NamedTuple):
+    """The planes' apertures, as shares of running sums along lines: see `blur_tile`."""
+
+    reaches: NDArray[np.int64]
+    begins: NDArray[np.int64]
+    ends: NDArray[np.int64]
+    shifts: NDArray[np.int64]
+    weights: Floats
+    shares: Floats
+
+    @classmethod
+    def of(cls, apertures: Sequence[Floats]) -> _Spread:
+        counts, shifts, weights, shares = [], [], [], []
+        for aperture in apertures:
+            lines = aperture[::-1, ::-1]  # a pixel shows what spreads to it
+            steps = -np.diff(np.pad(lines, [(0, 0), (1, 1)]), axis=1)
+            down, across = np.nonzero(np.abs(steps) > 1e-9)
+            counts.append(np.bincount(down, minlength=len(lines)))
+            shifts.append(across - len(lines) // 2)
+            weights.append(steps[down, across])
+            shares.append(lines.sum(axis=1))
+        sizes = [len(a) for a in apertures]
+        return cls(
+            np.array([n // 2 for n in sizes], np.int64),
+            np.cumsum([0, *sizes[:-1]]).astype(np.int64),
+            np.concatenate([[0], np.cumsum(np.concatenate(counts))]).astype(np.int64),
+            np.concatenate(shifts).astype(np.int64),
+            np.concatenate(weights).astype(np.float32),
+            np.concatenate(shares).astype(np.float32),
+        )
+
+
+def _behind(pixels: Floats, coc: Floats, radii: Floats) -> _Behind:
+    """What is blurred before the focus hides what lies beside it further away: that goes on behind it.
+
+    Behind what is far before the focus that may be before it too.
+    """
+    least = float(coc.min())
+    near = coc < -SHARP
+    if not near.any() or near.all() and least > -2:
+        none = np.full(coc.shape, -1, np.int16), np.zeros_like(coc)
+        cells = np.zeros((-(-coc.shape[0] // CELL), -(-coc.shape[1] // CELL)), np.int64)
+        return _Behind(pixels, _Planes(*none, cells))
+    filled = _continued(pixels, coc, near)
+    if least < -2:
+        nearer = coc < least / 2
+        filled[nearer] = _continued(pixels, coc, nearer)[nearer]
+    circles = np.ascontiguousarray(filled[..., 4])
+    # further in than the widest circle reaches nothing of it is seen
+    seen = near & (cv2.distanceTransform(near.astype(np.uint8), cv2.DIST_L2, 3) <= 2 - least)
+    if least < -2:
+        seen |= nearer & (cv2.distanceTransform(nearer.astype(np.uint8), cv2.DIST_L2, 3) <= 2 - least)
+    return _Behind(np.ascontiguousarray(filled[..., :4]), _Planes.of(circles, radii, ~seen))
+
+
+def _continued(pixels: Floats, coc: Floats, hidden: NDArray[np.bool_]) -> Floats:
+    """``(H, W, 5)``: R, G, B, A and circles, where they are hidden by what lies around."""
+    known = (~hidden).astype(np.float32)
+    return _filled(np.dstack([pixels * known[..., None], coc * known, known]))
+
+
+def _filled(rows: Floats) -> Floats:
+    """``(H, W, 5)`` of ``(H, W, 6)``: where the last, how much is known, is 0, the mean of what lies around."""
+    height, width = rows.shape[:2]
+    share = rows[..., 5:]
+    found: Floats = np.divide(rows[..., :5], share, out=np.zeros_like(rows[..., :5]), where=share > 0)
+    if share.min() > 0 or max(height, width) == 1:
+        return found
+    size = max(1, (width + 1) // 2), max(1, (height + 1) // 2)
+    small = cv2.merge([cv2.resize(p, size, interpolation=cv2.INTER_AREA) for p in cv2.split(rows)])
+    wide = _filled(small.reshape(size[1], size[0], 6))
+    unknown = (share <= 0)[..., 0]
+    for c in range(5):
+        coarse = np.ascontiguousarray(wide[..., c])
+        found[..., c][unknown] = cv2.resize(coarse, (width, height), interpolation=cv2.INTER_LINEAR)[unknown]
+    return found

@@ -1,0 +1,212 @@
+"""The loops of blurring by motion vectors: see `vector_blur`."""
+
+# mypy: disable-error-code="no-untyped-def,misc"
+
+from __future__ import annotations
+
+import numpy as np
+
+from .jit import inline, kernel
+
+#: Side of a tile, in pixels.
+TILE = 16
+#: Most movements that are told apart in a tile, and of all that reach one.
+IN_TILE, REACHING = 4, 8
+#: A place is found when what lies there comes within this many pixels of where it should.
+FOUND = np.float32(0.75)
+
+
+@inline
+def _alike(ax, ay, bx, by):
+    """Whether two movements may stand for one another: what is left is found by following them."""
+    most = max(np.float32(1), np.float32(0.12) * np.sqrt(max(ax * ax + ay * ay, bx * bx + by * by)))
+    dx, dy = ax - bx, ay - by
+    return dx * dx + dy * dy <= most * most
+
+
+@inline
+def _kept(movements, count, most, x, y):
+    """The count after one more movement: only longer ones push others out of a full list."""
+    for i in range(count):
+        if _alike(movements[i, 0], movements[i, 1], x, y):
+            return count
+    place = count
+    if count == most:
+        shortest = x * x + y * y
+        for i in range(count):
+            length = movements[i, 0] * movements[i, 0] + movements[i, 1] * movements[i, 1]
+            if length < shortest:
+                shortest, place = length, i
+        if place == count:
+            return count
+    movements[place, 0], movements[place, 1] = x, y
+    return min(count + 1, most)
+
+
+@kernel
+def survey(vx, vy, first, end, movements, counts, torn):
+    """Of rows of tiles: the movements in each, and whether they jump from pixel to pixel.
+
+    ``movements``: ``(tiles down, tiles across, IN_TILE, 2)``; pixels that stand still are left out.
+    """
+    height, width = vx.shape
+    for row in range(first, end):
+        for column in range(counts.shape[1]):
+            count, jumps = 0, 0
+            for y in range(row * TILE, min(height, row * TILE + TILE)):
+                for x in range(column * TILE, min(width, column * TILE + TILE)):
+                    dx, dy = vx[y, x], vy[y, x]
+                    if dx != 0 or dy != 0:
+                        count = _kept(movements[row, column], count, IN_TILE, dx, dy)
+                    if x + 1 < width and not _alike(dx, dy, vx[y, x + 1], vy[y, x + 1]):
+                        jumps = 1
+                    if y + 1 < height and not _alike(dx, dy, vx[y + 1, x], vy[y + 1, x]):
+                        jumps = 1
+            counts[row, column], torn[row, column] = count, jumps
+
+
+@kernel
+def spread(movements, counts, torn, begins, ends, reaching, reach_counts, reach_torn):
+    """What of every tile reaches others, on its way from ``begins`` to ``ends`` times its movement."""
+    down, across = counts.shape
+    for row in range(down):
+        for column in range(across):
+            for i in range(counts[row, column]):
+                dx, dy = movements[row, column, i, 0], movements[row, column, i, 1]
+                far = (ends - begins) * max(abs(dx), abs(dy))
+                steps = int(far / (TILE / 2)) + 1
+                for k in range(steps + 1):
+                    t = begins + (ends - begins) * np.float32(k) / np.float32(steps)
+                    top, left = row * TILE + t * dy, column * TILE + t * dx
+                    for b in range(
+                        max(0, int(np.floor((top - 4) / TILE))),
+                        min(down, int(np.floor((top + TILE + 4) / TILE)) + 1),
+                    ):
+                        for a in range(
+                            max(0, int(np.floor((left - 4) / TILE))),
+                            min(across, int(np.floor((left + TILE + 4) / TILE)) + 1),
+                        ):
+                            reach_counts[b, a] = _kept(reaching[b, a], reach_counts[b, a], REACHING, dx, dy)
+                            if torn[row, column]:
+                                reach_torn[b, a] = 1
+
+
+@inline
+def _near(place, size):
+    return min(max(int(np.floor(place + np.float32(0.5))), 0), size - 1)
+
+
+@inline
+def _followed(vx, vy, x, y, t, cx, cy):
+    """Where what lies at a place at a moment was at the frame, and whether it was found.
+
+    Begun with a movement, then twice with that of what is found.
+    """
+    height, width = vx.shape
+    px, py = x - t * cx, y - t * cy
+    gx, gy = cx, cy
+    for _ in range(2):
+        b, a = _near(py, height), _near(px, width)
+        gx, gy = vx[b, a], vy[b, a]
+        px, py = x - t * gx, y - t * gy
+    b, a = _near(py, height), _near(px, width)
+    dx, dy = t * (vx[b, a] - gx), t * (vy[b, a] - gy)
+    return px, py, dx * dx + dy * dy <= FOUND * FOUND
+
+
+@inline
+def _behind(vx, vy, front, x, y, t):
+    """What comes in sight where nothing was: of the two places beside it the one further back."""
+    height, width = vx.shape
+    dx, dy = t * vx[int(y), int(x)], t * vy[int(y), int(x)]
+    one = front[_near(y - dy, height), _near(x - dx, width)]
+    other = front[_near(y + dy, height), _near(x + dx, width)]
+    if other < one:
+        return x + dx, y + dy
+    return x - dx, y - dy
+
+
+@inline
+def _seen(vx, vy, front, x, y, t, movements, count):
+    """Where what is seen in front at a place at a moment was at the frame."""
+    height, width = vx.shape
+    px, py, found = _followed(vx, vy, x, y, t, vx[int(y), int(x)], vy[int(y), int(x)])
+    most = front[_near(py, height), _near(px, width)]
+    for i in range(count):
+        qx, qy, there = _followed(vx, vy, x, y, t, movements[i, 0], movements[i, 1])
+        how = front[_near(qy, height), _near(qx, width)]
+        if there and (not found or how > most):
+            px, py, found, most = qx, qy, True, how
+    if not found:
+        px, py = _behind(vx, vy, front, x, y, t)
+    return px, py
+
+
+#: How a pixel's places are found: it stands still, they lie on a parabola, or each is looked for.
+STILL, SMOOTH, TORN = 0, 1, 2
+
+
+@kernel
+def courses(vx, vy, begins, ends, reach_counts, reach_torn, first, way, mode):
+    """How some rows are followed: ``way``, ``(4, rows, W)``, takes c and d of x and of y; ``mode``.
+
+    What a pixel shows at a moment t was at the pixel less ``t * (c + d * t)``. Where movements do not jump
+    that is a parabola through what is found at the first and the last moment.
+    """
+    zero = np.float32(0)
+    for j in range(mode.shape[0]):
+        y = first + j
+        fy = np.float32(y)
+        for x in range(mode.shape[1]):
+            row, column = y // TILE, x // TILE
+            torn, fx = reach_torn[row, column] != 0, np.float32(x)
+            ox, oy = vx[y, x], vy[y, x]
+            still = reach_counts[row, column] == 0 or (ox == 0 and oy == 0 and not torn)
+            mode[j, x] = STILL if still else TORN if torn else SMOOTH
+            cx, cy, dx, dy = zero if still else ox, zero if still else oy, zero, zero
+            if mode[j, x] == SMOOTH:
+                ax, ay, one = _followed(vx, vy, fx, fy, begins, ox, oy)
+                bx, by, other = _followed(vx, vy, fx, fy, ends, ox, oy)
+                ax, ay, bx, by = (fx - ax) / begins, (fy - ay) / begins, (fx - bx) / ends, (fy - by) / ends
+                if one and other and begins * ends * (ends - begins) != 0:
+                    dx, dy = (bx - ax) / (ends - begins), (by - ay) / (ends - begins)
+                    cx, cy = ax - dx * begins, ay - dy * begins
+                elif one and begins != 0:
+                    cx, cy = ax, ay
+                elif other and ends != 0:
+                    cx, cy = bx, by
+            way[0, j, x], way[1, j, x], way[2, j, x], way[3, j, x] = cx, dx, cy, dy
+
+
+@kernel
+def on_parabola(c, d, t, across, down, out):
+    """Places of a row along one axis, whose own place is ``across`` times the pixel's number plus ``down``."""
+    for x in range(c.size):
+        out[x] = np.float32(x) * across + down - t * (c[x] + d[x] * t)
+
+
+@kernel
+def places(vx, vy, front, t, reaching, reach_counts, way, mode, first, xs, ys):
+    """Where what some rows show at a moment was at the frame: ``(rows, W)`` each."""
+    one, zero = np.float32(1), np.float32(0)
+    for j in range(mode.shape[0]):
+        y = first + j
+        on_parabola(way[0, j], way[1, j], t, one, zero, xs[j])
+        on_parabola(way[2, j], way[3, j], t, zero, np.float32(y), ys[j])
+        for x in range(mode.shape[1]):
+            if mode[j, x] == TORN:
+                row, column = y // TILE, x // TILE
+                xs[j, x], ys[j, x] = _seen(
+                    vx, vy, front, np.float32(x), np.float32(y), t, reaching[row, column], reach_counts[row, column]
+                )  # fmt: skip
+
+
+@kernel
+def mean_of(total, share, mode, pixels, r, g, b, a):
+    """Pixels of ``total``, ``(N, 4)`` flat, times ``share``; still ones as they were."""
+    for i in range(mode.size):
+        still = mode[i] == STILL
+        r[i] = pixels[4 * i] if still else total[4 * i] * share
+        g[i] = pixels[4 * i + 1] if still else total[4 * i + 1] * share
+        b[i] = pixels[4 * i + 2] if still else total[4 * i + 2] * share
+        a[i] = pixels[4 * i + 3] if still else total[4 * i + 3] * share
