@@ -20,7 +20,10 @@ from .mattes.key import KeyPart
 from .mattes.matte import COMBINE
 from .mattes.shape import ShapePart
 from .merge import OPERATORS, inside, merge_planes
+from .numeric.defocus import defocused
+from .numeric.edge_data import without_mixed_depth
 from .numeric.texture import LookUp, Map, looked_up, pyramid_of
+from .numeric.vector_blur import vector_blurred
 from .picture import RGBA, PremultipliedPicture, StoredPicture, trimmed
 from .scene.illumination import Illumination
 from .scene.lens import Focus, Lens
@@ -35,6 +38,7 @@ from .scene.sky import Sky
 from .scene.world import World
 from .steps import STEPS
 from .steps.apply import apply_steps
+from .steps.blur import disc
 from .steps.levels import LevelsStep
 from .steps.through import Through
 from .view import CHANNELS, Look, display
@@ -88,6 +92,11 @@ def warm_surfaces(picture: PremultipliedPicture) -> None:
         for filtered, between in ((True, "cubic"), (False, "linear"), (False, "cubic")):
             how = LookUp(np.eye(2, 3, dtype=np.float32), filtered, between, "wrap")
             looked_up(there, pyramid_of([r, g, b, a], filtered), how)
+    for vector in (0.5, 5.0):  # in smooth movement, and where it jumps
+        ways = np.array([[vector, 0], [0.5, 0]], np.float32)
+        vector_blurred([r, g, b, edge], ways, ways, ways, np.array([-1, 1], np.float32), clear=False)
+    without_mixed_depth(a)
+    defocused([r, g, b, a], np.array([[-3, 0], [2, 9]], np.float32), disc, clear=False)
     front, back = (inside.Rows((r.copy(), g.copy(), b.copy(), a.copy()), 0, 0) for _ in range(2))
     for name in inside.FUSED:
         inside.merge_inside(name, front, back, a, (2, 2), 1.0)

@@ -119,6 +119,7 @@ def addresses(project, disc, comp, ada):
             "what": "tone", "layer": "x", "plate": "y", "own": [0, 0, 9, 9], "there": [0, 0, 9, 9]}),
         ("GET", f"projects/{p}/cameras", None),
         ("POST", f"comps/{c}/place", {"layer": "x"}), ("POST", f"comps/{c}/stand", {"layer": "x"}),
+        ("POST", f"comps/{c}/distance", {"layer": "x", "step": 0, "point": [1, 1]}),
         ("POST", f"comps/{c}/alternatives", {"layer": "x", "one": "a", "other": "b"}),
         ("POST", f"comps/{c}/matte/values", {"layer": "x", "part": {}}),
         ("GET", f"comps/{c}/states", None), ("POST", f"comps/{c}/states", {"name": "x"}),

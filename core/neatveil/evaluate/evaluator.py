@@ -12,6 +12,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from itertools import takewhile
+from math import floor
 from typing import NamedTuple
 
 from ..comp import Comp, Element
@@ -108,6 +109,20 @@ class Evaluator:
         """
         names = self._names(comp, frame, layer)
         return names.picture_under_point(source, tuple(extra_channels))
+
+    def data_under_point(
+        self, comp: Comp, frame: int, layer: str, channel: str, point: tuple[float, float]
+    ) -> float | None:
+        """An extra channel of what a layer shows at a point of the comp, as it is stored; None beside it."""
+        names = self._names(comp, frame, layer)
+        _, content = names.found("")
+        u, v, w = names.matrix_to(content.size()) @ (*point, 1.0)
+        if w <= 0:
+            return None
+        found = names.extra_planes(content, 0, (channel,), mixed=False)
+        window, x, y = found.data_window, floor(u / w), floor(v / w)
+        inside = window.x0 <= x < window.x1 and window.y0 <= y < window.y1
+        return float(found[channel][y - window.y0, x - window.x0]) if inside else None
 
     def lying(self, comp: Comp, frame: int, layer: str) -> Lying:
         """Where a layer lies at a frame of the comp.

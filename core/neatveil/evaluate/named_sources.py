@@ -59,15 +59,23 @@ class NamedSources:
         on = [s for s in steps if s.on and not isinstance(s, ForeignStep)]
         seconds = [self._second_key(s) for s in on if isinstance(s, SecondStep) and s.second]
         angles = [str(self.angle_of_view()) for s in on if isinstance(s, FieldStep) and s.by_camera]
-        return seconds + angles + [
-            self.matte_key(s.through.matte) for s in on if s.through.by == "matte" and s.through.matte.works
-        ]
+        return (
+            seconds
+            + angles
+            + [
+                self.matte_key(s.through.matte)
+                for s in on
+                if s.through.by == "matte" and s.through.matte.works
+            ]
+        )
 
     def angle_of_view(self) -> float | None:
         """As of `Fetch.angle_of_view`."""
         comp = self.context.comp
         camera = comp.cameras.get(comp.camera)
-        return camera and camera.yfov_at(camera_frame(comp, Card().at(self.frame), camera))
+        if camera is None:
+            return None
+        return camera.yfov_at(camera_frame(comp, Card().at(self.frame), camera))
 
     def _second_key(self, step: SecondStep) -> str:
         key = self.named_key(step.second)

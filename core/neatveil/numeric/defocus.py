@@ -1,8 +1,8 @@
 """Blur by distance: every pixel spreads over the circle of confusion that a lens makes of it.
 
-The picture is taken apart into planes, by the size of the circle; a pixel between two belongs to both. Each is
-spread by its own aperture and laid over those that lie further away. What a nearer one hides of it is left
-out: nothing bleeds from the front into what is behind, and at an edge a plane counts by its share among what
+The picture is taken apart into planes, by the size of the circle; a pixel between two belongs to both.
+Each is spread by its own aperture and laid over those that lie further away. What a nearer one hides of it is
+left out: nothing bleeds from the front into what is behind, and at an edge a plane counts by its share among what
 is not hidden. Behind what is blurred before the focus the picture goes on by what lies beside.
 
 A plane is spread by sums along rows: the cost grows with the aperture's outline instead of its area.
@@ -39,7 +39,7 @@ TILE = 64, 128
 class _Planes(NamedTuple):
     """Which planes the pixels of a picture belong to: ``(H, W)`` each, and bits by cells."""
 
-    index: NDArray[np.int16]
+    planes: NDArray[np.int16]
     share: Floats
     cells: NDArray[np.int64]
 
@@ -70,7 +70,8 @@ def defocused(
     """R, G, B, A, ``(H, W)`` each, premultiplied, as ``planes`` are.
 
     ``coc``: radius of the circle of confusion in pixels, below 0 before the focus; finite. ``aperture``: a
-    square of weights for a radius. ``clear``: nothing lies beyond the frame, instead of its last pixels again.
+    square of weights for a radius. ``clear``: nothing lies beyond the frame; else its last
+    pixels again.
     """
     height, width = coc.shape
     coc = np.ascontiguousarray(coc, np.float32)
@@ -89,7 +90,7 @@ def defocused(
         top, left = corner
         part = out[:, top : top + TILE[0], left : left + TILE[1]]
         blur_tile(
-            rows, front.index, front.share, hidden, behind.planes.index, behind.planes.share,
+            rows, front.planes, front.share, hidden, behind.planes.planes, behind.planes.share,
             front.cells, behind.planes.cells, *spread, clear, top, left, part,
         )  # fmt: skip
 
@@ -167,7 +168,7 @@ def _behind(pixels: Floats, coc: Floats, radii: Floats) -> _Behind:
     """
     least = float(coc.min())
     near = coc < -SHARP
-    if not near.any() or near.all() and least > -2:
+    if not near.any() or (near.all() and least > -2):
         none = np.full(coc.shape, -1, np.int16), np.zeros_like(coc)
         cells = np.zeros((-(-coc.shape[0] // CELL), -(-coc.shape[1] // CELL)), np.int64)
         return _Behind(pixels, _Planes(*none, cells))
@@ -186,11 +187,12 @@ def _behind(pixels: Floats, coc: Floats, radii: Floats) -> _Behind:
 def _continued(pixels: Floats, coc: Floats, hidden: NDArray[np.bool_]) -> Floats:
     """``(H, W, 5)``: R, G, B, A and circles, where they are hidden by what lies around."""
     known = (~hidden).astype(np.float32)
-    return _filled(np.dstack([pixels * known[..., None], coc * known, known]))
+    rows = np.dstack([pixels * known[..., None], coc * known, known])
+    return _filled(np.asarray(rows, np.float32))
 
 
 def _filled(rows: Floats) -> Floats:
-    """``(H, W, 5)`` of ``(H, W, 6)``: where the last, how much is known, is 0, the mean of what lies around."""
+    """``(H, W, 5)`` of ``(H, W, 6)``: where the last, how much is known, is 0, what lies around."""
     height, width = rows.shape[:2]
     share = rows[..., 5:]
     found: Floats = np.divide(rows[..., :5], share, out=np.zeros_like(rows[..., :5]), where=share > 0)
@@ -198,7 +200,7 @@ def _filled(rows: Floats) -> Floats:
         return found
     size = max(1, (width + 1) // 2), max(1, (height + 1) // 2)
     small = cv2.merge([cv2.resize(p, size, interpolation=cv2.INTER_AREA) for p in cv2.split(rows)])
-    wide = _filled(small.reshape(size[1], size[0], 6))
+    wide = _filled(np.asarray(small, np.float32).reshape(size[1], size[0], 6))
     unknown = (share <= 0)[..., 0]
     for c in range(5):
         coarse = np.ascontiguousarray(wide[..., c])

@@ -16,7 +16,7 @@ TRACE = np.float32(1e-6)
 
 @kernel
 def sort_rows(coc, radii, first, end, index, share):
-    """Of some rows: the plane that a pixel belongs to, of ``radii`` that fall, and its share of the next one."""
+    """Of some rows: the plane a pixel belongs to, of ``radii`` that fall, and its share of the next one."""
     last = radii.size - 1
     for y in range(first, end):
         for x in range(coc.shape[1]):
@@ -64,7 +64,7 @@ def _within(cells, top, bottom, left, right):
 
 #: What a row of an area holds of a plane.
 NOTHING, FARTHER, MIXED = 0, 1, 2
-#: Numbers of a pixel in running sums: R, G, B, A of a plane, its own share, and that of what lies further away.
+#: Numbers of a pixel in running sums: R, G, B, A of a plane, its own share, and that of what lies beyond.
 SUMMED = 6
 
 
@@ -107,7 +107,9 @@ def _sum_beyond(pixel, hidden, own, behind, farther, sums):
 
 
 @kernel
-def _fill_row(pixels, index, share, hidden_pixels, hidden, hidden_share, plane, left, clear, shares, nothing, sums):
+def _fill_row(
+    pixels, index, share, hidden_pixels, hidden, hidden_share, plane, left, clear, shares, nothing, sums
+):
     """``sums``, flat: running sums along a row from ``left`` on, which may lie beyond the frame.
 
     ``clear``: 0 where the frame's last pixels go on, 1 where nothing does, 2 where the row is not in it.
@@ -183,7 +185,7 @@ def blur_tile(pixels, index, share, behind, hidden, hidden_share, cells, hidden_
     """One tile: ``out``, ``(4, rows, columns)``, at ``top`` and ``left``; planes from the farthest on.
 
     ``begins``: where the lines of a plane's aperture begin in ``ends`` and ``shares``; ``ends``: where the
-    running sums of a line end in ``shifts`` (to the right) and ``weights``; ``shares``: what a line adds up to.
+    running sums of a line end in ``shifts`` (to the right) and ``weights``; ``shares``: the sum of a line.
     """
     _, rows, columns = out.shape
     height = index.shape[0]

@@ -22,11 +22,11 @@ Floats = NDArray[np.float32]
 
 
 def carried_over_edge(planes: Sequence[Floats], alpha: Floats) -> Floats:
-    """``(N, H, W)``: the planes, at the edge of ``alpha`` those of the nearest pixel that is covered whole."""
+    """``(N, H, W)``: the planes, at the edge of ``alpha`` those of the nearest pixel covered whole."""
     height, width = alpha.shape
     out = new_array((len(planes), height, width))
     for given, to in zip(planes, out, strict=True):
-        for_strips(height, width, lambda a, b, g=given, t=to: np.copyto(t[a:b], g[a:b]))  # type: ignore[misc]
+        np.copyto(to, given)
     before = out.copy()
     share = np.ascontiguousarray(alpha, np.float32)
     for_strips(height, width, lambda a, b: _carry(before, share, np.float32(WHOLE), REACH, a, b, out))
@@ -51,7 +51,7 @@ def _carry(given, share, whole, reach, first, end, out):
 
 
 def without_mixed_depth(depth: Floats) -> Floats:
-    """``(H, W)``: a depth that an edge has mixed, one or two pixels wide, is that of the nearer surface beside.
+    """``(H, W)``: a depth that an edge has mixed, over one or two pixels, is that of the nearer surface.
 
     Such a pixel lies between its neighbours, and those are even, each on its own side.
     """

@@ -180,7 +180,7 @@ def courses(vx, vy, begins, ends, reach_counts, reach_torn, first, way, mode):
 
 @kernel
 def on_parabola(c, d, t, across, down, out):
-    """Places of a row along one axis, whose own place is ``across`` times the pixel's number plus ``down``."""
+    """Places of a row along one axis; a pixel's own is ``across`` times its number plus ``down``."""
     for x in range(c.size):
         out[x] = np.float32(x) * across + down - t * (c[x] + d[x] * t)
 
@@ -197,7 +197,8 @@ def places(vx, vy, front, t, reaching, reach_counts, way, mode, first, xs, ys):
             if mode[j, x] == TORN:
                 row, column = y // TILE, x // TILE
                 xs[j, x], ys[j, x] = _seen(
-                    vx, vy, front, np.float32(x), np.float32(y), t, reaching[row, column], reach_counts[row, column]
+                    vx, vy, front, np.float32(x), np.float32(y), t, reaching[row, column],
+                    reach_counts[row, column],
                 )  # fmt: skip
 
 

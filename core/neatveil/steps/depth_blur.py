@@ -1,7 +1,7 @@
 """Blurred by distance from a plane of focus, as a lens does: sources as of `numeric.defocus`.
 
-A point at distance d is seen as a disc; its radius is ``size * |d - focus| / d``, where ``size`` is what a point
-infinitely far away spreads over (thin lens, Potmesil & Chakravarty 1982 [Potmesil1982]).
+A point at distance d is seen as a disc; its radius is ``size * |d - focus| / d``, where ``size`` is what a
+point infinitely far away spreads over (thin lens, Potmesil & Chakravarty 1982 [Potmesil1982]).
 """
 
 from __future__ import annotations
@@ -17,22 +17,19 @@ from pydantic import Field
 from ..errors import ValueRefused
 from ..numeric.blocks import new_array
 from ..numeric.defocus import SHARP, defocused
-from ..numeric.edge_data import carried_over_edge, without_mixed_depth
 from ..numeric.pool import for_strips
 from ..picture import RGBA, Plane, PremultipliedPicture
-from .base import Family, Fetch, FieldStep, scaled
+from .base import Family, Fetch, scaled
 from .blur import disc
-from .data_channels import channel_field, data_planes
+from .distance import DistanceStep
 from .extra_channels import whole_picture
 from .warp import only_channels
 
-#: As far as anything is that is nowhere.
-NOWHERE = np.float32(1e10)
 #: What is before the focus, and what is behind it, where the circles are shown.
 NEAR_TINT, FAR_TINT = (1.0, 0.35, 0.0), (0.0, 0.4, 1.0)
 
 
-class DepthBlurStep(FieldStep):
+class DepthBlurStep(DistanceStep):
     """Blur by depth."""
 
     title: ClassVar[str] = "Depth blur"
@@ -40,24 +37,6 @@ class DepthBlurStep(FieldStep):
     family: ClassVar[Family] = "edges"
 
     kind: Literal["depth_blur"] = "depth_blur"
-    depth: str = channel_field("depth.Z", "depth from", "The channel that says how far away a pixel is.")
-    stored: Literal["distance", "inverse", "normalised", "inverted"] = Field(
-        "distance", title="stored as", description="0 to 1 is between near and far; white near turns it over.",
-        json_schema_extra={
-            "labels": {
-                "distance": "Distance", "inverse": "1 / distance", "normalised": "0 to 1, white far",
-                "inverted": "0 to 1, white near",
-            }
-        },
-    )  # fmt: skip
-    nearest: float = Field(
-        1.0, ge=0, le=1e9, title="near", description="Distance that 0 to 1 begins with.",
-        json_schema_extra={"slider": [0, 20]},
-    )  # fmt: skip
-    farthest: float = Field(
-        100.0, gt=0, le=1e9, title="far", description="Distance that it ends with.",
-        json_schema_extra={"slider": [0, 200]},
-    )  # fmt: skip
     focus: float = Field(
         5.0, gt=0, le=1e9, title="focus", description="Distance that is sharp.",
         json_schema_extra={"unit": "distance", "slider": [0.1, 20]},
@@ -110,8 +89,9 @@ class DepthBlurStep(FieldStep):
         json_schema_extra={"labels": {"continue": "Continued", "clear": "Nothing"}},
     )  # fmt: skip
     show: Literal["result", "circles"] = Field(
-        "result", title="show", description="Circles of confusion: the larger, the stronger; before the focus "
-        "orange, behind it blue.", json_schema_extra={"labels": {"result": "Result", "circles": "Circles"}},
+        "result", title="show",
+        description="Circles of confusion: the larger, the stronger; before the focus orange, behind it blue.",
+        json_schema_extra={"labels": {"result": "Result", "circles": "Circles"}},
     )  # fmt: skip
 
     @property
@@ -132,8 +112,7 @@ class DepthBlurStep(FieldStep):
         if fetch is None:
             return picture
         full = whole_picture(picture)
-        distance = self._distance(data_planes(full, fetch, (self.depth,))[self.depth])
-        distance = without_mixed_depth(carried_over_edge([distance], full["A"])[0])
+        distance = self.distance(full, fetch)
         size = self._at_infinity(full.display_window.height, level, fetch.angle_of_view())
         coc = self._circles(distance, size, scaled(self.largest, level))
         planes = [full[n] for n in RGBA]
@@ -145,25 +124,6 @@ class DepthBlurStep(FieldStep):
             dict(zip(RGBA, done, strict=True)), full.data_window, full.display_window
         )
         return only_channels(full, found, self.channels)
-
-    def _distance(self, depth: Plane) -> Plane:
-        """All of it above 0: what is no distance is infinitely far away."""
-        out = new_array(depth.shape)
-        near, span = np.float32(self.nearest), np.float32(self.farthest - self.nearest)
-
-        def strip(a: int, b: int) -> None:
-            given, to = depth[a:b], out[a:b]
-            if self.stored == "inverse":
-                np.divide(np.float32(1), given, out=to)
-            elif self.stored == "distance":
-                to[:] = given
-            else:
-                to[:] = near + span * (given if self.stored == "normalised" else 1 - given)
-            to[~((to > 0) & (to < NOWHERE))] = NOWHERE
-
-        with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
-            for_strips(*depth.shape, strip)
-        return out
 
     def _at_infinity(self, height: int, level: int, angle: float | None) -> float:
         """Radius in pixels of the level that a point infinitely far away spreads over."""
@@ -198,7 +158,7 @@ class DepthBlurStep(FieldStep):
             away = np.sign(away) * np.maximum(np.abs(away) - half, 0)
             np.clip(away / d * np.where(away < 0, near, far), -most, most, out=out[a:b])
 
-        for_strips(*distance.shape, strip)
+        for_strips(distance.shape[0], distance.shape[1], strip)
         return out
 
     def _aperture(self, radius: float) -> Plane:
@@ -213,7 +173,7 @@ class DepthBlurStep(FieldStep):
 
 @lru_cache(maxsize=128)
 def polygon(radius: float, sides: int, rotation: float) -> Plane:
-    """Weights of a regular polygon that has the area of a disc: each pixel's share of it; a corner points up."""
+    """Weights of a regular polygon with the area of a disc: each pixel's share of it. A corner points up."""
     outer = radius * (2 * pi / (sides * sin(2 * pi / sides))) ** 0.5
     reach, fine = ceil(outer + 0.5), 16
     side = 2 * reach + 1
@@ -229,10 +189,10 @@ def _tinted(planes: list[Plane], coc: Plane, largest: float) -> list[Plane]:
     """The picture's grey with the circles over it: opaque where one is as large as any."""
     r, g, b, a = planes
     grey = (r + g + b) * np.float32(1 / 3)
-    share = np.clip(np.abs(coc) / np.float32(max(largest, SHARP)), 0, 1) ** np.float32(0.5)
-    share = np.where(np.abs(coc) > SHARP, share, np.float32(0)) * np.float32(0.85) * a
+    size = np.sqrt(np.clip(np.abs(coc) / np.float32(max(largest, SHARP)), 0, 1))
+    share = np.where(np.abs(coc) > SHARP, size, np.float32(0)) * np.float32(0.85) * a
     near = coc < 0
-    out = [
+    out: list[Plane] = [
         np.asarray(grey + share * (np.where(near, np.float32(n), np.float32(f)) - grey), np.float32)
         for n, f in zip(NEAR_TINT, FAR_TINT, strict=True)
     ]

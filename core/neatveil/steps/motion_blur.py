@@ -113,14 +113,14 @@ class MotionBlurStep(FieldStep):
         middle = np.float32(0.5 if self.stored == "codes" else 0.0)
 
         def strip(a: int, b: int) -> None:
-            for given, way, to in zip((x, y), ways, out, strict=True):
-                np.subtract(given[a:b], middle, out=to[a:b])
-                np.multiply(to[a:b], way, out=to[a:b])
-            wrong = ~(np.hypot(out[0, a:b], out[1, a:b]) <= limit)
+            with np.errstate(invalid="ignore", over="ignore"):
+                for given, way, to in zip((x, y), ways, out, strict=True):
+                    np.subtract(given[a:b], middle, out=to[a:b])
+                    np.multiply(to[a:b], way, out=to[a:b])
+                wrong = ~(np.hypot(out[0, a:b], out[1, a:b]) <= limit)
             out[:, a:b][:, wrong] = 0
 
-        with np.errstate(invalid="ignore", over="ignore"):
-            for_strips(*x.shape, strip)
+        for_strips(x.shape[0], x.shape[1], strip)
         return out[0], out[1]
 
     def _front(self, vx: Plane, vy: Plane, depth: Plane | None) -> Plane:
@@ -136,7 +136,7 @@ class MotionBlurStep(FieldStep):
 
 
 def _with_arrows(full: PremultipliedPicture, vx: Plane, vy: Plane) -> dict[str, Plane]:
-    """Arrows of opaque white over a darkened picture, from the middles of a grid; dots where nothing moves."""
+    """Arrows of opaque white over a darkened picture, from the middles of a grid; dots where it is still."""
     height, width = vx.shape
     drawn = np.zeros((height, width), np.uint8)
     for y in range(GRID // 2, height, GRID):

@@ -202,6 +202,10 @@ def sensible(value, *, element=None, first=False):
         found |= {"shutter": 0.0}
     if found.get("kind") == "depth_blur" and not there:
         found |= {"size": 0.0}
+    if found.get("kind") == "fog" and not there:
+        found |= {"most": 0.0}
+    if found.get("kind") == "relight" and not there:
+        found |= {"stays": 1.0, "lamp": [0, 0, 0]}
     if found.get("kind") == "key":
         found = {"plate": "card", **found}
         if found.get("evenness") == "uneven" and (element != "card" or found.get("source")):

@@ -21,6 +21,9 @@ from .draws import (
 )
 from .pictures import DEPTH
 
+#: Data that go by the picture, and such that are the same everywhere.
+DEPTH_OR_FAR = one_of(DEPTH, "far.Z")
+
 space = {"space": one_of("light", "codes"), "mixed": one_of("light", "codes")}
 footing = {"on_premultiplied": st.booleans()}
 
@@ -189,6 +192,28 @@ FIELD = [
         largest=one_of(2.5, 40.0),
         border=one_of("continue", "clear"),
     ).map(lambda d: {"depth": "far.Z", "size": 2.0, "focus": 2.0, **d}),
+    record(
+        "fog",
+        channels=colour_channels,
+        depth=DEPTH_OR_FAR,
+        colour=triple,
+        by=one_of("density", "range"),
+        start=number,
+        end=one_of(0.8, 3.0),
+        density=one_of(0.2, 1.0),
+        most=one_of(0.6, 1.0),
+        stored=one_of("distance", "inverse"),
+    ),
+    record(
+        "relight",
+        channels=colour_channels,
+        x=DEPTH_OR_FAR,
+        y=st.just("motion.Y"),
+        z=st.just("far.Z"),
+        azimuth=rotation,
+        lamp=triple,
+        stays=number,
+    ).map(lambda d: {"x": "far.Z", "y": "motion.Y", "z": "far.Z", **d}),
     record("extend", channels=colour_channels, inside=one_of(0.5, 0.95)),
     record(
         "patch",

@@ -9,7 +9,7 @@ import scipy.ndimage as ndi
 from neatveil.alpha.extend import extended_colour
 from scipy.interpolate import PchipInterpolator
 
-from . import shapes
+from . import shapes, uv
 from .pixels import BT709, decoded, encoded, halved, limited, sampled, straight
 from .second import combine, patch
 from .uv import uv_map
@@ -373,6 +373,42 @@ def depth_blur(p, s, share, find):
     return ndi.correlate(p, disc(radius)[..., None], mode=mode) if radius > 0.35 else p
 
 
+def over_edge(plane, alpha):
+    """At an edge the value of the nearest pixel that is covered whole."""
+    whole = alpha >= np.float32(0.999)
+    out = plane.astype(float)
+    for y, x in np.argwhere((alpha > 0) & ~whole):
+        out[y, x] = plane[uv.nearest(whole, y, x)]
+    return out
+
+
+def fog(p, s, share, find):
+    """By a depth without jumps."""
+    if s.most == 0:
+        return p
+    d = find.unmixed(s.depth).astype(float)
+    d = over_edge(1 / d if s.stored == "inverse" else d, p[..., 3].astype(np.float32))
+    way = np.maximum(d - s.start, 0)
+    if s.by == "density":
+        t = 1 - np.exp(-s.density * way)
+    else:
+        t = np.clip(way / (s.end - s.start), 0, 1) if s.end > s.start else way > 0
+    t = (t * s.most)[..., None]
+    return np.concatenate([p[..., :3] * (1 - t) + t * np.array(s.colour) * p[..., 3:], p[..., 3:]], -1)
+
+
+def relight(p, s, share, find):
+    if s.stays == 1 and not any(s.lamp):
+        return p
+    alpha = p[..., 3].astype(np.float32)
+    n = np.stack([over_edge(find.unmixed(c), alpha) for c in (s.x, s.y, s.z)], -1)
+    n /= np.linalg.norm(n, axis=-1, keepdims=True)
+    a, e = np.radians([s.azimuth, s.elevation])
+    lamp = np.array([np.sin(a) * np.cos(e), np.sin(e), np.cos(a) * np.cos(e)])
+    light = s.stays + np.array(s.lamp) * np.maximum(n @ lamp, 0)[..., None]
+    return np.concatenate([p[..., :3] * light, p[..., 3:]], -1)
+
+
 def extend(p, s, share, find):
     colour = extended(p, s.inside)
     alpha = p[..., 3:]
@@ -385,7 +421,7 @@ FIELD = {
     "falloff": falloff, "flip": flip, "transform": transform, "corner_pin": corner_pin, "tile": tile,
     "glow": glow, "extend": extend, "patch": patch, "combine": combine, "grain": grain,
     "light_wrap": light_wrap, "uv_map": uv_map, "motion_blur": motion_blur,
-    "depth_blur": depth_blur,
+    "depth_blur": depth_blur, "fog": fog, "relight": relight,
 }  # fmt: skip
 
 #: Those that take a colour past its edge where alpha alone changes.

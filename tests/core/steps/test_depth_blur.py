@@ -146,9 +146,7 @@ def test_the_space_in_focus_stays_sharp_and_both_sides_have_their_own_amount():
     for depth in (1.6, 2.0, 2.4):
         np.testing.assert_array_equal(blurred(noise(), depth, in_focus=0.9), noise())
     np.testing.assert_array_equal(blurred(noise(), 1.0, near_amount=0.0), noise())
-    np.testing.assert_allclose(
-        blurred(noise(), 4.0, far_amount=0.5), by_disc(noise(), 2.0), atol=2e-6
-    )
+    np.testing.assert_allclose(blurred(noise(), 4.0, far_amount=0.5), by_disc(noise(), 2.0), atol=2e-6)
 
 
 def test_by_a_lens_the_circle_is_that_of_the_thin_lens():
@@ -171,7 +169,9 @@ def test_the_comps_camera_gives_the_focal_length():
     )
     fields = {"by": "lens", "f_number": 1.4, "focus": 2.0}
     got = blurred(noise(), 9.0, cameras={"v1": camera}, **fields)
-    np.testing.assert_allclose(got, blurred(noise(), 9.0, focal_length=12 / tan(angle / 2), **fields), atol=1e-5)
+    np.testing.assert_allclose(
+        got, blurred(noise(), 9.0, focal_length=12 / tan(angle / 2), **fields), atol=1e-5
+    )
     with pytest.raises(ValueRefused, match=r"Layer quay.*Step Depth blur.*no camera"):
         blurred(noise(), 9.0, **fields)
     with pytest.raises(ValueRefused, match="cannot focus"):

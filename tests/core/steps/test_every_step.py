@@ -37,6 +37,8 @@ MOVED = {
     "uv_map": {"laid": "alone"},  # alone: with a picture it is in test_uv_map.py
     "motion_blur": {},  # alone: with vectors it is in test_motion_blur.py
     "depth_blur": {},  # alone: with a depth it is in test_depth_blur.py
+    "fog": {},  # these alone: with data they are in test_distance_steps.py
+    "relight": {},
     "light_wrap": {},  # alone: what it does with a plate is in test_light_wrap.py
 }
 KINDS = sorted(k for k in STEPS if k in MOVED)

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 import scipy.ndimage as ndi
 from core.reference.pictures import Arrays
-from core.scene.test_cards import pattern, scene_of, setup
+from core.scene.test_cards import scene_of, setup
 from hypothesis import given
 from hypothesis import strategies as st
 from neatveil import arrays
@@ -86,7 +86,7 @@ def edge_of(moving, order="moving", depth=None):
 @pytest.mark.parametrize("how", [{"order": "moving"}, {"depth": (1.0, 9.0)}])
 def test_a_moving_front_spreads_over_a_still_back(how):
     """Closed form: a hard edge under an even shutter is a ramp as wide as the movement."""
-    picture, there, got = edge_of(True, **how)
+    picture, _, got = edge_of(True, **how)
     row, left, right = HEIGHT // 2, (WIDTH - 16) // 2, (WIDTH + 16) // 2
     ramp = got[row, right - 7 : right + 7, 0]
     np.testing.assert_allclose(ramp, [1.0, *np.arange(12, -1, -1) / 13], atol=1e-5)
@@ -208,7 +208,7 @@ def turning():
 
 
 def test_it_is_what_the_renderer_draws_with_its_shutter_open():
-    """Mean within 1/255; by each pixel's own vector alone the light of the front does not leave its outline."""
+    """Mean within 1/255; by each pixel's own vector alone it is further off."""
     still, truth = turning()
     rgba, expected = (np.stack([p[n] for n in "RGBA"], -1) for p in (still, truth))
     x, y = still["motion.X"], still["motion.Y"]
@@ -227,9 +227,12 @@ def gathered(rgba, x, y, samples):
     return np.mean(
         [
             cv2.remap(
-                rgba, (a - t * x).astype(np.float32), (b - t * y).astype(np.float32), cv2.INTER_LINEAR,
+                rgba,
+                (a - t * x).astype(np.float32),
+                (b - t * y).astype(np.float32),
+                cv2.INTER_LINEAR,
                 borderMode=cv2.BORDER_REPLICATE,
-            )  # fmt: skip
+            )
             for t in rows
         ],
         0,

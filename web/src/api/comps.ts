@@ -55,6 +55,9 @@ export const compCalls = {
   /** What a layer becomes that stands in a scene. */
   stand: (comp: number, body: Body<"StandIn">) =>
     take<Card>(client.POST("/api/comps/{comp_id}/stand", { ...of(comp), body })),
+  /** How far away something is, by the depth that a step goes by. */
+  distance: (comp: number, body: Body<"DistanceIn">) =>
+    take<Sent<"DistanceOut">>(client.POST("/api/comps/{comp_id}/distance", { ...of(comp), body })),
   partValues: (comp: number, body: Body<"ValuesIn">, signal: AbortSignal) =>
     take<ValueCounts>(client.POST("/api/comps/{comp_id}/matte/values", { ...of(comp), body, signal })),
 };

@@ -133,6 +133,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comps/{comp_id}/distance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Distance Pointed At
+         * @description In the units of the depth that the step goes by.
+         */
+        post: operations["comps_api_focus_distance_pointed_at"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comps/{comp_id}/document.json": {
         parameters: {
             query?: never;
@@ -3130,6 +3150,180 @@ export interface components {
             rate: string;
         };
         /**
+         * DepthBlurStep
+         * @description Blur by depth.
+         */
+        DepthBlurStep: {
+            /**
+             * aperture
+             * @default disc
+             * @enum {string}
+             */
+            aperture?: "disc" | "blades";
+            /**
+             * blades
+             * @default 6
+             */
+            blades?: number;
+            /**
+             * beyond the frame
+             * @description What comes in over the frame's border: its last pixels again, or nothing.
+             * @default continue
+             * @enum {string}
+             */
+            border?: "continue" | "clear";
+            /**
+             * by
+             * @default size
+             * @enum {string}
+             */
+            by?: "size" | "lens";
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * depth from
+             * @description The channel that says how far away a pixel is.
+             * @default depth.Z
+             */
+            depth?: string;
+            /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
+            /**
+             * f-number
+             * @default 2.8
+             */
+            f_number?: number;
+            /**
+             * behind it
+             * @description Of the blur behind the focus.
+             * @default 1
+             */
+            far_amount?: number;
+            /**
+             * far
+             * @description Distance that it ends with.
+             * @default 100
+             */
+            farthest?: number;
+            /**
+             * focal length
+             * @description 0: as the comp's camera sees.
+             * @default 0
+             */
+            focal_length?: number;
+            /**
+             * focus
+             * @description Distance that is sharp.
+             * @default 5
+             */
+            focus?: number;
+            /**
+             * in focus
+             * @description How deep the space is that stays sharp, half of it on either side.
+             * @default 0
+             */
+            in_focus?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default depth_blur
+             * @constant
+             */
+            kind?: "depth_blur";
+            /**
+             * largest
+             * @description Radius that nothing exceeds.
+             * @default 40
+             */
+            largest?: number;
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * before it
+             * @description Of the blur before the focus.
+             * @default 1
+             */
+            near_amount?: number;
+            /**
+             * near
+             * @description Distance that 0 to 1 begins with.
+             * @default 1
+             */
+            nearest?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * rotation
+             * @default 0
+             */
+            rotation?: number;
+            /**
+             * sensor height
+             * @default 24
+             */
+            sensor?: number;
+            /**
+             * show
+             * @description Circles of confusion: the larger, the stronger; before the focus orange, behind it blue.
+             * @default result
+             * @enum {string}
+             */
+            show?: "result" | "circles";
+            /**
+             * size
+             * @description Radius that a point infinitely far away spreads over.
+             * @default 8
+             */
+            size?: number;
+            /**
+             * stored as
+             * @description 0 to 1 is between near and far; white near turns it over.
+             * @default distance
+             * @enum {string}
+             */
+            stored?: "distance" | "inverse" | "normalised" | "inverted";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * unit
+             * @description Metres that 1 of the depth is.
+             * @default 1
+             */
+            unit?: number;
+        };
+        /**
          * DepthOfField
          * @description A lens of some size: sharp at one distance.
          */
@@ -3233,6 +3427,32 @@ export interface components {
             mean: number;
             /** Most */
             most: number;
+        };
+        /**
+         * DistanceIn
+         * @description ``step``: its place among the layer's; ``point``: of the comp.
+         */
+        DistanceIn: {
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /** Layer */
+            layer: string;
+            /** Point */
+            point: [
+                number,
+                number
+            ];
+            /** Step */
+            step: number;
+        };
+        /** DistanceOut */
+        DistanceOut: {
+            /** Distance */
+            distance: number;
         };
         /** DraftPoint */
         DraftPoint: {
@@ -4278,6 +4498,129 @@ export interface components {
              * @default false
              */
             on_straight?: boolean;
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+        };
+        /**
+         * FogStep
+         * @description Let the distance fade.
+         */
+        FogStep: {
+            /**
+             * thickens
+             * @default density
+             * @enum {string}
+             */
+            by?: "density" | "range";
+            /**
+             * channels
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * colour
+             * @description Of the fog, in linear light.
+             * @default [
+             *       0.5,
+             *       0.55,
+             *       0.6
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * density
+             * @description Share of the light that is lost in a short way, for each 1 of the depth.
+             * @default 0.05
+             */
+            density?: number;
+            /**
+             * depth from
+             * @description The channel that says how far away a pixel is.
+             * @default depth.Z
+             */
+            depth?: string;
+            /**
+             * end
+             * @description Distance at which it is as thick as it gets.
+             * @default 50
+             */
+            end?: number;
+            /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
+            /**
+             * far
+             * @description Distance that it ends with.
+             * @default 100
+             */
+            farthest?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default fog
+             * @constant
+             */
+            kind?: "fog";
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * at most
+             * @description How much it hides at the end.
+             * @default 1
+             */
+            most?: number;
+            /**
+             * near
+             * @description Distance that 0 to 1 begins with.
+             * @default 1
+             */
+            nearest?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * start
+             * @description Distance at which it begins.
+             * @default 0
+             */
+            start?: number;
+            /**
+             * stored as
+             * @description 0 to 1 is between near and far; white near turns it over.
+             * @default distance
+             * @enum {string}
+             */
+            stored?: "distance" | "inverse" | "normalised" | "inverted";
             /**
              * through
              * @description Where it acts, and how much there.
@@ -5868,6 +6211,148 @@ export interface components {
             name: string;
         };
         /**
+         * MotionBlurStep
+         * @description Blur by motion vectors.
+         */
+        MotionBlurStep: {
+            /**
+             * beyond the frame
+             * @description What comes in over the frame's border: its last pixels again, or nothing.
+             * @default continue
+             * @enum {string}
+             */
+            border?: "continue" | "clear";
+            /**
+             * channels
+             * @description Letters of the channels it changes. Alpha alone takes the colour past the edge first.
+             * @default rgba
+             */
+            channels?: string;
+            /**
+             * depth
+             * @description The channel that says what is in front of what: the smaller, the nearer.
+             * @default
+             */
+            depth?: string;
+            /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
+            /**
+             * flip x
+             * @default false
+             */
+            flip_x?: boolean;
+            /**
+             * flip y
+             * @description For vectors that count up the picture.
+             * @default false
+             */
+            flip_y?: boolean;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default motion_blur
+             * @constant
+             */
+            kind?: "motion_blur";
+            /**
+             * maximum
+             * @description What codes of 0 and 1 stand for: the number that the render was made with.
+             * @default 64
+             */
+            maximum?: number;
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * in front
+             * @description Where no depth tells it.
+             * @default moving
+             * @enum {string}
+             */
+            order?: "moving" | "still";
+            /**
+             * phase
+             * @description When the shutter's middle is: 0 is the frame.
+             * @default 0
+             */
+            phase?: number;
+            /**
+             * shutter samples
+             * @description Pictures averaged while the shutter is open.
+             * @default 16
+             */
+            samples?: number;
+            /**
+             * scale
+             * @description Of the vectors: -1 for those that point back.
+             * @default 1
+             */
+            scale?: number;
+            /**
+             * show
+             * @description Arrows: from where a pixel is to where it is a frame later.
+             * @default result
+             * @enum {string}
+             */
+            show?: "result" | "vectors";
+            /**
+             * shutter
+             * @description Frames for which it is open.
+             * @default 0.5
+             */
+            shutter?: number;
+            /**
+             * stored as
+             * @description Codes: 0.5 is no movement, 0 and 1 are the maximum.
+             * @default pixels
+             * @enum {string}
+             */
+            stored?: "pixels" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * x from
+             * @description The channel that says how far right a pixel moves.
+             * @default motion.X
+             */
+            x?: string;
+            /**
+             * y from
+             * @description The channel that says how far down.
+             * @default motion.Y
+             */
+            y?: string;
+        };
+        /**
          * NodeFact
          * @description A node that shows something, or has nodes below it that do. ``depth``: levels below the root.
          */
@@ -6751,6 +7236,116 @@ export interface components {
             /** Rate */
             rate?: string | null;
             reading?: components["schemas"]["Reading"] | null;
+        };
+        /**
+         * RelightStep
+         * @description Add a lamp.
+         */
+        RelightStep: {
+            /**
+             * azimuth
+             * @description Where the lamp stands: 0 is the front, 90 the right.
+             * @default 45
+             */
+            azimuth?: number;
+            /**
+             * channels
+             * @default rgb
+             */
+            channels?: string;
+            /**
+             * elevation
+             * @description How high it stands.
+             * @default 30
+             */
+            elevation?: number;
+            /**
+             * extra channel
+             * @description An extra channel of the element, such as depth, that it acts on instead of R, G, B, A. A patch takes it from there.
+             * @default
+             */
+            extra_channel?: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default relight
+             * @constant
+             */
+            kind?: "relight";
+            /**
+             * lamp
+             * @description Its light, beside what is there.
+             * @default [
+             *       0.5,
+             *       0.5,
+             *       0.5
+             *     ]
+             */
+            lamp?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * mix
+             * @description 0 leaves the picture as it was, 1 is the step in full.
+             * @default 1
+             */
+            mix?: number;
+            /**
+             * On
+             * @description Off leaves the picture as it was.
+             * @default true
+             */
+            on?: boolean;
+            /**
+             * on straight
+             * @description Takes the colour out of the alpha before: what lies beyond the edge comes in. To see what happens.
+             * @default false
+             */
+            on_straight?: boolean;
+            /**
+             * stays
+             * @description How much of the light that is there stays.
+             * @default 1
+             */
+            stays?: number;
+            /**
+             * stored as
+             * @default numbers
+             * @enum {string}
+             */
+            stored?: "numbers" | "codes";
+            /**
+             * through
+             * @description Where it acts, and how much there.
+             */
+            through?: components["schemas"]["Through"];
+            /**
+             * x from
+             * @description The channel of the normals' x, to the right.
+             * @default normal.X
+             */
+            x?: string;
+            /**
+             * y from
+             * @description The channel of their y, up.
+             * @default normal.Y
+             */
+            y?: string;
+            /**
+             * z from
+             * @description The channel of their z, to the front.
+             * @default normal.Z
+             */
+            z?: string;
         };
         /** RenameIn */
         RenameIn: {
@@ -7868,7 +8463,7 @@ export interface components {
             /** Title */
             title: string;
         };
-        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["DespillStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["LightWrapStep"] | components["schemas"]["MedianStep"] | components["schemas"]["PatchStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["ToneStep"] | components["schemas"]["TransformStep"] | components["schemas"]["UVMapStep"] | components["schemas"]["ForeignStep"];
+        StepUnion: components["schemas"]["BlurStep"] | components["schemas"]["ClampStep"] | components["schemas"]["CombineStep"] | components["schemas"]["CornerPinStep"] | components["schemas"]["CropStep"] | components["schemas"]["CurveStep"] | components["schemas"]["DepthBlurStep"] | components["schemas"]["DespillStep"] | components["schemas"]["ExposureStep"] | components["schemas"]["ExtendStep"] | components["schemas"]["FalloffStep"] | components["schemas"]["FlipStep"] | components["schemas"]["FogStep"] | components["schemas"]["GlowStep"] | components["schemas"]["GrainStep"] | components["schemas"]["GrowShrinkStep"] | components["schemas"]["HueStep"] | components["schemas"]["InvertStep"] | components["schemas"]["LevelsStep"] | components["schemas"]["LightWrapStep"] | components["schemas"]["MedianStep"] | components["schemas"]["MotionBlurStep"] | components["schemas"]["PatchStep"] | components["schemas"]["RelightStep"] | components["schemas"]["SharpenStep"] | components["schemas"]["TileStep"] | components["schemas"]["ToneStep"] | components["schemas"]["TransformStep"] | components["schemas"]["UVMapStep"] | components["schemas"]["ForeignStep"];
         /**
          * Stroke
          * @description ``points``: x, y by turns, pixels of the full picture from its centre.
@@ -9013,6 +9608,50 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_focus_distance_pointed_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DistanceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DistanceOut"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {

@@ -19,11 +19,12 @@ export type Extent = "comp" | "upto" | "layer";
 /** A box in pixels of the comp. */
 export type Box = [number, number, number, number];
 
-/** What is drawn on the picture while a matte is made, or a layer is matched or stood in a scene. */
+/** What is drawn on the picture while a matte is made, or a layer is matched, stood in a scene or focused. */
 export type Tool =
   | { kind: "regions"; owner: Owner; what: "stay" | "go" }
   | { kind: "match"; owner: Owner; what: "own" | "plate" }
   | { kind: "stand"; owner: Owner }
+  | { kind: "distance"; owner: Owner; step: number; field: string }
   | { kind: "screen"; owner: Owner; part: number }
   | { kind: "paint"; owner: Owner; part: number }
   | { kind: "shape"; owner: Owner; part: number };

@@ -485,6 +485,14 @@ export const text = {
   StandOver: {
     clickWhereItStands: (name: string) => `Click where ${name} stands`,
   },
+  DistanceOver: {
+    clickWhatIsSharp: (name: string) => `Click what is to be sharp in ${name}`,
+    focusOf: (name: string) => `focus of ${name}`,
+  },
+  DistanceField: {
+    pick: "Pick in the picture",
+    clickOrDrag: "Click or drag over what is to be sharp.",
+  },
   BoxOver: {
     screen: "screen",
     layer: "layer",

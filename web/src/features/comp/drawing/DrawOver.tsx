@@ -10,6 +10,7 @@ import { BoxOver } from "./BoxOver";
 import type { Ground } from "./ground";
 import { PaintOver } from "./PaintOver";
 import { ShapeOver } from "./ShapeOver";
+import { DistanceOver } from "./DistanceOver";
 import { StandOver } from "./StandOver";
 import { usePlace } from "./usePlace";
 
@@ -60,5 +61,6 @@ export function DrawOver({ store, comp, tool, elements, view, room }: Props): Re
   if (tool.kind === "paint") return <PaintOver ground={ground} tool={tool} />;
   if (tool.kind === "shape") return <ShapeOver ground={ground} tool={tool} />;
   if (tool.kind === "stand") return <StandOver ground={ground} />;
+  if (tool.kind === "distance") return <DistanceOver ground={ground} tool={tool} />;
   return <BoxOver ground={ground} tool={tool} />;
 }

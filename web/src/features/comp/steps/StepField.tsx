@@ -6,12 +6,22 @@ import { Tick } from "../../../ui/Tick";
 import { AnimatedNumber } from "../AnimatedNumber";
 import { useDesk } from "../deskState";
 import { CurveField } from "./CurveField";
+import { DistanceField } from "./DistanceField";
 import { PatchField } from "./PatchField";
 import { PlaneField } from "./PlaneField";
 import { SourceField } from "./SourceField";
 import type { StepFieldProps } from "./fieldProps";
 
-const UNITS: Record<string, string> = { px: "px", deg: "°", x: "×", stops: "st", fr: "fr", "%": "%" };
+const UNITS: Record<string, string> = {
+  px: "px",
+  deg: "°",
+  x: "×",
+  stops: "st",
+  fr: "fr",
+  "%": "%",
+  mm: "mm",
+  m: "m",
+};
 const PARTS: Record<string, [string, string][]> = {
   rgb: [
     ["0", "red"],
@@ -78,7 +88,8 @@ export function StepField(props: StepFieldProps) {
         </div>
       </fieldset>
     );
-  return <StepNumber {...props} number={name} label={field.title ?? name} />;
+  const number = <StepNumber {...props} number={name} label={field.title ?? name} />;
+  return field.unit === "distance" ? <DistanceField {...props}>{number}</DistanceField> : number;
 }
 
 function StepNumber({
