@@ -90,7 +90,7 @@ class DepthBlurStep(DistanceStep):
     )  # fmt: skip
     show: Literal["result", "circles"] = Field(
         "result", title="show",
-        description="Circles of confusion: the larger, the stronger; before the focus orange, behind it blue.",
+        description="Circles of confusion, the larger the stronger: before the focus orange, behind it blue.",
         json_schema_extra={"labels": {"result": "Result", "circles": "Circles"}},
     )  # fmt: skip
 
