@@ -16,6 +16,7 @@ from pathlib import Path
 
 from .alpha import Reading, read
 from .cli_elements import add_commands
+from .cli_list import render_rows
 from .colour import encoding_named
 from .comp import Comp, document_schema, load_comp
 from .comp.rate import parse_rate
@@ -82,7 +83,9 @@ def _parser() -> argparse.ArgumentParser:
     render = commands.add_parser("render", help="evaluate a comp document and write its frames")
     render.add_argument("comp", metavar="COMP.json", type=Path)
     render.add_argument("--frames", metavar="A-B", type=_range, help="default: the comp's range")
-    render.add_argument("--to", metavar="PATTERN", required=True)
+    render.add_argument("--to", metavar="PATTERN", required=True, help="with {row} or {SLOT} for each row")
+    render.add_argument("--list", metavar="ROWS.csv", type=Path, help="once for every row, filling the slots")
+    render.add_argument("--rows", metavar="1-20,35", type=_rows, help="of the list, or of the comp's own list")
     render.set_defaults(command=_render)
 
     verify = commands.add_parser("verify", help="compare written files with a comp document")
@@ -133,6 +136,10 @@ def _range(text: str) -> range:
     if not frames:
         raise argparse.ArgumentTypeError(f"{text!r}: the last frame lies before the first")
     return frames
+
+
+def _rows(text: str) -> list[int]:
+    return [n for part in text.split(",") for n in _range(part.strip())]
 
 
 def _probe(options: argparse.Namespace) -> int:
@@ -233,9 +240,17 @@ def _frames(options: argparse.Namespace, of: Comp | RenderSetup) -> list[int]:
 
 
 def _render(options: argparse.Namespace) -> int:
-    comp = load_comp(options.comp)
-    evaluator = Evaluator(LocalDecoder())
-    delivery_format, target = format_for_file(options.to), Target(Path(options.to))
+    comp, decoder = load_comp(options.comp), LocalDecoder()
+    evaluator = Evaluator(decoder)
+    format_for_file(options.to)
+    if options.list or options.rows:
+        return render_rows(options, comp, decoder, lambda c, to: _render_one(options, evaluator, c, to))
+    _render_one(options, evaluator, comp, options.to)
+    return 0
+
+
+def _render_one(options: argparse.Namespace, evaluator: Evaluator, comp: Comp, to: str) -> None:
+    delivery_format, target = format_for_file(to), Target(Path(to))
     frames = _frames(options, comp)
 
     def progress(frame: int) -> None:
@@ -249,7 +264,6 @@ def _render(options: argparse.Namespace) -> int:
         write_movie(source, delivery_format, target, frames, comp.rate, progress=progress)
     else:
         write_frames(source, delivery_format, target, frames, progress=progress)
-    return 0
 
 
 def _verify(options: argparse.Namespace) -> int:

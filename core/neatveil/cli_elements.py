@@ -9,9 +9,8 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from .alpha import Reading
+from .cli_list import element_of_file
 from .codecs import CODECS, codec_named
-from .comp import Element
 from .errors import RateMissing, ValueRefused, WouldLose
 from .evaluate import Evaluator
 from .evaluate.reading_trials import suggestion_for
@@ -38,19 +37,9 @@ def add_commands(commands: Any, rate: Callable[[str], Fraction]) -> None:
     again.set_defaults(command=_transcode)
 
 
-def _element(source: str, decoder: LocalDecoder) -> tuple[Element, Facts]:
-    facts = decoder.probe(source)
-    reading = Reading(alpha=(facts.alpha_claim or "straight") if facts.alpha else "none")
-    element = Element(
-        name=facts.name, file=source, first=facts.first, last=facts.last, still=facts.kind == "still",
-        encoding=facts.encoding, reading=reading,
-    )  # fmt: skip
-    return element, facts
-
-
 def _reading(options: argparse.Namespace) -> int:
     decoder = LocalDecoder()
-    element, facts = _element(options.source, decoder)
+    element, facts = element_of_file(options.source, decoder)
     found = suggestion_for(Evaluator(decoder), element, facts)
     if found is None:
         raise ValueRefused(f"{facts.name} has no alpha to be read.")
@@ -67,7 +56,7 @@ def _reading(options: argparse.Namespace) -> int:
 
 def _transcode(options: argparse.Namespace) -> int:
     decoder, codec = LocalDecoder(), codec_named(options.format)
-    element, facts = _element(options.source, decoder)
+    element, facts = element_of_file(options.source, decoder)
     given = options.rate or (Fraction(facts.rate) if facts.rate else None)
     if codec.kind == "movie" and given is None:
         raise RateMissing(f"{facts.name} gives no frame rate.", advice="Say --rate.", where=facts.name)

@@ -18,6 +18,7 @@ from .cards import Card
 from .elements import DocumentModel, Element, Identifier, Name
 from .layers import AnyLayer
 from .rate import Rate, parse_rate
+from .slot_place import Cell, Slot
 from .tree import DEPTH, depth_of, find_loop, path_to, walk, with_changed
 
 
@@ -46,6 +47,12 @@ class Comp(DocumentModel):
         description="Key of the camera that layers in the scene are seen by, where they name no other.",
     )  # fmt: skip
     layers: tuple[AnyLayer, ...] = ()
+    slots: tuple[Slot, ...] = Field(
+        (), max_length=200, title="Slots", description="Places that a row of the list fills."
+    )
+    rows: tuple[dict[str, Cell], ...] = Field(
+        (), max_length=10000, title="List", description="Cells by the slots' names; empty is the default."
+    )
     #: Why elements that are known cannot be used now, by their keys.
     _unready: dict[str, NeatVeilError] = PrivateAttr(default_factory=dict)
 

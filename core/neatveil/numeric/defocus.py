@@ -2,9 +2,8 @@
 
 The picture is taken apart into planes, by the size of the circle; a pixel between two belongs to both.
 Each is spread by its own aperture and laid over those that lie further away. What a nearer one hides of it
-is left out: nothing bleeds from the front into what is behind, and at an edge a plane counts by its share among
-what
-is not hidden. Behind what is blurred before the focus the picture goes on by what lies beside.
+is left out: nothing bleeds from the front into what is behind, and at an edge a plane counts by its share
+among what is not hidden. Behind what is blurred before the focus the picture goes on by what lies beside.
 
 A plane is spread by sums along rows: the cost grows with the aperture's outline instead of its area.
 

@@ -1,0 +1,148 @@
+"""Lists: tables whose rows fill a comp's slots, and what is wrong with them, cell by cell.
+
+Source: RFC 4180, comma-separated values [RFC4180]; a tab or a semicolon separates as well, as spreadsheets
+copy and some of them write.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import NamedTuple
+
+from ..errors import FileMissing, NeatVeilError, ValueRefused
+from .document import Comp
+from .slots import Pictures, columns_of, filled
+
+Row = Mapping[str, str]
+#: Rows that a list may have.
+MOST_ROWS = 10_000
+
+
+class CellProblem(NamedTuple):
+    """``row``: from 1; ``column``: a slot's name."""
+
+    row: int
+    column: str
+    message: str
+    advice: str
+
+
+def parse_rows(text: str) -> list[dict[str, str]]:
+    """Rows of a table whose first line names the columns.
+
+    Parameters
+    ----------
+    text : comma-separated values by RFC 4180; or separated by tabs, or semicolons.
+
+    Returns
+    -------
+    Cells by column, spaces around them taken away. Lines without a cell are left out.
+
+    Raises
+    ------
+    ValueRefused
+        A line has more cells than there are columns, a quote is not closed, a name is given twice, or there
+        are more than 10,000 rows; the message names the line.
+
+    Notes
+    -----
+    Source: RFC 4180 [RFC4180].
+
+    Examples
+    --------
+    >>> parse_rows('artwork,tint\\r\\n"dusk, wide.png",#ff0000\\r\\n')
+    [{'artwork': 'dusk, wide.png', 'tint': '#ff0000'}]
+    """
+    text = text.removeprefix("\ufeff")
+    first = text.partition("\n")[0]
+    separator = max(",\t;", key=lambda s: (first.count(s), s == ","))
+    reader = csv.reader(io.StringIO(text, newline=""), delimiter=separator, strict=True)
+    names: list[str] = []
+    found: list[dict[str, str]] = []
+    try:
+        for cells in reader:
+            row = [c.strip() for c in cells]
+            if not any(row):
+                continue
+            if not names:
+                names = _names(row)
+            elif len(row) > len(names):
+                raise ValueRefused(
+                    f"Line {reader.line_num} has {len(row)} cells; the first line names {len(names)} columns.",
+                    advice="Put text that holds a separator in quotes.", where=str(reader.line_num),
+                )  # fmt: skip
+            else:
+                if len(found) == MOST_ROWS:
+                    raise ValueRefused(f"There are more than {MOST_ROWS:,} rows.", advice="Cut the list.")
+                found.append(dict(zip(names, row + [""] * (len(names) - len(row)), strict=True)))
+    except csv.Error as error:
+        raise ValueRefused(
+            f"Line {reader.line_num} cannot be read: {error}.",
+            advice="A quote inside quotes is written twice.", where=str(reader.line_num),
+        ) from error  # fmt: skip
+    return found
+
+
+def _names(row: Sequence[str]) -> list[str]:
+    named = [n for n in row if n]
+    if twice := sorted({n for n in named if named.count(n) > 1}):
+        raise ValueRefused(f"The column {twice[0]} is there twice.", advice="Name each column once.", where="1")
+    return list(row)
+
+
+def load_rows(path: Path) -> list[dict[str, str]]:
+    """As `parse_rows`, of a file in UTF-8; `FileMissing` where it is not there."""
+    try:
+        text = path.read_bytes().decode("utf-8")
+    except FileNotFoundError:
+        raise FileMissing(f"{path} is not there.", where=str(path)) from None
+    except UnicodeDecodeError as error:
+        raise ValueRefused(f"{path} is not UTF-8 text.", advice="Save it as UTF-8.", where=str(path)) from error
+    return parse_rows(text)
+
+
+def problems_of(comp: Comp, rows: Sequence[Row], pictures: Pictures) -> list[CellProblem]:
+    """What is wrong, before anything is drawn; columns that are no slot once, with row 0."""
+    slots = columns_of(comp)
+    columns = dict.fromkeys(c for row in rows for c in row)
+    found = [
+        CellProblem(
+            0, c, f"There is no slot {c}.", f"Slots are {', '.join(slots) or 'not made yet'}: name the column so."
+        )
+        for c in columns
+        if c and c not in slots
+    ]
+    for number, row in enumerate(rows, 1):
+        for name in slots:
+            if not row.get(name, "").strip():
+                continue
+            try:
+                filled(comp, {name: row[name]}, pictures)
+            except NeatVeilError as error:
+                found.append(CellProblem(number, name, error.message, error.advice))
+    return found
+
+
+def named_after(pattern: str, row: Row, number: int, count: int) -> str:
+    """A file name with a row's values in it: ``{row}``, and ``{slot}`` for every slot by its name.
+
+    Values become what every file system takes: a picture's name without its ending, letters, digits and
+    ``. _ -``. `ValueRefused` names a token that is no slot, or that the row leaves empty.
+    """
+
+    def value(match: re.Match[str]) -> str:
+        name = match[1]
+        if name == "row":
+            return f"{number:0{len(str(count))}d}"
+        if name not in row:
+            raise ValueRefused(f"There is no column {name} for {match[0]}.", where=name)
+        stem = re.sub(r"\.[A-Za-z0-9]{1,5}$", "", Path(row[name]).name) if row[name] else ""
+        if not stem:
+            raise ValueRefused(f"Row {number} has no {name} to be named after.", where=name)
+        return re.sub(r"[^\w.-]+", "_", stem).strip("_.") or f"{number}"
+
+    return re.sub(r"\{([^{}]+)\}", value, pattern)
