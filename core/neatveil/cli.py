@@ -85,7 +85,9 @@ def _parser() -> argparse.ArgumentParser:
     render.add_argument("--frames", metavar="A-B", type=_range, help="default: the comp's range")
     render.add_argument("--to", metavar="PATTERN", required=True, help="with {row} or {SLOT} for each row")
     render.add_argument("--list", metavar="ROWS.csv", type=Path, help="once for every row, filling the slots")
-    render.add_argument("--rows", metavar="1-20,35", type=_rows, help="of the list, or of the comp's own list")
+    render.add_argument(
+        "--rows", metavar="1-20,35", type=_rows, help="of the list, or of the comp's own list"
+    )
     render.set_defaults(command=_render)
 
     verify = commands.add_parser("verify", help="compare written files with a comp document")

@@ -58,7 +58,9 @@ def render_rows(
     rows: Sequence[Row] = load_rows(options.list) if options.list else comp.rows
     folder = (options.list or options.comp).parent
     if not rows:
-        raise ValueRefused("The list has no rows.", advice="Its first line names the slots, each other is a row.")
+        raise ValueRefused(
+            "The list has no rows.", advice="Its first line names the slots, each other is a row."
+        )
     chosen = options.rows or range(1, len(rows) + 1)
     if beyond := [n for n in chosen if not 1 <= n <= len(rows)]:
         raise ValueRefused(f"Row {beyond[0]} was asked; the list has {len(rows)}.")

@@ -53,8 +53,8 @@ def document_for(
     elements = resolved((Element(**row) for row in rows), drafts, unready)
     comps = inner_comps(draft, project, comp_id, unready, drafts)
     # a comp that was laid from a render names its camera, and mostly nothing stands before it
-    stands = any(x.card is not None for x in draft.all_layers)
-    return draft.with_elements(elements, unready, comps, cameras_used(draft, project) if stands else None)
+    cameras = cameras_used(draft, project) if draft.needs_cameras else None
+    return draft.with_elements(elements, unready, comps, cameras)
 
 
 def _ask(person: Any, comp_id: int, draft: Document | None) -> tuple[Any, list[dict[str, Any]], int]:

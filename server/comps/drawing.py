@@ -15,6 +15,7 @@ from neatveil.mattes import Matte
 from neatveil.steps.patch import PatchStep, Route
 
 from .inner_comps import with_all_sources
+from .lists import with_row
 from .models import Comp
 
 
@@ -23,9 +24,15 @@ def stored_document(comp: Comp) -> Document:
     return parse_comp(comp.document, comp.name, lenient=True)
 
 
-def document_of(comp: Comp) -> Document:
-    """The whole document with its elements; `DocumentRefused` where it is of a newer version."""
-    return with_all_sources(parse_comp(comp.document, comp.name), comp.project_id)
+def document_of(comp: Comp, row: int | None = None) -> Document:
+    """The whole document with its elements; `DocumentRefused` where it is of a newer version.
+
+    ``row``: filled by this row of its list.
+    """
+    document = parse_comp(comp.document, comp.name)
+    if row is not None:
+        document = with_row(document, comp.project_id, row)
+    return with_all_sources(document, comp.project_id)
 
 
 def before(document: Document, layer_id: str) -> Document:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from comps.models import Comp
 from config.errors import NotThere, Problem
@@ -13,7 +13,7 @@ from neatveil.delivery import DELIVERY_FORMATS, Proof
 from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
-from .actions.order_delivery import order_delivery
+from .actions.order_delivery import order_delivery, order_rows
 from .models import Delivery
 from .places import format_of_delivery, proof_files, shown_folder, target_of
 
@@ -42,6 +42,12 @@ class OrderIn(Schema):
     folder: str = Field(max_length=200)
     name: str = Field(max_length=200)
     loss_accepted: bool = Field(False, description="Order it although the format drops some of the comp.")
+
+
+class OrderRowsIn(OrderIn):
+    """``folder`` and ``name`` may hold {row} and slots' names in braces."""
+
+    rows: list[int] = Field(min_length=1, max_length=10_000)
 
 
 class DeliveryOut(Schema):
@@ -109,15 +115,34 @@ def list_deliveries(request: HttpRequest, project_id: int) -> list[DeliveryOut]:
 )
 def order(request: HttpRequest, project_id: int, body: OrderIn) -> Status[DeliveryOut]:
     """Queue a delivery of a comp as it is now."""
+    row = order_delivery(_ordered_comp(request, project_id, body), request.user, **_order(body))
+    return Status(201, _out(row))
+
+
+@router.post(
+    "projects/{project_id}/deliveries/rows",
+    response={201: list[DeliveryOut], 404: Problem, 409: Problem, 422: Problem},
+)
+def order_list(request: HttpRequest, project_id: int, body: OrderRowsIn) -> Status[list[DeliveryOut]]:
+    """Queue a delivery for every chosen row of a comp's list; all of them or none."""
+    comp = _ordered_comp(request, project_id, body)
+    rows = order_rows(comp, request.user, list(dict.fromkeys(body.rows)), **_order(body))
+    return Status(201, [_out(r) for r in rows])
+
+
+def _ordered_comp(request: HttpRequest, project_id: int, body: OrderIn) -> Comp:
     project_for(request.user, project_id)
     comp = row_for(request.user, Comp, body.comp, "comp", "project")
     if comp.project_id != project_id:
         raise NotThere("This comp is not there.")
-    row = order_delivery(
-        comp, request.user, format_name=body.format, first=body.first, last=body.last, rate=body.rate,
-        folder=body.folder, name=body.name, loss_accepted=body.loss_accepted,
-    )  # fmt: skip
-    return Status(201, _out(row))
+    return comp
+
+
+def _order(body: OrderIn) -> dict[str, Any]:
+    return {
+        "format_name": body.format, "first": body.first, "last": body.last, "rate": body.rate,
+        "folder": body.folder, "name": body.name, "loss_accepted": body.loss_accepted,
+    }  # fmt: skip
 
 
 @router.get("deliveries/{delivery_id}", response={200: DeliveryOut, 404: Problem})

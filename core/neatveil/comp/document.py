@@ -135,6 +135,14 @@ class Comp(DocumentModel):
         return list(dict.fromkeys(k for k in keys if k))
 
     @property
+    def needs_cameras(self) -> bool:
+        """Whether a layer stands before one, or a step goes by the comp's."""
+        return any(
+            x.card is not None or any(s.on and getattr(s, "by_camera", False) for s in x.steps)
+            for x in self.all_layers
+        )
+
+    @property
     def all_layers(self) -> list[AnyLayer]:
         """Every layer of the tree, groups before their members."""
         return list(walk(self.layers))

@@ -90,7 +90,9 @@ def parse_rows(text: str) -> list[dict[str, str]]:
 def _names(row: Sequence[str]) -> list[str]:
     named = [n for n in row if n]
     if twice := sorted({n for n in named if named.count(n) > 1}):
-        raise ValueRefused(f"The column {twice[0]} is there twice.", advice="Name each column once.", where="1")
+        raise ValueRefused(
+            f"The column {twice[0]} is there twice.", advice="Name each column once.", where="1"
+        )
     return list(row)
 
 
@@ -101,7 +103,9 @@ def load_rows(path: Path) -> list[dict[str, str]]:
     except FileNotFoundError:
         raise FileMissing(f"{path} is not there.", where=str(path)) from None
     except UnicodeDecodeError as error:
-        raise ValueRefused(f"{path} is not UTF-8 text.", advice="Save it as UTF-8.", where=str(path)) from error
+        raise ValueRefused(
+            f"{path} is not UTF-8 text.", advice="Save it as UTF-8.", where=str(path)
+        ) from error
     return parse_rows(text)
 
 
@@ -111,7 +115,10 @@ def problems_of(comp: Comp, rows: Sequence[Row], pictures: Pictures) -> list[Cel
     columns = dict.fromkeys(c for row in rows for c in row)
     found = [
         CellProblem(
-            0, c, f"There is no slot {c}.", f"Slots are {', '.join(slots) or 'not made yet'}: name the column so."
+            0,
+            c,
+            f"There is no slot {c}.",
+            f"Slots are {', '.join(slots) or 'not made yet'}: name the column so.",
         )
         for c in columns
         if c and c not in slots

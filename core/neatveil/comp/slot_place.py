@@ -22,7 +22,9 @@ class Slot(DocumentModel):
         pattern=r"^[A-Za-z][A-Za-z0-9_ -]{0,39}$", title="Name", description="Column of the list."
     )
     layer: Identifier = Field(title="Layer")
-    step: int | None = Field(None, ge=0, title="Step", description="Its place among the layer's; none: itself.")
+    step: int | None = Field(
+        None, ge=0, title="Step", description="Its place among the layer's; none: itself."
+    )
     field: str = Field(
         pattern=r"^[a-z_]{1,40}$", title="Field", description="element, second, or a step's number or colour."
     )

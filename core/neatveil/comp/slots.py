@@ -148,7 +148,9 @@ def _with(comp: Comp, slot: Slot, value: Any) -> Comp:
         changed = type(step).model_validate({**step.model_dump(), slot.field: value})
     except ValidationError as error:
         raise ValueRefused(
-            f"{slot.name}: {error.errors()[0]['msg']}.", advice="Write a value that it takes.", where=slot.name
+            f"{slot.name}: {error.errors()[0]['msg']}.",
+            advice="Write a value that it takes.",
+            where=slot.name,
         ) from error
     # a row's number stands for all frames
     kept = {n: c for n, c in changed.keys.items() if n.partition(".")[0] != slot.field}

@@ -21,9 +21,12 @@ from neatveil.evaluate import frame_box
 from neatveil.picture import Box, PremultipliedPicture
 from neatveil.view import difference, profile, sample, spreads, straight_profile, waveform
 from ninja import Field, Router, Schema
+from projects.access import row_for
 
 from comps.asking import document_for
-from comps.drawing import at_stage, before, of_channel, of_matte, uncut
+from comps.drawing import at_stage, before, of_channel, of_matte, stored_document, uncut
+from comps.lists import with_row
+from comps.models import Comp
 
 router = Router()
 
@@ -55,6 +58,7 @@ class CompLook(Schema):
     extent: Literal["comp", "upto", "layer"] = "comp"
     stage: int | None = Field(None, ge=0)
     before: bool = False
+    row: int | None = Field(None, ge=1, description="Filled by this row of its list.")
     uncut: bool = Field(False, description="The layer without its own matte, as while that is made.")
     matte: MatteLook | None = Field(None, description="The layer alone, cut by this matte and nothing else.")
     extra_channel: str | None = Field(
@@ -104,7 +108,8 @@ class CompProfile(Schema):
 
 def _drawable(request: HttpRequest, comp_id: int, body: CompLook, frame: int) -> Document:
     drafts = {k: d.model_dump(exclude_none=True) for k, d in body.elements.items()}
-    document = document_for(request.user, comp_id, body.document, drafts)
+    draft = body.document if body.row is None else _row(request, comp_id, body.document, body.row)
+    document = document_for(request.user, comp_id, draft, drafts)
     if body.extent != "comp" and not body.layer:
         raise ValueRefused("Name the layer to look at.", where="layer")
     if body.before and body.layer:
@@ -120,6 +125,11 @@ def _drawable(request: HttpRequest, comp_id: int, body: CompLook, frame: int) ->
     if body.extra_channel and body.layer:
         document = of_channel(document, body.layer, body.extra_channel, frame)
     return document
+
+
+def _row(request: HttpRequest, comp_id: int, draft: Document | None, row: int) -> Document:
+    comp = row_for(request.user, Comp, comp_id, "comp")
+    return with_row(draft or stored_document(comp), comp.project_id, row)
 
 
 def _extent(body: CompLook) -> dict[str, Any]:
@@ -169,10 +179,18 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
 
 @router.get("comps/{comp_id}/card", response={404: Problem, 422: Problem})
 def comp_card(
-    request: HttpRequest, comp_id: int, part: Literal["colour", "alpha"] = "colour", frame: int | None = None
+    request: HttpRequest,
+    comp_id: int,
+    part: Literal["colour", "alpha"] = "colour",
+    frame: int | None = None,
+    row: int | None = None,
 ) -> HttpResponse:
-    """A small JPEG for cards, of the colour over grey checks or of the alpha; what fails is left out."""
-    document = document_for(request.user, comp_id, None, {})
+    """A small JPEG for cards, of the colour over grey checks or of the alpha; what fails is left out.
+
+    ``row``: filled by this row of its list.
+    """
+    draft = None if row is None else _row(request, comp_id, None, row)
+    document = document_for(request.user, comp_id, draft, {})
     number = (document.first + document.last) // 2 if frame is None else frame
     level = max(0, ceil(log2(document.height / (2 * CARD_HEIGHT))))
     with drawing("", 0):

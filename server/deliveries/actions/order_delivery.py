@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from comps.drawing import document_of
+from comps.lists import cells_wrong
 from comps.models import Comp
 from config.engine import evaluator
 from config.errors import Conflict
@@ -13,7 +15,9 @@ from django.db import transaction
 from jobs.actions.queue_job import create_job, queue_pieces
 from jobs.models import ACTIVE
 from neatveil.comp import Comp as Document
+from neatveil.comp.loading import parse_comp
 from neatveil.comp.rate import parse_rate
+from neatveil.comp.rows import named_after
 from neatveil.delivery import DeliveryFormat, Target, count_losses, format_named
 from neatveil.errors import ValueRefused, WouldLose
 
@@ -26,9 +30,51 @@ from .write_piece import KIND
 PIECE_FRAMES = 8
 
 
+def order_rows(
+    comp: Comp, person: Any, rows: Sequence[int], *, folder: str, name: str, loss_accepted: bool, **order: Any
+) -> list[Delivery]:
+    """A delivery for every chosen row of the comp's list, or none; in their names tokens are filled in.
+
+    Raises as `order_delivery`; `ValueRefused` as well where a cell of a chosen row is wrong, the list has no
+    such row, or two rows would have one name.
+    """
+    document = parse_comp(comp.document, comp.name)
+    count = len(document.rows)
+    if beyond := [n for n in rows if not 1 <= n <= count]:
+        raise ValueRefused(f"The list has no row {beyond[0]}.", advice=f"It has {count}.", where="rows")
+    wrong = [p for p in cells_wrong(document, comp.project_id) if p.row in (0, *rows)]
+    if wrong:
+        told = "; ".join(f"row {p.row}, {p.column}: {p.message}" if p.row else p.message for p in wrong[:5])
+        raise ValueRefused(
+            f"The list has {len(wrong)} wrong cells: {told}", advice="Mend them in the list.", where="rows"
+        )
+    named = {
+        n: (
+            named_after(folder, document.rows[n - 1], n, count),
+            named_after(name, document.rows[n - 1], n, count),
+        )
+        for n in rows
+    }
+    if len(set(named.values())) < len(named):
+        raise ValueRefused(
+            "Rows would be written over each other.",
+            advice="Put {row} or a slot's name in braces into the file name.", where="name",
+        )  # fmt: skip
+    ends = {rows[0], rows[len(rows) // 2], rows[-1]}
+    with transaction.atomic():
+        return [
+            order_delivery(
+                comp, person, folder=to, name=called, row=n,
+                # looking at three frames of every row would take minutes: three rows stand for the others
+                loss_accepted=loss_accepted or n not in ends, **order,
+            )
+            for n, (to, called) in named.items()
+        ]  # fmt: skip
+
+
 def order_delivery(
     comp: Comp, person: Any, *, format_name: str, first: int, last: int, rate: str | None,
-    folder: str, name: str, loss_accepted: bool = False,
+    folder: str, name: str, loss_accepted: bool = False, row: int | None = None,
 ) -> Delivery:  # fmt: skip
     """A delivery with its job, all in one transaction.
 
@@ -37,7 +83,7 @@ def order_delivery(
     and last frame, unless ``loss_accepted``.
     """
     delivery_format = format_named(format_name)
-    document = document_of(comp)
+    document = document_of(comp, row)
     if not document.first <= first <= last <= document.last:
         raise ValueRefused(
             f"Frames {first} to {last} were asked; the comp has {document.first} to {document.last}.",
@@ -62,7 +108,8 @@ def order_delivery(
         _check_free(comp.project_id, inside, file, target, delivery_format, first, last)
         job = create_job(KIND, comp.project_id, person, ranges_of(first, last, size))
         delivery = Delivery.objects.create(
-            project_id=comp.project_id, job=job, comp_name=comp.name, document=data,
+            project_id=comp.project_id, job=job, document=data,
+            comp_name=comp.name if row is None else f"{comp.name[:180]}, row {row}",
             format=delivery_format.name,
             first=first, last=last, rate=str(exact), folder=inside, file=file, loss_accepted=loss_accepted,
         )  # fmt: skip

@@ -123,8 +123,12 @@ def test_a_row_fills_every_place_of_its_slots_and_leaves_the_rest():
 
 
 def test_a_filled_comp_is_the_comp_made_by_hand():
-    stored = {n: [np.full((4, 6, 4), v, np.float32)] for n, v in (("dusk", 0.1), ("dawn", 0.3), ("noon", 0.6))}
-    got = Evaluator(Arrays(stored)).picture(filled(comp_of(), {"artwork": "noon.png", "light": "1"}, pictures), 4)
+    stored = {
+        n: [np.full((4, 6, 4), v, np.float32)] for n, v in (("dusk", 0.1), ("dawn", 0.3), ("noon", 0.6))
+    }
+    got = Evaluator(Arrays(stored)).picture(
+        filled(comp_of(), {"artwork": "noon.png", "light": "1"}, pictures), 4
+    )
     sign, board = comp_of().layers
     exposure = sign.steps[0].model_copy(update={"stops": 1.0, "keys": {}})
     sign = sign.model_copy(update={"element": "noon", "steps": (exposure, sign.steps[1])})
@@ -179,7 +183,9 @@ def test_files_are_named_after_rows():
 def folder(tmp_path):
     """A comp of one picture with a slot, three pictures, and a list of them."""
     for name, value in (("one", 0.25), ("two", 0.5), ("three", 0.75)):
-        arrays.write_picture(tmp_path / f"{name}.png", np.full((4, 6, 4), (value, value, value, 1), np.float32))
+        arrays.write_picture(
+            tmp_path / f"{name}.png", np.full((4, 6, 4), (value, value, value, 1), np.float32)
+        )
     comp = Comp(
         name="sign", width=6, height=4, elements={"e": Element(name="one.png", file="one.png", still=True)},
         layers=(Layer(id="a", name="a", element="e"),), slots=({"name": "picture", "layer": "a", "field": "element"},),
@@ -200,7 +206,9 @@ def test_every_row_is_rendered_under_its_name(folder):
     assert names == ["1_one.0001.png", "2_two.0001.png", "3_three.0001.png"]
     for name, original in zip(names, ("one", "two", "three"), strict=True):
         np.testing.assert_allclose(
-            arrays.read_picture(folder / "out" / name), arrays.read_picture(folder / f"{original}.png"), atol=1e-3
+            arrays.read_picture(folder / "out" / name),
+            arrays.read_picture(folder / f"{original}.png"),
+            atol=1e-3,
         )
 
 

@@ -123,6 +123,8 @@ export interface paths {
         /**
          * Comp Card
          * @description A small JPEG for cards, of the colour over grey checks or of the alpha; what fails is left out.
+         *
+         *     ``row``: filled by this row of its list.
          */
         get: operations["comps_api_pictures_comp_card"];
         put?: never;
@@ -167,6 +169,66 @@ export interface paths {
         get: operations["comps_api_comps_export_comp"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/list/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check List
+         * @description The slots with their defaults, and every cell that is wrong.
+         */
+        post: operations["comps_api_lists_check_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/list/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read List
+         * @description Rows of a pasted table or a CSV file.
+         */
+        post: operations["comps_api_lists_read_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/list/row": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fill Row
+         * @description The document with a row's values in its slots.
+         */
+        post: operations["comps_api_lists_fill_row"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1100,6 +1162,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/deliveries/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order List
+         * @description Queue a delivery for every chosen row of a comp's list; all of them or none.
+         */
+        post: operations["deliveries_api_order_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/elements": {
         parameters: {
             query?: never;
@@ -1946,6 +2028,11 @@ export interface components {
                 number
             ] | null;
             /**
+             * Row
+             * @description Filled by this row of its list.
+             */
+            row?: number | null;
+            /**
              * Sequence
              * @description Number of the viewer's request: a larger one ends what was asked before it.
              * @default 0
@@ -2233,6 +2320,20 @@ export interface components {
              * @default 0
              */
             offset?: number;
+        };
+        /**
+         * CellProblemOut
+         * @description ``row``: from 1; 0 where the column itself is wrong.
+         */
+        CellProblemOut: {
+            /** Advice */
+            advice: string;
+            /** Column */
+            column: string;
+            /** Message */
+            message: string;
+            /** Row */
+            row: number;
         };
         /** ChannelFact */
         ChannelFact: {
@@ -2641,6 +2742,20 @@ export interface components {
              */
             rate?: string;
             /**
+             * List
+             * @description Cells by the slots' names; empty is the default.
+             * @default []
+             */
+            rows?: {
+                [key: string]: string;
+            }[];
+            /**
+             * Slots
+             * @description Places that a row of the list fills.
+             * @default []
+             */
+            slots?: components["schemas"]["Slot"][];
+            /**
              * Width
              * @default 1920
              */
@@ -2803,6 +2918,11 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * Row
+             * @description Filled by this row of its list.
+             */
+            row?: number | null;
             /**
              * Sequence
              * @description Number of the viewer's request: a larger one ends what was asked before it.
@@ -3293,7 +3413,7 @@ export interface components {
             sensor?: number;
             /**
              * show
-             * @description Circles of confusion: the larger, the stronger; before the focus orange, behind it blue.
+             * @description Circles of confusion, the larger the stronger: before the focus orange, behind it blue.
              * @default result
              * @enum {string}
              */
@@ -3306,7 +3426,7 @@ export interface components {
             size?: number;
             /**
              * stored as
-             * @description 0 to 1 is between near and far; white near turns it over.
+             * @description 0 to 1 lies between near and far; or from far to near.
              * @default distance
              * @enum {string}
              */
@@ -4616,7 +4736,7 @@ export interface components {
             start?: number;
             /**
              * stored as
-             * @description 0 to 1 is between near and far; white near turns it over.
+             * @description 0 to 1 lies between near and far; or from far to near.
              * @default distance
              * @enum {string}
              */
@@ -5892,6 +6012,11 @@ export interface components {
                 number
             ] | null;
             /**
+             * Row
+             * @description Filled by this row of its list.
+             */
+            row?: number | null;
+            /**
              * Sequence
              * @description Number of the viewer's request: a larger one ends what was asked before it.
              * @default 0
@@ -5911,6 +6036,28 @@ export interface components {
              * @default
              */
             viewer?: string;
+        };
+        /**
+         * ListAsk
+         * @description A comp's list, perhaps as a draft.
+         */
+        ListAsk: {
+            document?: components["schemas"]["Comp"] | null;
+        };
+        /** ListOut */
+        ListOut: {
+            /** Problems */
+            problems: components["schemas"]["CellProblemOut"][];
+            /** Slots */
+            slots: components["schemas"]["SlotOut"][];
+        };
+        /** ListText */
+        ListText: {
+            /**
+             * Text
+             * @description Comma-separated values, as of RFC 4180, or by tabs.
+             */
+            text: string;
         };
         /**
          * Look
@@ -6478,6 +6625,34 @@ export interface components {
             /** Rate */
             rate?: string | null;
         };
+        /**
+         * OrderRowsIn
+         * @description ``folder`` and ``name`` may hold {row} and slots' names in braces.
+         */
+        OrderRowsIn: {
+            /** Comp */
+            comp: number;
+            /** First */
+            first: number;
+            /** Folder */
+            folder: string;
+            /** Format */
+            format: string;
+            /** Last */
+            last: number;
+            /**
+             * Loss Accepted
+             * @description Order it although the format drops some of the comp.
+             * @default false
+             */
+            loss_accepted?: boolean;
+            /** Name */
+            name: string;
+            /** Rate */
+            rate?: string | null;
+            /** Rows */
+            rows: number[];
+        };
         /** OtherCompLook */
         OtherCompLook: {
             /**
@@ -6510,6 +6685,11 @@ export interface components {
             layer?: string | null;
             /** @description The layer alone, cut by this matte and nothing else. */
             matte?: components["schemas"]["MatteLook"] | null;
+            /**
+             * Row
+             * @description Filled by this row of its list.
+             */
+            row?: number | null;
             /** Stage */
             stage?: number | null;
             /**
@@ -6997,6 +7177,11 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * Row
+             * @description Filled by this row of its list.
+             */
+            row?: number | null;
             /**
              * Sequence
              * @description Number of the viewer's request: a larger one ends what was asked before it.
@@ -7816,6 +8001,12 @@ export interface components {
              */
             source?: "own" | "second" | "constant";
         };
+        /** RowAsk */
+        RowAsk: {
+            document?: components["schemas"]["Comp"] | null;
+            /** Row */
+            row: number;
+        };
         /**
          * RuleIn
          * @description What is filled in must hold: all of it.
@@ -8380,6 +8571,48 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * Slot
+         * @description A place of the comp under a name, which is a column of the list.
+         *
+         *     Slots of one name are filled by the same cell.
+         */
+        Slot: {
+            /**
+             * Field
+             * @description element, second, or a step's number or colour.
+             */
+            field: string;
+            /** Layer */
+            layer: string;
+            /**
+             * Name
+             * @description Column of the list.
+             */
+            name: string;
+            /**
+             * Step
+             * @description Its place among the layer's; none: itself.
+             */
+            step?: number | null;
+        };
+        /**
+         * SlotOut
+         * @description ``kind`` is empty where the slot's place is gone; ``problem`` says so.
+         */
+        SlotOut: {
+            /** Default */
+            default: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "picture" | "number" | "colour" | "";
+            /** Name */
+            name: string;
+            /** Problem */
+            problem: string;
         };
         /**
          * SpreadOut
@@ -9599,6 +9832,7 @@ export interface operations {
             query?: {
                 part?: "colour" | "alpha";
                 frame?: number | null;
+                row?: number | null;
             };
             header?: never;
             path: {
@@ -9685,6 +9919,142 @@ export interface operations {
         responses: {
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_lists_check_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_lists_read_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    }[];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_lists_fill_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11803,6 +12173,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeliveryOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deliveries_api_order_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderRowsIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryOut"][];
                 };
             };
             /** @description Not Found */
