@@ -14,7 +14,7 @@ from .codecs import CODECS, codec_named
 from .errors import RateMissing, ValueRefused, WouldLose
 from .evaluate import Evaluator
 from .evaluate.reading_trials import suggestion_for
-from .io import Facts, LocalDecoder
+from .io import LocalDecoder
 from .transcode import check, dropped, narrowed, transcode
 
 

@@ -32,7 +32,7 @@ class ListedPictures:
 
     def __init__(self, comp: Comp, folder: Path, decoder: LocalDecoder) -> None:
         self._folder, self._decoder = folder, decoder
-        named = [(k, x.name) for k, x in [*comp.elements.items(), *comp.comps.items()]]
+        named = [(k, x.name) for k, x in comp.elements.items()] + [(k, x.name) for k, x in comp.comps.items()]
         self._known = {name: key for key, name in reversed(named)} | {key: key for key, _ in named}
         self._files: dict[str, tuple[str, Element]] = {}
 

@@ -127,6 +127,43 @@ def to_stack_on(elements: Mapping[str, str], width: int, height: int) -> Documen
     return {**made, "width": width, "height": height}
 
 
+def waymark_boards(elements: Mapping[str, str], sign: str, width: int, height: int, frames: int) -> Document:
+    """A rendered sign whose board is a slot: twelve rows, each with artwork of its own.
+
+    ``sign``: the element of the render, whose data are extra channels.
+    """
+    from .boards import BOARDS, FILES
+
+    routes = {n: {"channel": f"reflection.{n}"} for n in "RGB"} | {
+        "A": {"source": "constant", "channel": "0"}
+    }
+    on_board = {"by": "matte", "matte": {"parts": [{"kind": "channel", "channel": "mask.1"}]}}
+    layers = [
+        {"id": "plate", "name": "plate", "element": elements["plate"], "transform": {"scale": width / 1920}},
+        {"kind": "group", "id": "sign", "name": "waymark", "alpha": {"by": "member", "member": "board"},
+         "steps": [{"kind": "motion_blur", "shutter": 0.5, "depth": "depth.Z"}],
+         "layers": [
+            {"id": "board", "name": "board", "element": sign, "steps": [
+                {"kind": "uv_map", "second": elements[BOARDS[0][0]], "coverage": "mask.1", "beyond": "clamp"},
+                {"kind": "tone", "gain": [0.62, 0.5, 0.42], "through": on_board},
+            ]},
+            {"id": "shine", "name": "reflection", "element": sign, "operator": "plus", "steps": [
+                {"kind": "patch", "routes": routes, "input_alpha": "premultiplied",
+                 "output_alpha": "premultiplied"},
+            ]},
+        ]},
+    ]  # fmt: skip
+    made = _comp("Waymark, twelve boards", frames, layers)
+    slots = [
+        {"name": "board", "layer": "board", "step": 0, "field": "second"},
+        {"name": "light", "layer": "board", "step": 1, "field": "gain"},
+    ]
+    rows: list[Document] = [{"board": FILES[name]} for name, *_ in BOARDS]
+    rows[5]["light"] = "0.9 0.7 0.45"
+    rows[10]["light"] = "0.3 0.3 0.4"
+    return {**made, "width": width, "height": height, "slots": slots, "rows": rows}
+
+
 def to_be_matted(elements: Mapping[str, str]) -> list[Document]:
     """Three short comps that wait for a matte: a sky, a card, a caption."""
     frames = len(FRAMES)

@@ -14,7 +14,7 @@ import numpy as np
 from neatveil.io.backends import oiio_writing
 from neatveil.io.backends.av_writing import MovieWriter
 
-from . import arrivals, cards
+from . import arrivals, boards, cards
 from .brushes import FRAMES, RATE
 from .caption import caption
 from .kite import HEIGHT, WIDTH, kite
@@ -57,6 +57,7 @@ def kite_movie(folder: Path, last: int) -> None:
 def make(folder: Path, last: int = FRAMES[-1]) -> dict[str, Path]:
     """Everything; returns the element's files and patterns by name."""
     folder.mkdir(parents=True, exist_ok=True)
+    boards.write_boards(folder)
     # spawned, not forked: a fork would inherit locks that threads of the picture libraries hold
     own = multiprocessing.get_context("spawn")
     with ProcessPoolExecutor(len(os.sched_getaffinity(0)), mp_context=own) as pool:
@@ -66,7 +67,9 @@ def make(folder: Path, last: int = FRAMES[-1]) -> dict[str, Path]:
         jobs += [pool.submit(cards.frame_files, folder, f) for f in cards.FRAMES]
         for job in jobs:
             job.result()
-    return {name: folder / file for name, file in (FILES | arrivals.FILES | cards.FILES).items()}
+    return {
+        name: folder / file for name, file in (FILES | arrivals.FILES | cards.FILES | boards.FILES).items()
+    }
 
 
 if __name__ == "__main__":

@@ -72,7 +72,7 @@ def parse_rows(text: str) -> list[dict[str, str]]:
                 names = _names(row)
             elif len(row) > len(names):
                 raise ValueRefused(
-                    f"Line {reader.line_num} has {len(row)} cells; the first line names {len(names)} columns.",
+                    f"Line {reader.line_num} has {len(row)} cells; the first line names {len(names)}.",
                     advice="Put text that holds a separator in quotes.", where=str(reader.line_num),
                 )  # fmt: skip
             else:
@@ -118,7 +118,7 @@ def problems_of(comp: Comp, rows: Sequence[Row], pictures: Pictures) -> list[Cel
             0,
             c,
             f"There is no slot {c}.",
-            f"Slots are {', '.join(slots) or 'not made yet'}: name the column so.",
+            f"Slots are {', '.join(slots) or 'not made yet'}.",
         )
         for c in columns
         if c and c not in slots

@@ -36,7 +36,7 @@ def kind_of(comp: Comp, slot: Slot) -> Kind:
 
 
 def columns_of(comp: Comp) -> dict[str, Kind]:
-    """The slots by their names, as columns of a list; `DocumentRefused` where two of a name differ in kind."""
+    """The slots by their names, as columns; `DocumentRefused` where two of a name differ in kind."""
     found: dict[str, Kind] = {}
     for slot in comp.slots:
         kind = kind_of(comp, slot)

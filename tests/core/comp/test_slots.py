@@ -40,7 +40,8 @@ def comp_of(**fields):
     )  # fmt: skip
     group = Group(id="board", name="board", layers=(mirror,))
     return Comp(
-        width=6, height=4, elements=cards, layers=(sign, group), **{"slots": SLOTS, "first": 1, "last": 9, **fields}
+        width=6, height=4, elements=cards, layers=(sign, group),
+        **{"slots": SLOTS, "first": 1, "last": 9, **fields},
     )  # fmt: skip
 
 
@@ -188,7 +189,8 @@ def folder(tmp_path):
         )
     comp = Comp(
         name="sign", width=6, height=4, elements={"e": Element(name="one.png", file="one.png", still=True)},
-        layers=(Layer(id="a", name="a", element="e"),), slots=({"name": "picture", "layer": "a", "field": "element"},),
+        layers=(Layer(id="a", name="a", element="e"),),
+        slots=({"name": "picture", "layer": "a", "field": "element"},),
     )  # fmt: skip
     (tmp_path / "sign.json").write_text(comp.model_dump_json())
     (tmp_path / "list.csv").write_text("picture\r\none.png\r\ntwo.png\r\nthree.png\r\n")

@@ -1,5 +1,5 @@
 /** What the comp desk exchanges with the server besides its document and pictures. */
-import type { Card, Step } from "../domain/comp";
+import type { Card, CompDocument, Step } from "../domain/comp";
 import { client, take, type Sent } from "./client";
 import type { components } from "./schema";
 import type { CompAsk } from "./pictures";
@@ -12,6 +12,8 @@ export type MatteFigures = Sent<"FiguresOut">;
 export type Difference = Sent<"DifferenceOut">;
 export type PlaceOut = Sent<"PlaceOut">;
 export type ValueCounts = Sent<"ValuesOut">;
+export type SlotOut = Sent<"SlotOut">;
+export type CellProblem = Sent<"CellProblemOut">;
 type Body<Name extends keyof components["schemas"]> = components["schemas"][Name];
 
 const of = (comp: number) => ({ params: { path: { comp_id: comp } } });
@@ -58,6 +60,20 @@ export const compCalls = {
   /** How far away something is, by the depth that a step goes by. */
   distance: (comp: number, body: Body<"DistanceIn">) =>
     take<Sent<"DistanceOut">>(client.POST("/api/comps/{comp_id}/distance", { ...of(comp), body })),
+  /** Rows of a pasted table. */
+  readList: (comp: number, table: string) =>
+    take<Record<string, string>[]>(
+      client.POST("/api/comps/{comp_id}/list/read", { ...of(comp), body: { text: table } }),
+    ),
+  checkList: (comp: number, document: CompDocument) =>
+    take<Sent<"ListOut">>(
+      client.POST("/api/comps/{comp_id}/list/check", { ...of(comp), body: { document } }),
+    ),
+  /** The document with a row's values in its slots. */
+  fillRow: (comp: number, document: CompDocument, row: number) =>
+    take<components["schemas"]["Comp"]>(
+      client.POST("/api/comps/{comp_id}/list/row", { ...of(comp), body: { document, row } }),
+    ),
   partValues: (comp: number, body: Body<"ValuesIn">, signal: AbortSignal) =>
     take<ValueCounts>(client.POST("/api/comps/{comp_id}/matte/values", { ...of(comp), body, signal })),
 };

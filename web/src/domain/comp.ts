@@ -1,6 +1,7 @@
 /** The comp document and its edits: pure functions from document to document. */
 import type { Full } from "../api/full";
 import type { components } from "../api/schema";
+import { slotsAfter, slotsOfLayers } from "./list";
 import { changeIn, find, insertIn, parentOf, removeFrom, walk } from "./tree";
 
 type Written = Full<Omit<components["schemas"]["Comp"], "elements" | "comps" | "cameras" | "layers">>;
@@ -38,7 +39,7 @@ export function newDocument(
   rate: string,
   last: number,
 ): CompDocument {
-  return { neatveil: 3, name, ...size, rate, first: 1, last, camera: "", layers: [] };
+  return { neatveil: 3, name, ...size, rate, first: 1, last, camera: "", layers: [], slots: [], rows: [] };
 }
 
 /** Every layer of the tree, groups before their members. */
@@ -88,7 +89,10 @@ export function changeSteps(
   change: (steps: Step[]) => Step[],
 ): CompDocument {
   const layer = layerOf(document, id);
-  return layer ? changeLayer(document, id, { steps: change(layer.steps) }) : document;
+  if (!layer) return document;
+  const steps = change(layer.steps);
+  const slots = slotsAfter(document.slots, id, layer.steps, steps);
+  return { ...changeLayer(document, id, { steps }), slots };
 }
 
 export function changeStep(document: CompDocument, id: string, index: number, change: object): CompDocument {
@@ -117,7 +121,8 @@ export function moveInto(document: CompDocument, id: string, group: string | nul
 }
 
 export function removeLayer(document: CompDocument, id: string): CompDocument {
-  return { ...document, layers: removeFrom(document.layers, id) };
+  const layers = removeFrom(document.layers, id);
+  return { ...document, layers, slots: slotsOfLayers(document.slots, walk(layers)) };
 }
 
 /** What a new layer begins with. */

@@ -22,7 +22,7 @@ from scenes.actions.bring_scene import read_arrived
 from scenes.actions.keep_setup import keep_setup
 from scenes.actions.lay_in import lay_in
 from scenes.actions.order_render import order_render
-from scenes.models import Scene
+from scenes.models import Render, Scene
 from scenes.places import folder_of
 
 NAME = "Ferrow Marsh film"
@@ -103,6 +103,31 @@ class Command(BaseCommand):
         short = setup.model_copy(update={"width": 480, "height": 270, "samples": 16, "last": 12})
         self._stack(project, person, lantern, short, rows)
         order_render(lantern, person, "lantern", short)
+        self._boards(project, person, rows)
+
+    def _boards(self, project: Project, person: Person, rows: dict[str, Element]) -> None:
+        """The waymark, rendered here and now with its data passes; its board is filled by a list."""
+        from ferrow_marsh.comps import waymark_boards
+
+        scene = Scene.objects.get(project=project, name="waymark")
+        setup = parse_setup(scene.setups.get(name="Waymark, for changing its board").document)
+        change = {
+            "width": 480, "height": 270, "samples": 16, "last": 8, "indirect": False,
+            "passes": ("beauty", "reflection", "uv", "masks", "depth", "motion"),
+        }  # fmt: skip
+        small = setup.model_copy(update=change)
+        render = self._rendered(scene, person, "waymark", small)
+        sign = render.parts.get(beauty=True).element
+        keys = {name: key(row) for name, row in rows.items()}
+        document = waymark_boards(keys, key(sign), small.width, small.height, small.last)
+        add_comp(project, parse_comp(document), person)
+
+    def _rendered(self, scene: Scene, person: Person, name: str, setup: RenderSetup) -> Render:
+        render = order_render(scene, person, name, setup)
+        for piece in render.job.pieces.all():
+            run_piece(piece.pk)
+        finish_job(render.job_id)
+        return render
 
     def _stack(
         self, project: Project, person: Person, scene: Scene, setup: RenderSetup, rows: dict[str, Element]
@@ -110,10 +135,8 @@ class Command(BaseCommand):
         """One frame rendered here and now, its passes laid over the plate as a stack."""
         from ferrow_marsh.comps import to_stack_on
 
-        render = order_render(scene, person, "lantern stack", setup.model_copy(update={"last": setup.first}))
-        for piece in render.job.pieces.all():
-            run_piece(piece.pk)
-        finish_job(render.job_id)
+        one = setup.model_copy(update={"last": setup.first})
+        render = self._rendered(scene, person, "lantern stack", one)
         document = to_stack_on({name: key(row) for name, row in rows.items()}, setup.width, setup.height)
         lay_in(render, add_comp(project, parse_comp(document), person), person)
 

@@ -13,6 +13,7 @@ import { fromParams, toParams, useDesk } from "./deskState";
 import { createDocumentStore, serverCalls } from "./documentStore";
 import { Foot } from "./Foot";
 import { Lineup } from "./Lineup";
+import { ListDialog } from "./list/ListDialog";
 import { Picture } from "./Picture";
 import { useReady } from "./readyFrames";
 import { Recipe } from "./Recipe";
@@ -32,6 +33,7 @@ const NOTHING_DRAWN = {
   board: null,
   matching: null,
   matteShown: null,
+  list: false,
   regions: { stay: [], go: [] },
 };
 
@@ -83,6 +85,8 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
     const { tool, matteShown } = useDesk.getState();
     const count = (owner: Owner) => matteOf(document, owner).parts.length;
     if (tool && "part" in tool && tool.part >= count(tool.owner)) set({ tool: null });
+    if (tool?.kind === "distance" && !layerOf(document, tool.owner.layer)?.steps[tool.step])
+      set({ tool: null });
     if (tool?.kind === "stand" && !layerOf(document, tool.owner.layer)?.card) set({ tool: null });
     if (matteShown && (matteShown.part ?? 0) >= count(matteShown.owner)) set({ matteShown: null });
   }, [document, set]);
@@ -108,6 +112,7 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
         <Lineup store={store} elements={rows} />
         <Foot store={store} />
       </div>
+      <ListDialog store={store} comp={first.id} project={project} />
       <Recipe store={store} elements={rows} project={project} comp={first.id} />
     </div>
   );

@@ -8,6 +8,7 @@ import {
   Spline,
   StepBack,
   StepForward,
+  Table2,
 } from "lucide-react";
 import { memo, useRef, type PointerEvent, type ReactNode } from "react";
 import { layerOf, lifeOf, type CompDocument } from "../../domain/comp";
@@ -80,6 +81,10 @@ export const TimeBar = memo(function TimeBar({ document }: { document: CompDocum
       >
         <Spline className="size-3.5" />
         {t.curves}
+      </Button>
+      <Button title={t.oneCompForManyPictures} onClick={() => desk.set({ list: true })}>
+        <Table2 className="size-3.5" />
+        {t.list}
       </Button>
     </div>
   );

@@ -81,6 +81,8 @@ export interface DeskState {
   mark: Mark | null;
   /** Whether the curves stand under the picture. */
   curves: boolean;
+  /** Whether the list of the comp is open. */
+  list: boolean;
   tool: Tool | null;
   brush: Brush;
   board: BoardAsked | null;
@@ -109,6 +111,7 @@ export const useDesk = create<DeskState>((set) => ({
   copied: [],
   copiedCurve: null,
   curves: false,
+  list: false,
   compare: FIRST_COMPARISON,
   instrument: "values",
   drawing: null,

@@ -1,6 +1,6 @@
 /** What goes out, how far it is, and the proof. */
 import { useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { asProblem } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Shell } from "../../parts/Shell";
@@ -13,6 +13,8 @@ const t = text.DeliveryDesk;
 
 export function DeliveryDesk() {
   const project = Number(useParams()["project"]);
+  const [params] = useSearchParams();
+  const asked = { comp: Number(params.get("comp")), rows: params.get("rows") ?? "" };
   const deliveries = useQuery(queries.deliveries(project));
   const comps = useQuery(queries.comps(project));
   return (
@@ -23,7 +25,7 @@ export function DeliveryDesk() {
           {comps.data?.length === 0 ? (
             <p className="text-soft">{t.thereIsNoCompYet}</p>
           ) : (
-            comps.data?.[0] && <OrderForm project={project} comps={comps.data} />
+            comps.data?.[0] && <OrderForm project={project} comps={comps.data} asked={asked} />
           )}
         </section>
         <section aria-label={t.deliveries} className="min-h-0 overflow-auto bg-well p-3">

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { asProblem, client, take, type CompRow, type DeliveryOut } from "../../api/client";
 import { queries } from "../../api/queries";
+import { rowsIn } from "../../domain/list";
 import { TextField } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
@@ -16,16 +17,26 @@ interface Fields {
   rate: string;
   folder: string;
   name: string;
+  /** Of the comp's list; empty for the comp as it is. */
+  rows: string;
 }
 
-export function OrderForm({ project, comps }: { project: number; comps: CompRow[] }) {
+interface Props {
+  project: number;
+  comps: CompRow[];
+  /** What a link asks for: a comp, and rows of its list. */
+  asked?: { comp: number; rows: string };
+}
+
+export function OrderForm({ project, comps, asked }: Props) {
   const cache = useQueryClient();
   const formats = useQuery(queries.deliveryFormats());
-  const [comp, setComp] = useState(comps[0]!.id);
+  const [comp, setComp] = useState(comps.some((c) => c.id === asked?.comp) ? asked!.comp : comps[0]!.id);
   const details = useQuery(queries.comp(comp));
+  const count = details.data?.document.rows.length ?? 0;
   const deliveries = useQuery(queries.deliveries(project));
   const [formatName, setFormatName] = useState("png16-straight");
-  const [typed, setTyped] = useState<Partial<Fields>>({});
+  const [typed, setTyped] = useState<Partial<Fields>>(asked?.rows ? { rows: asked.rows } : {});
   const document = details.data?.document;
   const base =
     (details.data?.name ?? "comp")
@@ -41,26 +52,32 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
       (deliveries.data ?? []).map((d) => d.folder),
     ),
     name: base,
+    rows: "",
     ...typed,
   };
+  const rows = count > 0 && fields.rows.trim() ? rowsIn(fields.rows, count) : [];
+  // rows of one name would be written over each other
+  const name = rows?.length && !fields.name.includes("{") ? `${fields.name}_{row}` : fields.name;
   const format = formats.data?.find((f) => f.name === formatName);
   const order = useMutation({
-    mutationFn: (lossAccepted: boolean) =>
-      take<DeliveryOut>(
-        client.POST("/api/projects/{project_id}/deliveries", {
-          params: { path: { project_id: project } },
-          body: {
-            comp,
-            format: formatName,
-            first: Number(fields.first),
-            last: Number(fields.last),
-            rate: fields.rate,
-            folder: fields.folder,
-            name: fields.name,
-            loss_accepted: lossAccepted,
-          },
-        }),
-      ),
+    mutationFn: async (lossAccepted: boolean): Promise<void> => {
+      const params = { path: { project_id: project } };
+      const body = {
+        comp,
+        format: formatName,
+        first: Number(fields.first),
+        last: Number(fields.last),
+        rate: fields.rate,
+        folder: fields.folder,
+        name,
+        loss_accepted: lossAccepted,
+      };
+      if (rows?.length)
+        await take<DeliveryOut[]>(
+          client.POST("/api/projects/{project_id}/deliveries/rows", { params, body: { ...body, rows } }),
+        );
+      else await take<DeliveryOut>(client.POST("/api/projects/{project_id}/deliveries", { params, body }));
+    },
     onSuccess: () => {
       // what was written is never written over: the next order goes to the next version
       setTyped((now) => ({ ...now, folder: undefined }));
@@ -119,11 +136,19 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
         <TextField label={t.lastFrame} {...field("last")} />
         <TextField label={t.frameRateFps} {...field("rate")} />
       </div>
+      {count > 0 && (
+        <TextField
+          label={t.rowsOfTheList}
+          {...field("rows")}
+          placeholder={t.noneTheCompAsItIs}
+          help={rows === null ? t.writeRows(count) : rows.length > 0 ? t.deliveriesOf(rows.length) : ""}
+        />
+      )}
       <TextField label={t.folder} {...field("folder")} help={t.aFolderAmongTheProjects} />
       <TextField
         label={t.fileName}
         {...field("name")}
-        help={format ? `${fields.name}${format.kind === "movie" ? "" : ".0001"}${format.ending}` : ""}
+        help={format ? `${name}${format.kind === "movie" ? "" : ".0001"}${format.ending}` : ""}
       />
       {order.error && <ProblemNote problem={asProblem(order.error)} />}
       {order.error && asProblem(order.error).code === "would-lose" && (
@@ -131,7 +156,12 @@ export function OrderForm({ project, comps }: { project: number; comps: CompRow[
           {t.deliverItWithoutThatLight}
         </Button>
       )}
-      <Button kind="main" type="submit" disabled={order.isPending || !document} className="w-full">
+      <Button
+        kind="main"
+        type="submit"
+        disabled={order.isPending || !document || rows === null}
+        className="w-full"
+      >
         {order.isPending ? t.lookingAtThreeFrames : t.deliver}
       </Button>
     </form>

@@ -45,6 +45,11 @@ export const text = {
     firstFrame: "First frame",
     lastFrame: "Last frame",
     frameRateFps: "Frame rate (fps)",
+    rowsOfTheList: "Rows of the list",
+    noneTheCompAsItIs: "none: the comp as it is",
+    writeRows: (n: number) => `Write rows as 1-3,5; the list has ${n}.`,
+    deliveriesOf: (n: number) =>
+      n === 1 ? "One delivery, named after its row." : `${n} deliveries, named after their rows.`,
     folder: "Folder",
     aFolderAmongTheProjects: "A folder among the project’s deliveries. Nothing there is ever overwritten.",
     fileName: "File name",
