@@ -35,7 +35,7 @@ def pictures_of(project_id: int) -> Pictures:
 
 
 def with_row(document: Document, project_id: int, row: int) -> Document:
-    """The document filled by a row of its list, from 1; `ValueRefused` where there is none, or it is wrong."""
+    """The document filled by a row of its list, from 1; `ValueRefused` where there is none or it is wrong."""
     if not 1 <= row <= len(document.rows):
         raise ValueRefused(f"The list has no row {row}.", advice=f"It has {len(document.rows)}.", where="row")
     return filled(document, document.rows[row - 1], pictures_of(project_id))

@@ -6,6 +6,7 @@ from browser.test_comp import saved
 from browser.test_guide_layers import back_as_it_was
 from browser.test_recipe import add_step
 from browser.visitor import until
+from selenium.webdriver.common.action_chains import ActionChains
 
 pytestmark = pytest.mark.browser
 
@@ -54,3 +55,84 @@ def test_put_a_picture_on_a_surface(visitor):
     choose(visitor, "u from", "depth.Z")
     assert not visitor.complaints()
     back_as_it_was(visitor)
+
+
+def test_motion_and_focus_afterwards(visitor):
+    comp = rendered(visitor, "focused signpost")
+    group = visitor.api("GET", f"comps/{comp}")["document"]["layers"][-1]["id"]
+    visitor.open(f"projects/1/comp/{comp}?layer={group}")
+    visitor.settled()
+    add_step(visitor, "Motion blur")
+    saved(visitor)
+    visitor.settled()
+    visitor.choose("show", "Arrows")
+    saved(visitor)
+    visitor.choose("show", "Result")
+    saved(visitor)
+    choose(visitor, "depth", "depth.Z")
+    add_step(visitor, "Depth blur")
+    saved(visitor)
+    visitor.click("Pick in the picture")
+    over = visitor.one("[data-tool='distance']")
+    focus = []
+    for dx, dy in ((0, -60), (-125, 98)):  # the board, then the post
+        ActionChains(visitor.driver).move_to_element_with_offset(over, dx, dy).click().perform()
+        saved(visitor)
+        layers = visitor.api("GET", f"comps/{comp}")["document"]["layers"]
+        focus.append(layers[-1]["steps"][-1]["focus"])
+    assert all(3 < f < 7 for f in focus), "both stand some five units away"
+    assert focus[0] != focus[1]
+    visitor.choose("show", "Circles")
+    saved(visitor)
+    assert not visitor.complaints()
+    back_as_it_was(visitor)
+
+
+def test_one_comp_many_pictures(visitor):
+    comps = visitor.api("GET", "projects/1/comps")
+    comp = next(c["id"] for c in comps if c["name"] == "Waymark, twelve boards")
+    before = visitor.api("GET", f"comps/{comp}")["can_undo"]
+    visitor.open(f"projects/1/comp/{comp}?layer=board")
+    visitor.settled()
+    visitor.click("List")
+    until(lambda: visitor.seen("12 rows"), "the list")
+    visitor.click("Add a row")
+    until(lambda: visitor.seen("13 rows"), "one more")
+    visitor.type_into("board of row 13", "gone.png")
+    visitor.field("board of row 13").send_keys("\n")
+    visitor.wait_for("The project has no element or comp gone.png.")
+    visitor.type_into("board of row 13", "dawn_sky.png")
+    visitor.field("board of row 13").send_keys("\n")
+    until(lambda: not visitor.seen("gone.png"), "it is mended")
+    until(lambda: picture_is_there(visitor, 13), "its picture")
+    visitor.click("Paste or open a table")
+    table = "board,light\nboard_reed_path.png,0.2 0.2 0.3\nboard_kite_field.png,\n"
+    visitor.one("[aria-label='Table']").send_keys(table)
+    visitor.click("Replace the rows")
+    until(lambda: visitor.seen("2 rows"), "the pasted ones")
+    visitor.click("Put row 1 in the comp")
+    saved(visitor)
+    document = visitor.api("GET", f"comps/{comp}")["document"]
+    assert document["layers"][1]["layers"][0]["steps"][1]["gain"] == [0.2, 0.2, 0.3]
+    visitor.click("List")
+    visitor.click("Deliver rows …")
+    visitor.wait_for("2 deliveries, named after their rows.")
+    visitor.type_into("Last frame", "1")
+    visitor.type_into("File name", "sign_{board}")
+    visitor.click("Deliver")
+    done = until(lambda: delivered(visitor, "Waymark, twelve boards, row"), "both are delivered", 200)
+    assert sorted(d["file"] for d in done) == [
+        "sign_board_kite_field.####.png", "sign_board_reed_path.####.png",
+    ]  # fmt: skip
+    assert all(d["good"] for d in done)
+    visitor.undo_all(comp, before)
+
+
+def picture_is_there(visitor, row):
+    script = "return document.querySelector(arguments[0])?.naturalWidth > 0"
+    return visitor.driver.execute_script(script, f"img[alt='Picture of row {row}']")
+
+
+def delivered(visitor, name):
+    rows = [d for d in visitor.api("GET", "projects/1/deliveries") if d["comp_name"].startswith(name)]
+    return rows if rows and all(d["job"]["state"] == "done" for d in rows) else None

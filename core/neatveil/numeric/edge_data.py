@@ -21,16 +21,19 @@ from .texture_loops import REACH
 Floats = NDArray[np.float32]
 
 
-def carried_over_edge(planes: Sequence[Floats], alpha: Floats) -> Floats:
-    """``(N, H, W)``: the planes, at the edge of ``alpha`` those of the nearest pixel covered whole."""
+def carried_over_edge(planes: Sequence[Floats], alpha: Floats) -> list[Floats]:
+    """``(H, W)`` each: at the edge of ``alpha`` they are those of the nearest pixel covered whole."""
     height, width = alpha.shape
-    out = new_array((len(planes), height, width))
-    for given, to in zip(planes, out, strict=True):
-        np.copyto(to, given)
-    before = out.copy()
     share = np.ascontiguousarray(alpha, np.float32)
+    given = [np.ascontiguousarray(p, np.float32) for p in planes]
+    if not ((share > 0) & (share < WHOLE)).any():
+        return given
+    out = new_array((len(given), height, width))
+    for plane, to in zip(given, out, strict=True):
+        np.copyto(to, plane)
+    before = out.copy()
     for_strips(height, width, lambda a, b: _carry(before, share, np.float32(WHOLE), REACH, a, b, out))
-    return out
+    return list(out)
 
 
 @kernel

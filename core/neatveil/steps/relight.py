@@ -74,7 +74,7 @@ class RelightStep(FieldStep):
         planes = {"A": full["A"], **new_planes("RGB", height, width)}
 
         def strip(a: int, b: int) -> None:
-            n = normals[:, a:b]
+            n = np.stack([p[a:b] for p in normals])
             if self.stored == "codes":
                 n = n * np.float32(2) - np.float32(1)
             with np.errstate(invalid="ignore", over="ignore"):

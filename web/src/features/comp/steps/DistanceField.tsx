@@ -20,7 +20,7 @@ export function DistanceField({ layer, index, name, children }: StepFieldProps &
   return (
     <div>
       {children}
-      <div className="flex items-center gap-2 pl-22">
+      <div className="flex flex-col items-start gap-0.5 pl-22">
         <Button
           aria-pressed={picking}
           className="aria-pressed:border-accent aria-pressed:text-accent"
