@@ -250,7 +250,8 @@ def _versions() -> list[Row]:
     ratio = times["list"] / times["hand"]
     return [
         Row(
-            f"12 versions of {frames} frames", ms(times["list"]), f"evaluator and encoder {ms(times['hand'])}",
+            f"12 versions of {frames} frames", ms(times["list"]),
+            f"evaluator and encoder {ms(times['hand'])}",
             ratio, "<= 1.1", ratio <= 1.1,
         )
     ]  # fmt: skip

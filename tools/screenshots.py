@@ -211,17 +211,25 @@ def delivery(visitor: Visitor) -> None:
 
 
 #: What can be asked for by name; without a name all are taken.
+def a_list(visitor: Visitor) -> None:
+    """Twelve boards on one sign."""
+    comps = visitor.api("GET", "projects/1/comps")
+    comp = next(c["id"] for c in comps if c["name"] == "Waymark, twelve boards")
+    visitor.open(f"projects/1/comp/{comp}?layer=board")
+    visitor.settled()
+    visitor.click("List")
+    visitor.wait_for("12 rows")
+    save(visitor, "list")
+
+
 VIEWS: dict[str, Callable[[Visitor], None]] = {
     "comp": lambda visitor: comp(visitor, "comp"), "pixels": pixels, "recipe": recipe, "scene": scene,
     "elements": elements, "delivery": delivery, "mattes": mattes, "matte_kinds": matte_kinds,
-    "layers": layers,
+    "layers": layers, "list": a_list,
 }  # fmt: skip
 
 
 def take_light(visitor: Visitor, password: str, wanted: list[str]) -> None:
-    visitor.open()
-    visitor.wait_for("Password")
-    save(visitor, "sign-in")
     visitor.sign_in("warden", password)
     save(visitor, "projects")
     for name in wanted:

@@ -58,7 +58,7 @@ def test_one_depth_is_the_disc(depth, seed):
     radius = min(abs(depth - 2.0) / depth * 8, 12.0)
     got = blurred(noise(seed), depth, largest=12.0)
     expected = by_disc(noise(seed), radius) if radius > 0.35 else noise(seed)
-    np.testing.assert_allclose(got, expected, atol=5e-6)
+    np.testing.assert_allclose(got, expected, atol=2e-5)  # radii are float32
 
 
 @pytest.mark.parametrize(("near", "far"), [(1.0, 2.0), (1.2, 9.0), (2.0, 8.0), (4.0, 16.0), (0.8, 1.4)])
