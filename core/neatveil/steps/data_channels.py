@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from abc import abstractmethod
+from collections.abc import Iterable, Mapping
+from typing import Any
 
 from pydantic import Field
 from pydantic.config import JsonDict
 
 from ..errors import ValueRefused
-from ..picture import Plane, PremultipliedPicture, plane_over
-from .base import Fetch
+from ..picture import RGBA, Plane, PremultipliedPicture, plane_over
+from .base import Fetch, FieldStep
+from .extra_channels import whole_picture
+from .warp import only_channels
 
 
 def channel_field(default: str, title: str, description: str, empty: str = "") -> str:
@@ -39,3 +43,33 @@ def data_planes(full: PremultipliedPicture, fetch: Fetch, names: Iterable[str]) 
             )  # fmt: skip
         found |= {n: plane_over(data[n], data.data_window, there) for n in asked}
     return found
+
+
+def border_field() -> Any:
+    """The parameter that says what comes in over the frame's border."""
+    return Field(
+        "continue", title="beyond the frame",
+        description="What comes in over the frame's border: its last pixels again, or nothing.",
+        json_schema_extra={"labels": {"continue": "Continued", "clear": "Nothing"}},
+    )  # fmt: skip
+
+
+class DataStep(FieldStep):
+    """One that goes by extra channels; where there are none to be had it leaves the picture as it was."""
+
+    def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
+        return picture
+
+    def apply_with_sources(
+        self, picture: PremultipliedPicture, level: int, frame: int, fetch: Fetch | None
+    ) -> PremultipliedPicture:
+        if fetch is None:
+            return picture
+        full = whole_picture(picture)
+        planes = {n: full[n] for n in RGBA} | dict(self.by_data(full, level, fetch))
+        done = PremultipliedPicture(planes, full.data_window, full.display_window)
+        return only_channels(full, done, self.channels)
+
+    @abstractmethod
+    def by_data(self, full: PremultipliedPicture, level: int, fetch: Fetch) -> Mapping[str, Plane]:
+        """The step on a picture over its whole frame: those of R, G, B, A that it changes."""

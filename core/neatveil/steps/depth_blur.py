@@ -6,6 +6,7 @@ point infinitely far away spreads over (thin lens, Potmesil & Chakravarty 1982 [
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import lru_cache
 from math import ceil, cos, pi, radians, sin, tan
 from typing import ClassVar, Literal
@@ -21,9 +22,8 @@ from ..numeric.pool import for_strips
 from ..picture import RGBA, Plane, PremultipliedPicture
 from .base import Family, Fetch, scaled
 from .blur import disc
+from .data_channels import border_field
 from .distance import DistanceStep
-from .extra_channels import whole_picture
-from .warp import only_channels
 
 #: What is before the focus, and what is behind it, where the circles are shown.
 NEAR_TINT, FAR_TINT = (1.0, 0.35, 0.0), (0.0, 0.4, 1.0)
@@ -83,11 +83,7 @@ class DepthBlurStep(DistanceStep):
     rotation: float = Field(
         0.0, ge=-36000, le=36000, title="rotation", json_schema_extra={"unit": "deg", "slider": [-90, 90]}
     )
-    border: Literal["continue", "clear"] = Field(
-        "continue", title="beyond the frame",
-        description="What comes in over the frame's border: its last pixels again, or nothing.",
-        json_schema_extra={"labels": {"continue": "Continued", "clear": "Nothing"}},
-    )  # fmt: skip
+    border: Literal["continue", "clear"] = border_field()
     show: Literal["result", "circles"] = Field(
         "result", title="show",
         description="Circles of confusion, the larger the stronger: before the focus orange, behind it blue.",
@@ -102,16 +98,7 @@ class DepthBlurStep(DistanceStep):
         still = self.by == "size" and scaled(self.size, level) == 0
         return self.show == "result" and (still or scaled(self.largest, level) <= SHARP)
 
-    def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
-        """Without a depth all of it is in focus."""
-        return picture
-
-    def apply_with_sources(
-        self, picture: PremultipliedPicture, level: int, frame: int, fetch: Fetch | None
-    ) -> PremultipliedPicture:
-        if fetch is None:
-            return picture
-        full = whole_picture(picture)
+    def by_data(self, full: PremultipliedPicture, level: int, fetch: Fetch) -> Mapping[str, Plane]:
         distance = self.distance(full, fetch)
         size = self._at_infinity(full.display_window.height, level, fetch.angle_of_view())
         coc = self._circles(distance, size, scaled(self.largest, level))
@@ -120,10 +107,7 @@ class DepthBlurStep(DistanceStep):
             done = _tinted(planes, coc, scaled(self.largest, level))
         else:
             done = defocused(planes, coc, self._aperture, clear=self.border == "clear")
-        found = PremultipliedPicture(
-            dict(zip(RGBA, done, strict=True)), full.data_window, full.display_window
-        )
-        return only_channels(full, found, self.channels)
+        return dict(zip(RGBA, done, strict=True))
 
     def _at_infinity(self, height: int, level: int, angle: float | None) -> float:
         """Radius in pixels of the level that a point infinitely far away spreads over."""

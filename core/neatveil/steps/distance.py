@@ -11,14 +11,14 @@ from ..numeric.blocks import new_array
 from ..numeric.edge_data import carried_over_edge, without_mixed_depth
 from ..numeric.pool import for_strips
 from ..picture import Plane, PremultipliedPicture
-from .base import Fetch, FieldStep
-from .data_channels import channel_field, data_planes
+from .base import Fetch
+from .data_channels import DataStep, channel_field, data_planes
 
 #: As far as anything is that is nowhere.
 NOWHERE = np.float32(1e10)
 
 
-class DistanceStep(FieldStep):
+class DistanceStep(DataStep):
     """One that goes by a depth channel, however it is stored."""
 
     depth: str = channel_field("depth.Z", "depth from", "The channel that says how far away a pixel is.")

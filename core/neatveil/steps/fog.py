@@ -6,6 +6,7 @@ distance [Lambert1760]; or even between two distances.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import ClassVar, Literal
 
 import numpy as np
@@ -15,8 +16,6 @@ from ..numeric.pool import for_strips
 from ..picture import Plane, PremultipliedPicture, new_planes
 from .base import Family, Fetch, Triple
 from .distance import DistanceStep
-from .extra_channels import whole_picture
-from .warp import only_channels
 
 
 class FogStep(DistanceStep):
@@ -56,19 +55,10 @@ class FogStep(DistanceStep):
     def changes_nothing(self, level: int) -> bool:
         return self.most == 0 or (self.by == "density" and self.density == 0)
 
-    def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
-        """Without a depth nothing is far."""
-        return picture
-
-    def apply_with_sources(
-        self, picture: PremultipliedPicture, level: int, frame: int, fetch: Fetch | None
-    ) -> PremultipliedPicture:
-        if fetch is None:
-            return picture
-        full = whole_picture(picture)
+    def by_data(self, full: PremultipliedPicture, level: int, fetch: Fetch) -> Mapping[str, Plane]:
         distance = self.distance(full, fetch)
         height, width = distance.shape
-        planes = {"A": full["A"], **new_planes("RGB", height, width)}
+        planes = new_planes("RGB", height, width)
 
         def strip(a: int, b: int) -> None:
             share = self._share(distance[a:b])
@@ -77,8 +67,7 @@ class FogStep(DistanceStep):
                 planes[n][a:b] = given + share * (np.float32(light) * full["A"][a:b] - given)
 
         for_strips(height, width, strip)
-        done = PremultipliedPicture(planes, full.data_window, full.display_window)
-        return only_channels(full, done, self.channels)
+        return planes
 
     def _share(self, distance: Plane) -> Plane:
         way = np.maximum(distance - np.float32(self.start), np.float32(0))

@@ -6,6 +6,7 @@ alone: so vectors that were anti-aliased, and such that hold single samples, giv
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import ClassVar, Literal
 
 import cv2
@@ -16,16 +17,14 @@ from ..numeric.blocks import new_array
 from ..numeric.pool import for_strips
 from ..numeric.vector_blur import moments_of, vector_blurred
 from ..picture import RGBA, Plane, PremultipliedPicture
-from .base import Family, Fetch, FieldStep, scaled
-from .data_channels import channel_field, data_planes
-from .extra_channels import whole_picture
-from .warp import only_channels
+from .base import Family, Fetch, scaled
+from .data_channels import DataStep, border_field, channel_field, data_planes
 
 #: From one arrow to the next where vectors are shown, in pixels.
 GRID = 32
 
 
-class MotionBlurStep(FieldStep):
+class MotionBlurStep(DataStep):
     """Blur by motion vectors."""
 
     title: ClassVar[str] = "Motion blur"
@@ -67,11 +66,7 @@ class MotionBlurStep(FieldStep):
         "moving", title="in front", description="Where no depth tells it.",
         json_schema_extra={"labels": {"moving": "What moves more", "still": "What moves less"}},
     )  # fmt: skip
-    border: Literal["continue", "clear"] = Field(
-        "continue", title="beyond the frame",
-        description="What comes in over the frame's border: its last pixels again, or nothing.",
-        json_schema_extra={"labels": {"continue": "Continued", "clear": "Nothing"}},
-    )  # fmt: skip
+    border: Literal["continue", "clear"] = border_field()
     show: Literal["result", "vectors"] = Field(
         "result", title="show", description="Arrows: from where a pixel is to where it is a frame later.",
         json_schema_extra={"labels": {"result": "Result", "vectors": "Arrows"}},
@@ -80,29 +75,17 @@ class MotionBlurStep(FieldStep):
     def changes_nothing(self, level: int) -> bool:
         return self.shutter == 0 and self.phase == 0 and self.show == "result"
 
-    def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
-        """Without vectors nothing moves."""
-        return picture
-
-    def apply_with_sources(
-        self, picture: PremultipliedPicture, level: int, frame: int, fetch: Fetch | None
-    ) -> PremultipliedPicture:
-        if fetch is None:
-            return picture
-        full = whole_picture(picture)
+    def by_data(self, full: PremultipliedPicture, level: int, fetch: Fetch) -> Mapping[str, Plane]:
         found = data_planes(full, fetch, (self.x, self.y, self.depth))
         limit = 2 * float(np.hypot(*full["A"].shape))
         vx, vy = self._vectors(found[self.x], found[self.y], level, limit)
         if self.show == "vectors":
-            planes = _with_arrows(full, vx, vy)
-        else:
-            front = self._front(vx, vy, found.get(self.depth))
-            moments = moments_of(self.samples, self.shutter, self.phase)
-            given = [full[n] for n in RGBA]
-            blurred = vector_blurred(given, vx, vy, front, moments, clear=self.border == "clear")
-            planes = dict(zip(RGBA, blurred, strict=True))
-        done = PremultipliedPicture(planes, full.data_window, full.display_window)
-        return only_channels(full, done, self.channels)
+            return _with_arrows(full, vx, vy)
+        front = self._front(vx, vy, found.get(self.depth))
+        moments = moments_of(self.samples, self.shutter, self.phase)
+        given = [full[n] for n in RGBA]
+        blurred = vector_blurred(given, vx, vy, front, moments, clear=self.border == "clear")
+        return dict(zip(RGBA, blurred, strict=True))
 
     def _vectors(self, x: Plane, y: Plane, level: int, limit: float) -> tuple[Plane, Plane]:
         """In pixels of the level, right and down; 0 where one is no number, or longer than ``limit``."""

@@ -5,6 +5,7 @@ The rendered colour stands for the surface's own (Lambert's cosine law [Lambert1
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import ClassVar, Literal
 
 import numpy as np
@@ -13,14 +14,12 @@ from pydantic import Field
 from ..numeric.camera import facing
 from ..numeric.edge_data import carried_over_edge
 from ..numeric.pool import for_strips
-from ..picture import PremultipliedPicture, new_planes
-from .base import Family, Fetch, FieldStep, Triple
-from .data_channels import channel_field, data_planes
-from .extra_channels import whole_picture
-from .warp import only_channels
+from ..picture import Plane, PremultipliedPicture, new_planes
+from .base import Family, Fetch, Triple
+from .data_channels import DataStep, channel_field, data_planes
 
 
-class RelightStep(FieldStep):
+class RelightStep(DataStep):
     """Add a lamp."""
 
     title: ClassVar[str] = "Relight"
@@ -56,22 +55,13 @@ class RelightStep(FieldStep):
     def changes_nothing(self, level: int) -> bool:
         return self.stays == 1 and not any(self.lamp)
 
-    def whole(self, picture: PremultipliedPicture, level: int, frame: int) -> PremultipliedPicture:
-        """Without normals nothing faces the lamp."""
-        return picture
-
-    def apply_with_sources(
-        self, picture: PremultipliedPicture, level: int, frame: int, fetch: Fetch | None
-    ) -> PremultipliedPicture:
-        if fetch is None:
-            return picture
-        full = whole_picture(picture)
+    def by_data(self, full: PremultipliedPicture, level: int, fetch: Fetch) -> Mapping[str, Plane]:
         names = self.x, self.y, self.z
         found = data_planes(full, fetch, names)
         normals = carried_over_edge([found[n] for n in names], full["A"])
         to_lamp = facing(self.azimuth, self.elevation, 0.0)[:, 2].astype(np.float32)
         height, width = full["A"].shape
-        planes = {"A": full["A"], **new_planes("RGB", height, width)}
+        planes = new_planes("RGB", height, width)
 
         def strip(a: int, b: int) -> None:
             n = np.stack([p[a:b] for p in normals])
@@ -85,8 +75,7 @@ class RelightStep(FieldStep):
                 planes[name][a:b] = full[name][a:b] * (np.float32(self.stays) + np.float32(light) * cosine)
 
         for_strips(height, width, strip)
-        done = PremultipliedPicture(planes, full.data_window, full.display_window)
-        return only_channels(full, done, self.channels)
+        return planes
 
     def words(self) -> str:
         return f"from {self.azimuth:g}, {self.elevation:g} degrees"
