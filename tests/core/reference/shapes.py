@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 import numpy as np
 
 
@@ -48,3 +50,14 @@ def painted(strokes, frame, level):
         grey = grey * (1 - t) + (0 if stroke.erase else t * stroke.value)
         cover = cover * (1 - t) + (0 if stroke.erase else t)
     return grey, cover
+
+
+@cache
+def disc(radius, over=512):
+    """Weights of a disc, by the samples of each pixel that lie within."""
+    reach = int(np.ceil(radius + 0.5))
+    steps = (np.arange((2 * reach + 1) * over) + 0.5) / over - reach - 0.5
+    inside = np.hypot(steps[None], steps[:, None]) <= radius
+    side = 2 * reach + 1
+    weights = inside.reshape(side, over, side, over).mean((1, 3))
+    return weights / weights.sum()

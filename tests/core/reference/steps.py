@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from functools import cache
-
 import numpy as np
 import scipy.ndimage as ndi
 from neatveil.alpha.extend import extended_colour
 from scipy.interpolate import PchipInterpolator
 
-from . import shapes, uv
+from . import shapes
+from .data_steps import depth_blur, fog, motion_blur, relight
 from .pixels import BT709, decoded, encoded, halved, limited, sampled, straight
 from .second import combine, patch
 from .uv import uv_map
@@ -183,7 +182,7 @@ def blur(p, s, share, find):
     if size < 0.02:
         return p
     if s.kernel == "disc" and s.axes == "both":
-        return ndi.correlate(p, disc(size)[..., None], mode=edge(s))
+        return ndi.correlate(p, shapes.disc(size)[..., None], mode=edge(s))
     if s.kernel == "gaussian":
         weights = line(size)
     else:
@@ -192,16 +191,6 @@ def blur(p, s, share, find):
         weights = weights / weights.sum()
     one = np.ones(1)
     return smooth(p, one if s.axes == "across" else weights, one if s.axes == "down" else weights, edge(s))
-
-
-@cache
-def disc(radius, over=512):
-    reach = int(np.ceil(radius + 0.5))
-    steps = (np.arange((2 * reach + 1) * over) + 0.5) / over - reach - 0.5
-    inside = np.hypot(steps[None], steps[:, None]) <= radius
-    side = 2 * reach + 1
-    weights = inside.reshape(side, over, side, over).mean((1, 3))
-    return weights / weights.sum()
 
 
 def sharpen(p, s, share, find):
@@ -350,63 +339,6 @@ def grain(p, s, share, find):
         amount = s.amount[i] * unit * (1 - s.tone * (1 - middle)) * p[..., 3]
         out[..., i] += np.where(p[..., 3] > 0, amount * noise, 0)
     return out
-
-
-def motion_blur(p, s, share, find):
-    """By vectors that are the same everywhere."""
-    if s.shutter == 0:
-        return p
-    vx, vy = (find.unmixed(n)[0, 0] * share * (-1 if f else 1) for n, f in ((s.x, s.flip_x), (s.y, s.flip_y)))
-    mode = "nearest" if s.border == "continue" else "grid-constant"
-    moments = [s.shutter * ((i + 0.5) / s.samples - 0.5) for i in range(s.samples)]
-    return np.mean([ndi.shift(p, (t * vy, t * vx, 0), order=1, mode=mode) for t in moments], 0)
-
-
-def depth_blur(p, s, share, find):
-    """By a depth that is the same everywhere: one disc."""
-    if s.size == 0:
-        return p
-    d = find.unmixed(s.depth)[0, 0]
-    away = max(abs(d - s.focus) - s.in_focus / 2, 0) / d * (s.near_amount if d < s.focus else s.far_amount)
-    radius = min(away * s.size, s.largest) * share
-    mode = "nearest" if s.border == "continue" else "constant"
-    return ndi.correlate(p, disc(radius)[..., None], mode=mode) if radius > 0.35 else p
-
-
-def over_edge(plane, alpha):
-    """At an edge the value of the nearest pixel that is covered whole."""
-    whole = alpha >= np.float32(0.999)
-    out = plane.astype(float)
-    for y, x in np.argwhere((alpha > 0) & ~whole):
-        out[y, x] = plane[uv.nearest(whole, y, x)]
-    return out
-
-
-def fog(p, s, share, find):
-    """By a depth without jumps."""
-    if s.most == 0:
-        return p
-    d = find.unmixed(s.depth).astype(float)
-    d = over_edge(1 / d if s.stored == "inverse" else d, p[..., 3].astype(np.float32))
-    way = np.maximum(d - s.start, 0)
-    if s.by == "density":
-        t = 1 - np.exp(-s.density * way)
-    else:
-        t = np.clip(way / (s.end - s.start), 0, 1) if s.end > s.start else way > 0
-    t = (t * s.most)[..., None]
-    return np.concatenate([p[..., :3] * (1 - t) + t * np.array(s.colour) * p[..., 3:], p[..., 3:]], -1)
-
-
-def relight(p, s, share, find):
-    if s.stays == 1 and not any(s.lamp):
-        return p
-    alpha = p[..., 3].astype(np.float32)
-    n = np.stack([over_edge(find.unmixed(c), alpha) for c in (s.x, s.y, s.z)], -1)
-    n /= np.linalg.norm(n, axis=-1, keepdims=True)
-    a, e = np.radians([s.azimuth, s.elevation])
-    lamp = np.array([np.sin(a) * np.cos(e), np.sin(e), np.cos(a) * np.cos(e)])
-    light = s.stays + np.array(s.lamp) * np.maximum(n @ lamp, 0)[..., None]
-    return np.concatenate([p[..., :3] * light, p[..., 3:]], -1)
 
 
 def extend(p, s, share, find):
