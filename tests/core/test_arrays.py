@@ -33,7 +33,27 @@ def test_what_is_stored_is_read_back(reading, encoding):
     np.testing.assert_allclose(back, rgba, atol=3e-5)
 
 
-@pytest.mark.parametrize("kind", arrays.steps())
+#: Steps that go by extra channels: an array has none.
+BY_DATA = ["depth_blur", "fog", "motion_blur", "relight"]
+
+
+@pytest.mark.parametrize("kind", BY_DATA)
+def test_a_step_that_goes_by_data_says_what_is_missing(kind):
+    with pytest.raises(NameUnknown, match="no channel named"):
+        arrays.step(kind, light(12, 17))
+
+
+@pytest.mark.parametrize("shape", [(12, 17), (1, 1), (1, 9), (0, 5)])
+def test_blurs_by_data_take_any_size(shape):
+    rgba, jumps = light(*shape), np.where(np.arange(shape[1]) % 3 == 1, 4.0, -3.0)
+    by = np.broadcast_to(jumps, shape).astype(np.float32)
+    for done in (arrays.motion_blurred(rgba, np.stack([by, by], -1)), arrays.depth_blurred(rgba, by)):
+        assert done.shape == rgba.shape
+        assert np.isfinite(done).all()
+        assert not done.size or (done[..., 3].min() >= 0 and done[..., 3].max() <= 1 + 1e-6)
+
+
+@pytest.mark.parametrize("kind", sorted(set(arrays.steps()) - set(BY_DATA)))
 @pytest.mark.parametrize("shape", [(12, 17), (1, 1), (0, 5)])
 def test_every_step_takes_any_size(kind, shape):
     rgba = light(*shape)
