@@ -100,3 +100,12 @@ def test_nothing_is_ordered_where_one_row_will_not_do(ada, listed, rows, change,
     assert answer.status_code == 422
     assert told in answer.json()["message"]
     assert not Delivery.objects.exists()
+
+
+def test_losses_that_nobody_accepted_are_accepted_for_no_row(ada, listed):
+    """Rows between are not looked at before; their proof must not take a loss for agreed."""
+    document = {**listed["document"], "rows": [{"light": str(n)} for n in range(5)]}
+    body = {"document": document, "base": listed["revision"], "what": "five rows"}
+    assert ada("PUT", f"comps/{listed['id']}", body).status_code == 200
+    assert order(ada, listed, [1, 2, 3, 4, 5]).status_code == 201
+    assert [d.loss_accepted for d in Delivery.objects.all()] == [False] * 5

@@ -15,7 +15,7 @@ from typing import NamedTuple
 
 from ..errors import FileMissing, NeatVeilError, ValueRefused
 from .document import Comp
-from .slots import Pictures, columns_of, filled
+from .slots import Pictures, columns_of, filled_by_kind
 
 Row = Mapping[str, str]
 #: Rows that a list may have.
@@ -128,7 +128,7 @@ def problems_of(comp: Comp, rows: Sequence[Row], pictures: Pictures) -> list[Cel
             if not row.get(name, "").strip():
                 continue
             try:
-                filled(comp, {name: row[name]}, pictures)
+                filled_by_kind(comp, {name: row[name]}, slots, pictures)
             except NeatVeilError as error:
                 found.append(CellProblem(number, name, error.message, error.advice))
     return found

@@ -9,8 +9,10 @@ import re
 from collections.abc import Callable, Mapping
 from typing import Any, Literal
 
+import numpy as np
 from pydantic import ValidationError
 
+from ..colour import decode
 from ..errors import DocumentRefused, ValueRefused
 from ..steps.foreign import ForeignStep
 from .document import Comp
@@ -71,7 +73,11 @@ def filled(comp: Comp, row: Mapping[str, str], pictures: Pictures) -> Comp:
     NeatVeilError
         As of ``pictures``.
     """
-    kinds = columns_of(comp)
+    return filled_by_kind(comp, row, columns_of(comp), pictures)
+
+
+def filled_by_kind(comp: Comp, row: Mapping[str, str], kinds: Mapping[str, Kind], pictures: Pictures) -> Comp:
+    """As `filled`; ``kinds``: as of `columns_of`, found once for many rows."""
     for slot in comp.slots:
         cell = row.get(slot.name, "").strip()
         if cell:
@@ -95,9 +101,8 @@ def _value(comp: Comp, slot: Slot, kind: Kind, cell: str, pictures: Pictures) ->
 def colour_of(cell: str, where: str) -> tuple[float, float, float]:
     """Linear light of a cell: three numbers, or six hexadecimal digits of sRGB code values."""
     if match := _HEX.fullmatch(cell):
-        codes = (int(v, 16) / 255 for v in match.groups())
-        # IEC 61966-2-1
-        r, g, b = (c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in codes)
+        codes = np.array([int(v, 16) / 255 for v in match.groups()], np.float32)
+        r, g, b = (float(v) for v in decode(codes[None], "srgb")[0])
         return r, g, b
     try:
         r, g, b = (float(v) for v in re.split(r"[\s,;]+", cell))

@@ -66,7 +66,7 @@ def order_rows(
             order_delivery(
                 comp, person, folder=to, name=called, row=n,
                 # looking at three frames of every row would take minutes: three rows stand for the others
-                loss_accepted=loss_accepted or n not in ends, **order,
+                loss_accepted=loss_accepted, look_for_losses=n in ends, **order,
             )
             for n, (to, called) in named.items()
         ]  # fmt: skip
@@ -75,12 +75,13 @@ def order_rows(
 def order_delivery(
     comp: Comp, person: Any, *, format_name: str, first: int, last: int, rate: str | None,
     folder: str, name: str, loss_accepted: bool = False, row: int | None = None,
+    look_for_losses: bool = True,
 ) -> Delivery:  # fmt: skip
     """A delivery with its job, all in one transaction.
 
     Raises `ValueRefused` for a range, rate, folder or name that will not do, `Conflict` where files of that
     name are there already, and `WouldLose` where the format cannot hold what is in the comp's first, middle
-    and last frame, unless ``loss_accepted``.
+    and last frame, unless ``loss_accepted``; or ``look_for_losses`` is off, where other rows stand for it.
     """
     delivery_format = format_named(format_name)
     document = document_of(comp, row)
@@ -98,7 +99,7 @@ def order_delivery(
     target = Target(path / file).checked(delivery_format)
     inside = path.relative_to(root_of(comp.project_id)).as_posix()
     _check_free(comp.project_id, inside, file, target, delivery_format, first, last)
-    if not loss_accepted:
+    if look_for_losses and not loss_accepted:
         _check_losses(document, delivery_format, first, last)
     data = document.model_dump(mode="json")
     size = last - first + 1 if delivery_format.kind == "movie" else PIECE_FRAMES  # a movie is one piece
