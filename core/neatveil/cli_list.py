@@ -8,10 +8,10 @@ import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from .alpha import Reading
 from .comp import Comp, Element
 from .comp.rows import Row, load_rows, named_after, problems_of
 from .comp.slots import filled
+from .comp.starting import element_of_facts
 from .errors import FileMissing, ValueRefused
 from .io import Facts, LocalDecoder
 
@@ -19,12 +19,7 @@ from .io import Facts, LocalDecoder
 def element_of_file(source: str, decoder: LocalDecoder) -> tuple[Element, Facts]:
     """A file as an element that is read as it says of itself, with its facts."""
     facts = decoder.probe(source)
-    reading = Reading(alpha=(facts.alpha_claim or "straight") if facts.alpha else "none")
-    element = Element(
-        name=facts.name, file=source, first=facts.first, last=facts.last, still=facts.kind == "still",
-        encoding=facts.encoding, reading=reading,
-    )  # fmt: skip
-    return element, facts
+    return element_of_facts(facts, source), facts
 
 
 class ListedPictures:

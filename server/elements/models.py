@@ -83,6 +83,7 @@ class Element(models.Model):
     reading_set = models.BooleanField(default=False, help_text="A person has chosen the reading.")
     encoding = models.CharField(max_length=20, default="srgb")
     rate = models.CharField(max_length=20, blank=True, help_text="A rate that a person gave.")
+    holds = models.CharField(max_length=20, blank=True, help_text="Kind of data; empty for colour.")
     gaps = models.CharField(max_length=5, default="error", help_text="Missing frames: error, hold, black.")
     only = models.JSONField(null=True, help_text="Channels of the file that are used; null: all.")
     parts = models.JSONField(default=list, help_text="Channels carried along from other elements.")

@@ -273,3 +273,23 @@ def left_of(viewer, width, height):
     zoom = min(room["width"] / width, room["height"] / height)
     offset = int(-zoom * width / 2 + 12)
     return offset, 0.5 + offset / room["width"]
+
+
+def test_passes_in_files_of_their_own_are_data_and_are_joined_by_name(visitor, new_project, tmp_path):
+    y, x = np.mgrid[:96, :128].astype(np.float32)
+    coarse = np.dstack([x / 1280, y / 960, x * 0])
+    files = [save_png(tmp_path / "sign_beauty.png", soft_disc(96, 128)), save_png(tmp_path / "sign_uv.png", coarse)]
+    tifffile.imwrite(tmp_path / "sign_depth.tif", np.hypot(x, y) + 2)
+    visitor.one("input[type=file]").send_keys("\n".join(map(str, [*files, tmp_path / "sign_depth.tif"])))
+    visitor.wait_for("2 pairs of elements belong together by their names.")
+    visitor.choose_element("sign_uv.png")
+    visitor.wait_for("It holds UV in 8 bits; 16 or more are needed.")
+    visitor.wait_for("falls into blocks about")
+    until(lambda: visitor.one("figure img").get_property("naturalWidth") > 0, "the picture of the blocks")
+    assert not visitor.has("Compare readings of it")
+    visitor.click("Look and join …")
+    visitor.click("Join 2 pairs")
+    visitor.choose_element("sign_beauty.png")
+    visitor.wait_for("depth.Z")
+    visitor.wait_for("uv.V")
+    assert visitor.complaints() == []

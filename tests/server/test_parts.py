@@ -32,8 +32,8 @@ def pair(ada, project, tmp_path):
 def test_pairs_are_found_by_name_joined_at_once_and_taken_apart(ada, project, pair):
     colour, alpha, rgba = pair
     (match,) = ada("GET", f"projects/{project.pk}/pairs").json()
-    assert (match["colour"], match["alpha"], match["blocked"]) == (colour["id"], alpha["id"], False)
-    body = {"pairs": [{"colour": colour["id"], "alpha": alpha["id"]}]}
+    assert (match["element"], match["source"], match["blocked"]) == (colour["id"], alpha["id"], False)
+    body = {"pairs": [{"element": colour["id"], "source": alpha["id"]}]}
     (joined,) = ada("POST", f"projects/{project.pk}/pairs/join", body).json()
     assert (joined["has_alpha"], joined["reading"]["alpha"]) == (True, "straight")
     y, x = np.argwhere((rgba[..., 3] > 0.4) & (rgba[..., 3] < 0.6))[0]
@@ -162,7 +162,7 @@ def test_a_still_stays_a_still_and_says_in_its_name_what_it_became(ada, project,
 
 def test_pairs_that_are_joined_already_are_not_offered_again(ada, project, pair):
     colour, alpha, _ = pair
-    body = {"pairs": [{"colour": colour["id"], "alpha": alpha["id"]}]}
+    body = {"pairs": [{"element": colour["id"], "source": alpha["id"]}]}
     assert ada("POST", f"projects/{project.pk}/pairs/join", body).status_code == 200
     assert ada("GET", f"projects/{project.pk}/pairs").json() == []
     order = {"elements": [colour["id"]], "format": "png16", "take_over": True}

@@ -10,7 +10,7 @@ from ..colour.primaries import to_bt709
 from ..errors import ValueRefused
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
-from ..picture import RGB, RGBA, PremultipliedPicture, StoredPicture, new_planes
+from ..picture import RGB, RGBA, Plane, PremultipliedPicture, StoredPicture, new_planes, seen_planes
 from ..picture.coverage import is_coverage, limit_coverage
 from .reading import Reading
 
@@ -48,7 +48,8 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
     Parameters
     ----------
     stored : code values 0..1 (floating-point files as they are). A picture without RGB but with
-        one grey plane ``Y`` uses it for R, G and B; one without alpha is opaque.
+        one grey plane ``Y`` uses it for R, G and B; one of data alone has one plane as grey, or its first
+        two or three as R, G and B; one without alpha is opaque.
     reading : what the stored alpha means.
     encoding : name as in `neatveil.colour.encodings`; the matte colour is in the same encoding.
 
@@ -84,7 +85,7 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
             stored.planes, stored.data_window, stored.display_window, data_planes=stored.data_planes
         )
     shape = (stored.data_window.height, stored.data_window.width)
-    colour = _colour_planes(stored)
+    colour, data = _colour_planes(stored)
     one = np.ones(shape, np.float32)
     alpha = one if reading.alpha == "none" else stored.planes.get("A", one)
     if reading.inverted and reading.alpha != "none" and stored.has_alpha:
@@ -100,7 +101,7 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
         flat_alpha = planes["A"][y0:y1].reshape(-1)
         limit_coverage(flat_alpha)
         for name, matte in zip(RGB, mattes, strict=True):
-            if name in stored.data_planes:
+            if name in data:
                 planes[name][y0:y1] = colour[name][y0:y1]
                 continue
             _read_colour(
@@ -109,7 +110,7 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
             )  # fmt: skip
 
     for_strips(*shape, strip)
-    if e.primaries != "bt709" and not stored.data_planes & set(RGB):
+    if e.primaries != "bt709" and not data:
         planes |= to_bt709(planes, e.primaries)
     extra = {n: p for n, p in stored.planes.items() if n not in RGBA and n != "Y"}
     return PremultipliedPicture(
@@ -159,14 +160,14 @@ def light_planes(stored: StoredPicture, reading: Reading) -> tuple[str, ...] | N
     return RGBA if not any(reading.matte) else None
 
 
-def _colour_planes(stored: StoredPicture) -> dict[str, np.ndarray[tuple[int, int], np.dtype[np.float32]]]:
-    if all(n in stored.planes for n in RGB):
-        return {n: stored.planes[n] for n in RGB}
-    if "Y" in stored.planes:
-        return dict.fromkeys(RGB, stored.planes["Y"])
+def _colour_planes(stored: StoredPicture) -> tuple[dict[str, Plane], frozenset[str]]:
+    """What is seen as R, G and B, and which of them are data."""
+    seen = seen_planes(stored)
+    if seen is not None:
+        return seen
     if stored.has_alpha:  # a matte by itself: shown as white under its alpha
         white = np.ones_like(stored.planes["A"])
-        return dict.fromkeys(RGB, white)
+        return dict.fromkeys(RGB, white), frozenset()
     raise ValueRefused(
         f"The picture has the planes {', '.join(stored.planes)} and none of R, G, B, Y or A.",
         advice="Choose which planes are its colour.",

@@ -128,7 +128,7 @@ class LocalDecoder:
             use = "opaque" if low >= 1 else "empty" if high <= 0 else "used"
         else:
             self.read(source, frames[0])
-        return facts.model_copy(update={"alpha_use": use, "limits": limits_of(facts)})
+        return facts.model_copy(update={"alpha_use": use, "limits": limits_of(facts)}).with_data_kind()
 
 
 def _file(source: str, frame: int) -> Path:

@@ -6,6 +6,8 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..channels.data_kinds import DATA_KINDS, data_kind
+
 AlphaUse = Literal["none", "opaque", "empty", "used", "unknown"]
 
 
@@ -49,6 +51,8 @@ class Facts(BaseModel):
     alpha_claim_by: str = Field("", description="What the claim rests on.")
     encoding: str = "srgb"
     encoding_by: str = ""
+    holds: str = Field("", description="Kind of data where it holds no colour: depth, uv, motion ...")
+    holds_by: str = Field("", description="What says so.")
     bytes: int = 0
     limits: list[str] = Field([], description="What its codec or format cannot do, in sentences.")
     notes: list[str] = Field([], description="What a person should know, in sentences.")
@@ -56,3 +60,14 @@ class Facts(BaseModel):
     @property
     def data_channels(self) -> list[str]:
         return [c.name for c in self.channels if c.data]
+
+    def with_data_kind(self) -> Facts:
+        """With the kind of data that it holds instead of colour, where its names say so."""
+        kind, by = data_kind(self.name, [(c.name, c.data) for c in self.channels])
+        if not kind:
+            return self
+        notes = self.notes
+        if self.bit_depth < 16 and by == "the file's name":
+            title = DATA_KINDS[kind].title
+            notes = [*notes, f"It holds {title} in {self.bit_depth} bits; 16 or more are needed."]
+        return self.model_copy(update={"holds": kind, "holds_by": by, "notes": notes})

@@ -2,7 +2,7 @@
 
 from .allocate import new_planes
 from .box import Box
-from .colour import rgb_planes
+from .colour import rgb_planes, seen_planes
 from .cut import cut, lay_over, plane_over, whole_frame
 from .picture import (
     RGB,
@@ -29,6 +29,7 @@ __all__ = [
     "new_planes",
     "plane_over",
     "rgb_planes",
+    "seen_planes",
     "trimmed",
     "used_box",
     "whole_frame",

@@ -51,7 +51,7 @@ def narrowed(element: Element, facts: Facts, codec: Codec) -> list[str]:
     floating = any(c.sample in _FLOATING for c in facts.channels if c.name in {*RGBA, "Y"} & {*names})
     if floating and not codec.floating:
         found.append(f"{codec.title} holds no values above 1 or below 0; they are cut off.")
-    if data_channels(element, facts) & {*RGBA} and codec.bits < 16:
+    if data_channels(element, facts) & {*RGBA, "Y"} and codec.bits < 16:
         found.append(f"{codec.title} holds {codec.bits} bits a channel; its data needs 16 or more.")
     return found
 

@@ -13,7 +13,7 @@ from ..alpha import Reading, read, store
 from ..codecs import Codec
 from ..colour import encoding_name, encoding_named
 from ..comp import Element
-from ..errors import CannotHoldAlpha, NeatVeilError
+from ..errors import CannotHoldAlpha, NeatVeilError, WouldLose
 from ..evaluate.stored import read_stored
 from ..io import Facts, Pattern
 from ..io.backends import oiio_writing
@@ -26,7 +26,7 @@ from ..numeric.ahead import ahead, unless
 from ..numeric.half import within_half
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
-from ..picture import RGB, RGBA, StoredPicture, plane_over, rgb_planes, whole_frame
+from ..picture import RGB, RGBA, StoredPicture, plane_over, rgb_planes, seen_planes, whole_frame
 from .losses import channels_of, extra_channels
 
 Asked = Callable[[], bool]
@@ -87,14 +87,18 @@ def as_held(picture: StoredPicture, element: Element, codec: Codec) -> StoredPic
 
     Data and channels besides are held as they are.
     """
-    colour = rgb_planes(picture)
-    if colour is None:
-        raise CannotHoldAlpha(f"{element.name} has no colour to write.", where=element.name)
+    seen = seen_planes(picture)
+    if seen is None or rgb_planes(picture) is None:
+        return _data_as_held(picture, element, codec)
     shape = (picture.data_window.height, picture.data_window.width)
     has_alpha = picture.has_alpha
     alpha = picture["A"] if has_alpha else np.ones(shape, np.float32)
     frame = picture.display_window
-    full = whole_frame(picture.with_planes({**colour, "A": alpha}))
+    colour, data = seen
+    whole = {**colour, "A": alpha}
+    full = whole_frame(
+        StoredPicture(whole, picture.data_window, frame, data_planes=data | (picture.data_planes & {"A"}))
+    )
     own_alpha = full["A"]
     reading, encoding = reading_after(element, codec, has_alpha)
     if (reading, encoding) != (element.reading, element.encoding):
@@ -103,7 +107,7 @@ def as_held(picture: StoredPicture, element: Element, codec: Codec) -> StoredPic
     # an alpha that is ignored stays in the file as it is
     planes = {n: full.planes.get(n, own_alpha) for n in names}
     if codec.floating:
-        planes = {n: within_half(p) for n, p in planes.items()}
+        planes = {n: p if n in data else within_half(p) for n, p in planes.items()}
     else:
         planes = {n: clamped(p) for n, p in planes.items()}
     extra = {
@@ -111,7 +115,19 @@ def as_held(picture: StoredPicture, element: Element, codec: Codec) -> StoredPic
         for n, p in picture.planes.items()
         if n not in {*RGBA, "Y"}
     }
-    return StoredPicture({**planes, **extra}, frame, data_planes=picture.data_planes)
+    return StoredPicture({**planes, **extra}, frame, data_planes=data | picture.data_planes - {"Y"})
+
+
+def _data_as_held(picture: StoredPicture, element: Element, codec: Codec) -> StoredPicture:
+    """Of an element that has no colour: its channels as they are, where the format holds them by name."""
+    if not codec.floating:
+        raise WouldLose(
+            f"{element.name} has no colour, and {codec.title} holds nothing else.",
+            advice="Choose OpenEXR, which holds every channel by its name.", where=element.name,
+        )  # fmt: skip
+    frame = picture.display_window
+    planes = {n: plane_over(p, picture.data_window, frame) for n, p in picture.planes.items()}
+    return StoredPicture(planes, frame, data_planes=picture.data_planes)
 
 
 def transcode(
@@ -172,6 +188,11 @@ def _samples(facts: Facts, wanted: list[str] | None) -> dict[str, str]:
     return {n: "half" if n in halves else "float" for n in wanted if n not in {*RGBA, "Y"}}
 
 
+def _with_data(samples: dict[str, str], picture: StoredPicture) -> dict[str, str] | None:
+    """Data in R, G, B needs more than the 11 bits of a half number."""
+    return {**dict.fromkeys(picture.data_planes & set(RGB), "float"), **samples} or None
+
+
 def _frames(
     source: Callable[[int], StoredPicture], codec: Codec, path: Path, numbers: Iterable[int],
     meaning: tuple[Reading, str], samples: dict[str, str], progress: Progress | None,
@@ -183,7 +204,8 @@ def _frames(
         with whole_file(frame_path(path, frame)) as part:
             oiio_writing.write(
                 part, picture, sample=codec.sample, alpha_straight=reading.alpha != "premultiplied",
-                encoding=encoding, compression=codec.compression, samples=samples or None,
+                encoding=encoding, compression=codec.compression,
+                samples=_with_data(samples, picture) if codec.floating else None,
             )  # fmt: skip
         return frame
 
@@ -234,12 +256,12 @@ def _counted(path: Path, report: TranscodeReport) -> int:
 def _compare(
     report: TranscodeReport, meant: StoredPicture, found: StoredPicture, codec: Codec, frame: int
 ) -> None:
-    if found["R"].shape != meant["R"].shape:
+    if next(iter(found.planes.values())).shape != next(iter(meant.planes.values())).shape:
         report.problems.append(f"Frame {frame} has another size than before.")
         return
     alpha = meant.planes.get("A")
     means, most = [], 0.0
-    for n in RGB:
+    for n in (n for n in RGB if n in meant.planes):
         off = np.abs(found[n] - meant[n])
         if codec.floating:
             off = off / np.maximum(np.abs(meant[n]), np.float32(1))
@@ -253,7 +275,8 @@ def _compare(
     if alpha is not None:
         got = found.planes.get("A")
         alpha_most = 1.0 if got is None else float(np.abs(got - alpha).max())
-    row = FrameCheck(frame=frame, colour_mean=max(means), colour_most=most, alpha_most=alpha_most)
+    mean = max(means, default=0.0)
+    row = FrameCheck(frame=frame, colour_mean=mean, colour_most=most, alpha_most=alpha_most)
     report.frames.append(row)
     if row.colour_most >= report.colour_most:
         report.worst_frame = frame

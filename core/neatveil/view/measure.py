@@ -11,7 +11,7 @@ import numpy as np
 from ..channels.luma import LUMA_WEIGHTS
 from ..colour import encode
 from ..errors import ValueRefused
-from ..picture import RGB, Box, Picture, Plane, PremultipliedPicture, cut, rgb_planes
+from ..picture import RGB, Box, Picture, Plane, PremultipliedPicture, cut, seen_planes
 
 #: What is measured, in this order.
 MEASURED = ("R", "G", "B", "A", "luma")
@@ -99,10 +99,10 @@ def _whole(picture: Picture) -> Picture:
 
 
 def _planes(picture: Picture, *, codes: bool = False) -> Mapping[str, Plane]:
-    colour = rgb_planes(picture)
-    if colour is None:
+    seen = seen_planes(picture)
+    if seen is None:
         raise ValueRefused(f"The picture has {', '.join(picture.planes)} and no colour.")
-    r, g, b = (encode(p, "srgb") if codes else p for p in colour.values())
+    r, g, b = (encode(p, "srgb") if codes else p for p in seen[0].values())
     alpha = picture.planes.get("A")
     wr, wg, wb = (np.float32(w) for w in LUMA_WEIGHTS["bt709"])
     luma: Plane = wr * r + wg * g + wb * b

@@ -8,7 +8,7 @@ from typing import Any
 from config.errors import NotThere
 from config.events import announce
 from django.db import transaction
-from neatveil.alpha import Reading
+from neatveil.comp.starting import start_of
 from neatveil.errors import NeatVeilError
 from neatveil.io import Decoder, Facts
 from neatveil.io.decoder import describe
@@ -38,6 +38,8 @@ def look_at(element_id: int, decoder: Decoder) -> Element:
         row.save(
             update_fields=[
                 "state", "facts", "problem", "reading", "encoding", "stamp", "suggestion", "reading_set",
+                "holds",
+                "kinds",
             ]
         )  # fmt: skip
         if row.state == Element.State.READY:
@@ -47,8 +49,11 @@ def look_at(element_id: int, decoder: Decoder) -> Element:
 
 
 def _start_reading(row: Element, facts: Facts) -> None:
-    row.reading = starting_reading(facts).model_dump(mode="json")
-    row.encoding = facts.encoding
+    start = start_of(facts)
+    row.reading, row.encoding = start.reading.model_dump(mode="json"), start.encoding
+    row.holds, row.kinds, row.reading_set = facts.holds, start.kinds, start.certain
+    if facts.holds:
+        return  # rules say how colour is read
     rule = rule_for(row, facts)
     if rule is not None and facts.alpha:
         row.reading, row.reading_set = rule.reading, True
@@ -71,13 +76,3 @@ def fits(rule: ReadingRule, row: Element, facts: Facts) -> bool:
         (rule.pattern, fnmatch(row.name.lower(), rule.pattern.lower())),
     ]
     return all(holds for given, holds in checks if given)
-
-
-def starting_reading(facts: Facts) -> Reading:
-    """What the file's format or the file itself says; straight where nothing says anything.
-
-    A movie says nothing: its card then tells that nobody has confirmed the reading.
-    """
-    if not facts.alpha:
-        return Reading(alpha="none")
-    return Reading(alpha=facts.alpha_claim or "straight")

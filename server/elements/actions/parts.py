@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Container, Sequence
+from dataclasses import asdict, dataclass
 from fractions import Fraction
 from typing import Any, Literal
 
@@ -12,6 +12,7 @@ from config.errors import Conflict
 from config.events import announce
 from django.db import transaction
 from neatveil.alpha import Reading
+from neatveil.channels.data_kinds import carried_names, parted_name, words_of
 from neatveil.comp.rate import parse_rate
 from neatveil.errors import ValueRefused
 from neatveil.io import Facts
@@ -29,29 +30,44 @@ _COLOUR_WORDS = ("rgb", "colour", "color", "fill", "beauty", "plate", "col")
 
 @dataclass(frozen=True, slots=True)
 class Match:
-    """Two elements that seem to belong together, and what does not agree between them."""
+    """Two elements that seem to belong together, and what does not agree between them.
 
-    colour: Element
-    alpha: Element
+    ``holds``: alpha, or the kind of data; ``channels``: pairs of the name that ``element`` would carry it by
+    and the channel of ``source``, "" for its grey.
+    """
+
+    element: Element
+    source: Element
+    holds: str
+    channels: list[tuple[str, str]]
     remarks: list[str]
     blocked: bool
 
 
-def carry(
-    row: Element, source: Element, person: Any, *, name: str, channel: str = "", offset: int = 0,
-    ends: Ends = "error", inverted: bool = False, data: bool = False,
-) -> Element:  # fmt: skip
-    """``row`` carries a channel of ``source`` from now on, under a name; A makes it its alpha.
+@dataclass(frozen=True, slots=True)
+class Carrying:
+    """How a channel is carried along; ``name``: what it becomes."""
+
+    name: str
+    channel: str = ""
+    offset: int = 0
+    ends: Ends = "error"
+    inverted: bool = False
+    data: bool = False
+
+
+def carry(row: Element, source: Element, person: Any, parts: Sequence[Carrying]) -> Element:
+    """``row`` carries channels of ``source`` from now on; A makes one its alpha.
 
     Raises `ValueRefused` where the two cannot go together, `Conflict` for a circle.
     """
-    name = name.strip()
-    if not re.fullmatch(r"[A-Za-z0-9_][A-Za-z0-9_. -]{0,99}", name):
-        raise ValueRefused(
-            "A channel's name has letters, digits, dots and dashes.",
-            advice="Such as A or depth.Z.",
-            where="name",
-        )
+    for part in parts:
+        if not re.fullmatch(r"[A-Za-z0-9_][A-Za-z0-9_. -]{0,99}", part.name.strip()):
+            raise ValueRefused(
+                "A channel's name has letters, digits, dots and dashes.",
+                advice="Such as A or depth.Z.",
+                where="name",
+            )
     if source.pk == row.pk:
         raise Conflict(f"{row.name} cannot carry a channel of itself.", where=row.name)
     if source.parts:
@@ -63,13 +79,10 @@ def carry(
     remarks, blocked = reconcile(row, source)
     if blocked:
         raise ValueRefused(" ".join(remarks), advice="Import both in one size.", where=source.name)
-    part = {
-        "element": source.pk, "name": name, "channel": channel, "offset": offset, "ends": ends,
-        "inverted": inverted, "data": data,
-    }  # fmt: skip
-    kept = [p for p in row.parts if p["name"] != name]
-    values: dict[str, Any] = {"parts": [*kept, part]}
-    if name == "A" and row.reading.get("alpha") == "none":
+    new = [{"element": source.pk, **asdict(p), "name": p.name.strip()} for p in parts]
+    names = {p["name"] for p in new}
+    values: dict[str, Any] = {"parts": [*(p for p in row.parts if p["name"] not in names), *new]}
+    if "A" in names and row.reading.get("alpha") == "none":
         # what had no alpha was read as such: the alpha that is joined is meant to count
         values["reading"] = Reading(alpha="straight").model_dump(mode="json")
     return change_all([row], person, values)[0]
@@ -119,37 +132,53 @@ def _rate(row: Element, facts: Facts) -> Fraction | None:
 
 
 def matches(rows: Sequence[Element]) -> list[Match]:
-    """Pairs of colour and alpha among elements, by their names: alike but for a word that says which."""
-    colours: dict[str, Element] = {}
-    alphas: dict[str, Element] = {}
-    for row in rows:
-        if row.state != Element.State.READY:
-            continue
-        stem, kind = _stem(row.name)
-        (alphas if kind == "alpha" else colours).setdefault(stem, row)
-    found = []
-    joined = {p["element"] for row in rows for p in row.parts if p["name"] == "A"}
-    for stem, alpha in alphas.items():
-        colour = colours.get(stem)
-        if alpha.pk in joined or colour is None or (colour.facts or {}).get("alpha"):
-            continue
-        if not any(p["name"] == "A" for p in colour.parts):
-            remarks, blocked = reconcile(colour, alpha)
-            found.append(Match(colour, alpha, remarks, blocked))
-    return found
+    """Elements of one picture, by their names: alike but for the word that says what a file holds.
 
-
-def _stem(name: str) -> tuple[str, Literal["alpha", "colour"]]:
-    """A name without its frame number, ending and the word that tells colour from alpha.
-
-    >>> _stem("kite_alpha.####.png"), _stem("kite_rgb.####.tif")
-    (('kite', 'alpha'), ('kite', 'colour'))
+    Colour takes the alpha, and every kind of data that it has not yet.
     """
-    bare = re.sub(r"\.[A-Za-z0-9]+$", "", name.lower())
-    words = [w for w in re.split(r"[^a-z0-9]+", bare) if w and not w.isdecimal()]
-    kind: Literal["alpha", "colour"] = "alpha" if any(w in _ALPHA_WORDS for w in words) else "colour"
-    rest = [w for w in words if w not in (*_ALPHA_WORDS, *_COLOUR_WORDS)]
-    return "_".join(rest), kind
+    ready = [r for r in rows if r.state == Element.State.READY]
+    colours: dict[str, Element] = {}
+    for row in ready:
+        stem, kind = _stem(row)
+        if kind == "colour":
+            colours.setdefault(stem, row)
+    found = []
+    for source in ready:
+        stem, kind = _stem(source)
+        colour = colours.get(stem)
+        if kind == "colour" or colour is None:
+            continue
+        channels = _joined_as(kind, source)
+        there = {p["name"] for p in colour.parts} | {c["name"] for c in (colour.facts or {})["channels"]}
+        if channels and not there & {name for name, _ in channels}:
+            remarks, blocked = reconcile(colour, source)
+            found.append(Match(colour, source, kind, channels, remarks, blocked))
+    return _each_once(found, {p["element"] for row in ready for p in row.parts})
+
+
+def _each_once(found: Sequence[Match], joined: Container[int]) -> list[Match]:
+    """Not what is joined already, and one source for each kind."""
+    once: dict[tuple[int, str], Match] = {}
+    for match in found:
+        if match.source.pk not in joined:
+            once.setdefault((match.element.pk, match.holds), match)
+    return list(once.values())
+
+
+def _joined_as(kind: str, source: Element) -> list[tuple[str, str]]:
+    if kind == "alpha":
+        return [("A", "")]
+    return carried_names(kind, [c["name"] for c in (source.facts or {})["channels"]])
+
+
+def _stem(row: Element) -> tuple[str, str]:
+    """A name without its frame number, ending and the word that says what it holds: colour, alpha or data."""
+    if row.holds:
+        words, _ = parted_name(row.name)
+        return "_".join(w for w in words if w not in _COLOUR_WORDS), row.holds
+    words = tuple(words_of(row.name))
+    kind = "alpha" if any(w in _ALPHA_WORDS for w in words) else "colour"
+    return "_".join(w for w in words if w not in (*_ALPHA_WORDS, *_COLOUR_WORDS)), kind
 
 
 def part_in_two(row: Element) -> tuple[Element, Element]:

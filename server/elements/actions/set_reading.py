@@ -9,10 +9,14 @@ from config.events import announce
 from django.db import transaction
 from django.utils import timezone
 from neatveil.alpha import Reading
+from neatveil.channels.data_kinds import DATA_KINDS, OTHER_DATA
+from neatveil.comp.starting import start_of
+from neatveil.errors import unknown_name
+from neatveil.io import Facts
 
 from elements.models import Element, ReadingChange
 
-FIELDS = ("reading", "encoding", "rate", "reading_set", "gaps", "parts", "kinds")
+FIELDS = ("reading", "encoding", "rate", "reading_set", "gaps", "parts", "kinds", "holds")
 
 
 def set_reading(
@@ -44,6 +48,23 @@ def change_all(rows: list[Element], person: Any, values: dict[str, Any]) -> list
         for project_id in {row.project_id for row in locked}:
             announce(project_id, "elements", locked[0].pk if len(locked) == 1 else 0)
     return locked
+
+
+def set_holds(row: Element, person: Any, holds: str) -> Element:
+    """Say that the element holds a kind of data, or colour with ""; it is read accordingly from now on.
+
+    Raises `NameUnknown` for a kind that is not known, `Conflict` before it was looked at.
+    """
+    if row.facts is None:
+        raise Conflict(f"{row.name} is not ready.", advice="Wait until it was looked at.", where=row.name)
+    if holds not in {"", OTHER_DATA, *DATA_KINDS}:
+        raise unknown_name("kind of data", holds, [*DATA_KINDS, OTHER_DATA])
+    start = start_of(Facts.model_validate(row.facts), holds)
+    values = {
+        "holds": holds, "kinds": start.kinds, "encoding": start.encoding, "reading_set": start.certain,
+        "reading": start.reading.model_dump(mode="json"),
+    }  # fmt: skip
+    return change_all([row], person, values)[0]
 
 
 def undo_reading(row: Element) -> Element:

@@ -10,7 +10,7 @@ from elements.models import Element
 
 #: What belongs to the files, and goes with them.
 _OF_FILES = ("file", "library_id", "folder", "facts", "state", "problem", "stamp", "replaced", "suggestion",
-             "only", "parts", "kinds")  # fmt: skip
+             "only", "parts", "kinds", "holds")  # fmt: skip
 
 
 def take_over(old: Element, new: Element) -> Element:

@@ -16,6 +16,7 @@ from neatveil.codecs import Codec, codec_named
 from neatveil.comp import Element as CoreElement
 from neatveil.errors import ValueRefused
 from neatveil.io import Facts
+from neatveil.picture import RGB
 from neatveil.transcode import check, data_channels, extra_channels, reading_after, transcode
 
 from elements.models import Element, Transcode
@@ -99,7 +100,7 @@ def _make_element(row: Transcode, source: CoreElement, codec: Codec, target: Pat
                 file=target.relative_to(settings.MEDIA).as_posix(),
                 reading=reading.model_dump(mode="json"), reading_set=True, encoding=encoding,
                 rate="" if codec.kind == "movie" else str(source.rate or ""), folder=row.element.folder,
-                kinds={**row.element.kinds, **_marked_as_data(source, facts, codec)},
+                kinds={**row.element.kinds, **_marked_as_data(source, facts, codec)}, holds=row.element.holds,
             )  # fmt: skip
             locked.save(update_fields=["result"])
     row.result = locked.result
@@ -130,5 +131,7 @@ def _look_and_take_over(row: Transcode) -> None:
 
 def _marked_as_data(source: CoreElement, facts: Facts, codec: Codec) -> dict[str, str]:
     """Channels of data that the format holds: their old samples said so, the new file cannot."""
-    kept = {"R", "G", "B", "Y", *extra_channels(source, facts, codec)}
-    return dict.fromkeys(sorted(data_channels(source, facts) & kept), "data")
+    kept = {*RGB, "Y", *extra_channels(source, facts, codec)}
+    data = data_channels(source, facts) & kept
+    # a grey picture is written as three alike
+    return dict.fromkeys(sorted(data - {"Y"} | set(RGB) if "Y" in data else data), "data")

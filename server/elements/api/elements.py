@@ -16,7 +16,7 @@ from pydantic import TypeAdapter
 
 from elements.actions.library import accept
 from elements.actions.remove_element import remove_element
-from elements.actions.set_reading import set_reading, undo_reading
+from elements.actions.set_reading import set_holds, set_reading, undo_reading
 from elements.actions.take_over import take_over
 from elements.models import Element
 
@@ -32,6 +32,12 @@ class ReadingIn(Schema):
     rate: str | None = None
     gaps: Gaps | None = None
     kinds: dict[str, Literal["colour", "data"]] | None = None
+
+
+class HoldsIn(Schema):
+    """A kind of data, such as depth or uv; empty for colour."""
+
+    holds: str
 
 
 class RenameIn(Schema):
@@ -74,6 +80,14 @@ def change_reading(request: HttpRequest, body: ReadingIn) -> HttpResponse:
         kinds=dict(body.kinds) if body.kinds is not None else None,
     )  # fmt: skip
     return _answer(Element.objects.filter(pk__in=[r.pk for r in changed]))
+
+
+@router.post(
+    "elements/{element_id}/holds", response={200: ElementOut, 404: Problem, 409: Problem, 422: Problem}
+)
+def change_holds(request: HttpRequest, element_id: int, body: HoldsIn) -> ElementOut:
+    """Say what the element holds: colour, or data that is never converted."""
+    return element_out(set_holds(element_for(request, element_id), request.user, body.holds))
 
 
 @router.post("elements/{element_id}/reading/undo", response={200: ElementOut, 404: Problem, 409: Problem})

@@ -12,17 +12,18 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from neatveil.alpha import Reading
 from neatveil.comp import Element as CoreElement
-from neatveil.errors import FileMissing, NameUnknown
+from neatveil.errors import FileMissing, NameUnknown, ValueRefused
 from neatveil.io import Pattern
 from neatveil.merge.pictures import over
 from neatveil.picture import Box, PremultipliedPicture, cut, whole_frame
 from neatveil.view import channel_picture, difference, profile, sample_element, spreads, straight_profile
+from neatveil.view.coarse_uv import CoarseUV, coarse_uv
 from neatveil.view.values import with_straight
 from ninja import Field, Router, Schema
 from zipstream import ZIP_STORED, ZipStream
 
 from elements.models import Element
-from elements.pictures import card_response
+from elements.pictures import card_of, card_response, shown_planes
 from elements.resolve import core_element
 
 from .shapes import Encoding, SpreadOut, element_for
@@ -228,7 +229,40 @@ def element_card(
     frame: int | None = None,
 ) -> HttpResponse:
     """A small JPEG for cards, of the colour over grey checks or of the alpha."""
-    element = core_element(element_for(request, element_id))
+    row = element_for(request, element_id)
+    element = core_element(row)
     number = (element.first + element.last) // 2 if frame is None else frame
     with drawing("", 0):
-        return card_response(evaluator(), element, number, part)
+        return card_response(evaluator(), element, number, part, shown_planes(row))
+
+
+class CoarseOut(Schema):
+    """``block``: pixels of a row with one value, in the mean, where they are most; null where none have."""
+
+    block: float | None
+
+
+def _coarse(request: HttpRequest, element_id: int) -> CoarseUV | None:
+    row = element_for(request, element_id)
+    element, planes = core_element(row), shown_planes(row)
+    if row.holds != "uv" or planes is None or len(planes) < 2:
+        raise ValueRefused(f"{row.name} holds no UV.", advice="Say so on the Elements desk.", where=row.name)
+    with drawing("", 0):
+        stored = evaluator().stored(element, (element.first + element.last) // 2, planes[:2])
+        return coarse_uv(stored, *planes[:2])
+
+
+@router.get("elements/{element_id}/coarse-uv", response={200: CoarseOut, 404: Problem, 422: Problem})
+def element_coarse_uv(request: HttpRequest, element_id: int) -> CoarseOut:
+    """Whether a UV pass has so few bits that what lies on its surface falls into blocks."""
+    found = _coarse(request, element_id)
+    return CoarseOut(block=None if found is None else found.block)
+
+
+@router.get("elements/{element_id}/coarse-uv/picture", response={404: Problem, 422: Problem})
+def element_coarse_uv_picture(request: HttpRequest, element_id: int) -> HttpResponse:
+    """A JPEG of the blocks, beside what smooth values would show."""
+    found = _coarse(request, element_id)
+    if found is None:
+        raise ValueRefused("Its values change from every pixel to the next: there are no blocks.")
+    return card_of(found.picture, "colour")

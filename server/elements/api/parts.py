@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from config.errors import Problem
+from config.errors import Conflict, Problem
 from django.db import transaction
 from django.http import HttpRequest
 from neatveil.errors import ValueRefused
 from ninja import Router, Schema
 from projects.access import project_for
 
-from elements.actions.parts import carry, drop_part, matches, part_in_two, reconcile
+from elements.actions.parts import Carrying, Match, carry, drop_part, matches, part_in_two, reconcile
+from elements.models import Element
 
 from .shapes import ElementOut, Ends, element_for, element_out
 
@@ -28,16 +29,25 @@ class PartIn(Schema):
     data: bool = False
 
 
-class MatchOut(Schema):
-    colour: int
-    alpha: int
+class RemarksOut(Schema):
+    """What does not agree between two elements, and whether that forbids joining them."""
+
     remarks: list[str]
     blocked: bool
 
 
+class MatchOut(RemarksOut):
+    """``source`` seems to hold alpha or data of ``element``, which would carry it by these ``names``."""
+
+    element: int
+    source: int
+    holds: str
+    names: list[str]
+
+
 class PairIn(Schema):
-    colour: int
-    alpha: int
+    element: int
+    source: int
 
 
 class JoinIn(Schema):
@@ -50,11 +60,8 @@ class JoinIn(Schema):
 )
 def carry_along(request: HttpRequest, element_id: int, body: PartIn) -> ElementOut:
     row, source = _two(request, element_id, body.source)
-    changed = carry(
-        row, source, request.user, name=body.name, channel=body.channel, offset=body.offset, ends=body.ends,
-        inverted=body.inverted, data=body.data,
-    )  # fmt: skip
-    return element_out(changed)
+    part = Carrying(**body.model_dump(exclude={"source"}))
+    return element_out(carry(row, source, request.user, [part]))
 
 
 @router.delete("elements/{element_id}/parts", response={200: ElementOut, 404: Problem, 409: Problem})
@@ -62,12 +69,12 @@ def carry_no_longer(request: HttpRequest, element_id: int, name: str) -> Element
     return element_out(drop_part(element_for(request, element_id), request.user, name))
 
 
-@router.get("elements/{element_id}/parts/remarks", response={200: MatchOut, 404: Problem, 409: Problem})
-def what_differs(request: HttpRequest, element_id: int, source: int) -> MatchOut:
+@router.get("elements/{element_id}/parts/remarks", response={200: RemarksOut, 404: Problem, 409: Problem})
+def what_differs(request: HttpRequest, element_id: int, source: int) -> RemarksOut:
     """What does not agree between an element and one it might carry, before anything is done."""
     row, other = _two(request, element_id, source)
     remarks, blocked = reconcile(row, other)
-    return MatchOut(colour=row.pk, alpha=other.pk, remarks=remarks, blocked=blocked)
+    return RemarksOut(remarks=remarks, blocked=blocked)
 
 
 @router.post(
@@ -80,12 +87,16 @@ def split(request: HttpRequest, element_id: int) -> list[ElementOut]:
 
 @router.get("projects/{project_id}/pairs", response={200: list[MatchOut], 404: Problem})
 def pairs(request: HttpRequest, project_id: int) -> list[MatchOut]:
-    """Colour and alpha that seem to belong together, by their names."""
+    """Colour, alpha and data that seem to belong together, by their names."""
     project = project_for(request.user, project_id)
-    return [
-        MatchOut(colour=m.colour.pk, alpha=m.alpha.pk, remarks=m.remarks, blocked=m.blocked)
-        for m in matches(list(project.elements.all()))
-    ]
+    return [_match_out(m) for m in matches(list(project.elements.all()))]
+
+
+def _match_out(m: Match) -> MatchOut:
+    return MatchOut(
+        element=m.element.pk, source=m.source.pk, holds=m.holds, names=[n for n, _ in m.channels],
+        remarks=m.remarks, blocked=m.blocked,
+    )  # fmt: skip
 
 
 @router.post(
@@ -93,13 +104,20 @@ def pairs(request: HttpRequest, project_id: int) -> list[MatchOut]:
     response={200: list[ElementOut], 404: Problem, 409: Problem, 422: Problem},
 )
 def join_pairs(request: HttpRequest, project_id: int, body: JoinIn) -> list[ElementOut]:
-    """Join many pairs, all or none."""
-    project_for(request.user, project_id)
+    """Join many pairs, all or none: each must be one that was proposed."""
+    project = project_for(request.user, project_id)
     with transaction.atomic():
+        proposed = {(m.element.pk, m.source.pk): m for m in matches(list(project.elements.all()))}
         joined = []
         for pair in body.pairs:
-            row, source = _two(request, pair.colour, pair.alpha)
-            joined.append(carry(row, source, request.user, name="A", ends=body.ends))
+            _two(request, pair.element, pair.source)
+            match = proposed.get((pair.element, pair.source))
+            if match is None:
+                raise Conflict("The two are joined already, or do not match any more.", advice="Look again.")
+            parts = [Carrying(n, c, ends=body.ends, data=n != "A") for n, c in match.channels]
+            # an element may take several of them in one go
+            row = Element.objects.get(pk=pair.element)
+            joined.append(carry(row, match.source, request.user, parts))
     return [element_out(r) for r in joined]
 
 

@@ -65,6 +65,7 @@ class ElementOut(Schema):
     only: list[str] | None
     parts: list[CarriedOut]
     kinds: dict[str, Literal["colour", "data"]]
+    holds: str = Field(description="Kind of data; empty for colour.")
     has_alpha: bool = Field(description="Of its own or carried along.")
     replaced: bool = Field(description="Another file lies under its name now; somebody must say yes.")
     changes: int
@@ -84,7 +85,7 @@ def element_out(row: Element, changes: int | None = None) -> ElementOut:
         encoding=row.encoding,
         rate=row.rate or (facts.rate if facts else None), gaps=cast("Gaps", row.gaps), only=row.only,
         parts=[CarriedOut(**p) for p in row.parts],
-        kinds=row.kinds, has_alpha=own or any(p["name"] == "A" for p in row.parts),
+        kinds=row.kinds, holds=row.holds, has_alpha=own or any(p["name"] == "A" for p in row.parts),
         replaced=row.replaced is not None,
         changes=row.changes.filter(undone=None).count() if changes is None else changes,
     )  # fmt: skip

@@ -9,7 +9,7 @@ from comps.actions.change_comp import change_comp
 from comps.models import Comp
 from config.errors import Conflict
 from django.db import transaction
-from elements.actions.parts import carry
+from elements.actions.parts import Carrying, carry
 from elements.models import Element
 from elements.resolve import key
 from neatveil.comp import Comp as Document
@@ -79,4 +79,4 @@ def _carry(beauty: Element, channels: Any, by_key: dict[str, Element], person: A
     there = {p["name"] for p in beauty.parts}
     for row in (c for c in channels if c.name not in there):
         source = by_key[row.source.key]
-        beauty = carry(beauty, source, person, name=row.name, channel=row.channel, data=True)
+        beauty = carry(beauty, source, person, [Carrying(row.name, row.channel, data=True)])

@@ -37,14 +37,18 @@ export const elementCalls = {
       }),
     ),
   remarks: (element: number, source: number) =>
-    take<MatchOut>(
+    take<Sent<"RemarksOut">>(
       client.GET("/api/elements/{element_id}/parts/remarks", {
         params: { path: { element_id: element }, query: { source } },
       }),
     ),
   partInTwo: (element: number) =>
     take<ElementOut[]>(client.POST("/api/elements/{element_id}/part-in-two", of(element))),
-  join: (project: number, pairs: { colour: number; alpha: number }[]) =>
+  holds: (element: number, holds: string) =>
+    take<ElementOut>(client.POST("/api/elements/{element_id}/holds", { ...of(element), body: { holds } })),
+  coarseUV: (element: number) =>
+    take<Sent<"CoarseOut">>(client.GET("/api/elements/{element_id}/coarse-uv", of(element))),
+  join: (project: number, pairs: { element: number; source: number }[]) =>
     take<ElementOut[]>(
       client.POST("/api/projects/{project_id}/pairs/join", {
         ...inProject(project),

@@ -676,6 +676,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/elements/{element_id}/coarse-uv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Element Coarse Uv
+         * @description Whether a UV pass has so few bits that what lies on its surface falls into blocks.
+         */
+        get: operations["elements_api_looking_element_coarse_uv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/coarse-uv/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Element Coarse Uv Picture
+         * @description A JPEG of the blocks, beside what smooth values would show.
+         */
+        get: operations["elements_api_looking_element_coarse_uv_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/elements/{element_id}/files": {
         parameters: {
             query?: never;
@@ -707,6 +747,26 @@ export interface paths {
         get: operations["elements_api_looking_element_flicker"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/elements/{element_id}/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Holds
+         * @description Say what the element holds: colour, or data that is never converted.
+         */
+        post: operations["elements_api_elements_change_holds"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1269,7 +1329,7 @@ export interface paths {
         };
         /**
          * Pairs
-         * @description Colour and alpha that seem to belong together, by their names.
+         * @description Colour, alpha and data that seem to belong together, by their names.
          */
         get: operations["elements_api_parts_pairs"];
         put?: never;
@@ -1291,7 +1351,7 @@ export interface paths {
         put?: never;
         /**
          * Join Pairs
-         * @description Join many pairs, all or none.
+         * @description Join many pairs, all or none: each must be one that was proposed.
          */
         post: operations["elements_api_parts_join_pairs"];
         delete?: never;
@@ -2573,6 +2633,14 @@ export interface components {
              * @description Where it acts, and how much there.
              */
             through?: components["schemas"]["Through"];
+        };
+        /**
+         * CoarseOut
+         * @description ``block``: pixels of a row with one value, in the mean, where they are most; null where none have.
+         */
+        CoarseOut: {
+            /** Block */
+            block: number | null;
         };
         /**
          * CombineStep
@@ -3931,6 +3999,11 @@ export interface components {
              * @description Of its own or carried along.
              */
             has_alpha: boolean;
+            /**
+             * Holds
+             * @description Kind of data; empty for colour.
+             */
+            holds: string;
             /** Id */
             id: number;
             /** Key */
@@ -4344,6 +4417,18 @@ export interface components {
             format: string;
             /** Height */
             height: number;
+            /**
+             * Holds
+             * @description Kind of data where it holds no colour: depth, uv, motion ...
+             * @default
+             */
+            holds?: string;
+            /**
+             * Holds By
+             * @description What says so.
+             * @default
+             */
+            holds_by?: string;
             /**
              * Kind
              * @enum {string}
@@ -5264,6 +5349,14 @@ export interface components {
             through?: components["schemas"]["Through"];
         };
         /**
+         * HoldsIn
+         * @description A kind of data, such as depth or uv; empty for colour.
+         */
+        HoldsIn: {
+            /** Holds */
+            holds: string;
+        };
+        /**
          * HueStep
          * @description Rotate the hue.
          */
@@ -6150,16 +6243,23 @@ export interface components {
              */
             what: "tone" | "grain";
         };
-        /** MatchOut */
+        /**
+         * MatchOut
+         * @description ``source`` seems to hold alpha or data of ``element``, which would carry it by these ``names``.
+         */
         MatchOut: {
-            /** Alpha */
-            alpha: number;
             /** Blocked */
             blocked: boolean;
-            /** Colour */
-            colour: number;
+            /** Element */
+            element: number;
+            /** Holds */
+            holds: string;
+            /** Names */
+            names: string[];
             /** Remarks */
             remarks: string[];
+            /** Source */
+            source: number;
         };
         /**
          * Matte
@@ -6767,10 +6867,10 @@ export interface components {
         };
         /** PairIn */
         PairIn: {
-            /** Alpha */
-            alpha: number;
-            /** Colour */
-            colour: number;
+            /** Element */
+            element: number;
+            /** Source */
+            source: number;
         };
         /**
          * PartIn
@@ -7531,6 +7631,16 @@ export interface components {
              * @default normal.Z
              */
             z?: string;
+        };
+        /**
+         * RemarksOut
+         * @description What does not agree between two elements, and whether that forbids joining them.
+         */
+        RemarksOut: {
+            /** Blocked */
+            blocked: boolean;
+            /** Remarks */
+            remarks: string[];
         };
         /** RenameIn */
         RenameIn: {
@@ -11008,6 +11118,77 @@ export interface operations {
             };
         };
     };
+    elements_api_looking_element_coarse_uv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoarseOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_looking_element_coarse_uv_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     elements_api_looking_element_files: {
         parameters: {
             query?: never;
@@ -11063,6 +11244,59 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_elements_change_holds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                element_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11279,7 +11513,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MatchOut"];
+                    "application/json": components["schemas"]["RemarksOut"];
                 };
             };
             /** @description Not Found */

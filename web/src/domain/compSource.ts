@@ -28,6 +28,7 @@ export function compAsElement(comp: CompRow): ElementOut {
     only: null,
     parts: [],
     kinds: {},
+    holds: "",
     has_alpha: true,
     replaced: false,
     changes: 0,

@@ -3,7 +3,7 @@ import type { ElementOut } from "../api/client";
 
 /** Another text once it is read in another way, a gap is filled, a channel is data, a part is joined, its file is another. */
 export function stampOf(element: ElementOut): string {
-  const { reading, encoding, rate, gaps, kinds, parts, state, replaced, facts } = element;
+  const { reading, encoding, rate, gaps, kinds, holds, parts, state, replaced, facts } = element;
   const file = [state, replaced, facts?.bytes, facts?.first, facts?.last];
-  return JSON.stringify([reading, encoding, rate, gaps, kinds, parts, ...file]);
+  return JSON.stringify([reading, encoding, rate, gaps, kinds, holds, parts, ...file]);
 }

@@ -56,6 +56,10 @@ def write(
     names: list[str] = [n for n in ("R", "G", "B", "A", "Y") if n in picture.planes]
     names += sorted(n for n in picture.planes if n not in names)
     height, width = picture.planes[names[0]].shape
+    types = [(samples or {}).get(n, sample) for n in names]
+    if len(set(types)) == 1:
+        # the library takes no notice of types by channel where they are all alike
+        sample, samples = types[0], None
     spec = oiio.ImageSpec(width, height, len(names), sample)
     spec.channelnames = tuple(names)
     spec.x, spec.y = picture.data_window.x0, picture.data_window.y0
@@ -71,7 +75,7 @@ def write(
     for name, text in (attributes or {}).items():
         spec.attribute(name, text)
     if samples:
-        spec.channelformats = tuple(oiio.TypeDesc(samples.get(n, sample)) for n in names)
+        spec.channelformats = tuple(oiio.TypeDesc(t) for t in types)
         sample = "float"
     if path.suffix.lower() == ".png":
         spec.attribute("png:compressionLevel", 1)

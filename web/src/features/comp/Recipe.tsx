@@ -14,6 +14,7 @@ import {
 } from "../../domain/comp";
 import { isComp } from "../../domain/compSource";
 import { encodingInWords } from "../../domain/encoding";
+import { holdsInWords } from "../../domain/holds";
 import { matteInWords } from "../../domain/mattes";
 import { readingInWords } from "../../domain/words";
 import { doubted } from "../../parts/ElementPicture";
@@ -130,9 +131,11 @@ function LayerRecipe(props: LayerProps) {
         section(
           "reading",
           t.reading,
-          element.has_alpha
-            ? `${readingInWords(element.reading)}, ${doubted(element) ? t.butThePixelsSayOtherwise : encodingInWords(element.encoding)}`
-            : encodingInWords(element.encoding),
+          element.holds
+            ? holdsInWords(element.holds)
+            : element.has_alpha
+              ? `${readingInWords(element.reading)}, ${doubted(element) ? t.butThePixelsSayOtherwise : encodingInWords(element.encoding)}`
+              : encodingInWords(element.encoding),
           <ReadingBody element={element} project={project} />,
         )}
       {layer.kind === "group" &&
@@ -284,6 +287,7 @@ const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) 
 function ReadingBody({ element, project }: { element: ElementOut; project: number }) {
   const { set, undo } = useReading(project);
   const { picking } = usePicking();
+  if (element.holds) return <p className="text-soft">{t.dataAsItIs}</p>;
   const problem = set.error ?? undo.error;
   return (
     <div className="space-y-2">

@@ -266,6 +266,7 @@ export const text = {
     takeOut: (name: string) => `take out ${name}`,
     aGroupOf: (count: number) => (count === 1 ? "a group of 1 layer" : `a group of ${count} layers`),
     itsElementIsNotIn: "its element is not in the project any more",
+    dataAsItIs: "Data is taken as it is stored: no reading, no colour space.",
     itHoldsForEveryUse: (name: string) => `It holds for every use of ${name}.`,
     itsPixelsSpeakFor: "Its pixels suggest ",
     compareReadings: "Compare readings",

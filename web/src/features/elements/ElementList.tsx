@@ -3,6 +3,7 @@ import type { ElementOut } from "../../api/client";
 import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { FileName } from "../../ui/FileName";
 import { LongList } from "../../ui/LongList";
+import { heldInWords } from "./HoldsField";
 import { text } from "./strings";
 
 const t = text.ElementList;
@@ -80,7 +81,7 @@ function ElementWords({ element, carrier }: { element: ElementOut; carrier: Elem
   if (element.state === "refused") return <span className="text-error">{t.refusedSeeWhy}</span>;
   if (element.replaced) return <span className="text-warn">{t.replacedOnDiskSayYes}</span>;
   const missing = element.facts?.missing.length ?? 0;
-  const text = element.has_alpha ? element.reading_words : "no alpha";
+  const text = element.holds ? heldInWords(element) : element.has_alpha ? element.reading_words : "no alpha";
   const doubt = doubted(element);
   return (
     <span className="block text-soft">

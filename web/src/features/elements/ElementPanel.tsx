@@ -13,6 +13,7 @@ import { Ask } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { FactsTable, RateField } from "./FactsTable";
 import { GapsField } from "./GapsField";
+import { HoldsField } from "./HoldsField";
 import { SplitJoinSection } from "./SplitJoinSection";
 import { usePick } from "./pick";
 import { TakeBack } from "./TakeBack";
@@ -60,8 +61,9 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
         {facts && facts.missing.length > 0 && (
           <GapsField value={element.gaps} onChange={(gaps) => change({ gaps })} />
         )}
+        {facts && element.state === "ready" && <HoldsField element={element} />}
       </Section>
-      {facts && (
+      {facts && !element.holds && (
         <Section title={t.reading} action={<TakeBack element={element} undo={undo} />}>
           {doubted(element) && (
             <p className="mb-2 rounded-md border border-warn px-2 py-1.5">

@@ -1,9 +1,10 @@
-/** Colour and alpha that came apart and fit by their names: joined many at a time, after a look. */
+/** Colour, alpha and data that came apart and fit by their names: joined many at a time, after a look. */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { asProblem, type ElementOut } from "../../api/client";
 import { elementCalls, type MatchOut } from "../../api/elements";
 import { queries } from "../../api/queries";
+import { holdsInWords } from "../../domain/holds";
 import { counted } from "../../domain/words";
 import { ElementPicture } from "../../parts/ElementPicture";
 import { Button, ProblemNote } from "../../ui/basics";
@@ -42,12 +43,12 @@ interface Props {
 function PairsAsk({ project, rows, pairs, onClose }: Props) {
   const again = useRefresh(project);
   const [left, setLeft] = useState<number[]>([]);
-  const wanted = pairs.filter((p) => !p.blocked && !left.includes(p.colour));
+  const wanted = pairs.filter((p) => !p.blocked && !left.includes(p.source));
   const join = useMutation({
     mutationFn: () =>
       elementCalls.join(
         project,
-        wanted.map(({ colour, alpha }) => ({ colour, alpha })),
+        wanted.map(({ element, source }) => ({ element, source })),
       ),
     onSuccess: async () => {
       await again();
@@ -59,26 +60,29 @@ function PairsAsk({ project, rows, pairs, onClose }: Props) {
     <Ask title={t.joinRgbAndAlpha} open onClose={onClose}>
       <ul className="space-y-2">
         {pairs.map((p) => {
-          const [colour, alpha] = [row(p.colour), row(p.alpha)];
+          const [element, source] = [row(p.element), row(p.source)];
           return (
-            <li key={p.colour} className="flex items-start gap-2">
+            <li key={p.source} className="flex items-start gap-2">
               <input
                 type="checkbox"
-                aria-label={`Join ${colour?.name}`}
+                aria-label={t.joinWith(source?.name ?? "", element?.name ?? "")}
                 disabled={p.blocked}
-                checked={!p.blocked && !left.includes(p.colour)}
+                checked={!p.blocked && !left.includes(p.source)}
                 onChange={(event) =>
-                  setLeft(event.target.checked ? left.filter((l) => l !== p.colour) : [...left, p.colour])
+                  setLeft(event.target.checked ? left.filter((l) => l !== p.source) : [...left, p.source])
                 }
                 className="mt-4 size-3.5 shrink-0 accent-[var(--accent)]"
               />
-              {colour && <ElementPicture element={colour} className="h-12 w-20 shrink-0 rounded" />}
-              {alpha && <ElementPicture element={alpha} className="h-12 w-20 shrink-0 rounded" />}
+              {element && <ElementPicture element={element} className="h-12 w-20 shrink-0 rounded" />}
+              {source && <ElementPicture element={source} className="h-12 w-20 shrink-0 rounded" />}
               <span className="min-w-0">
-                <span className="block [overflow-wrap:anywhere]">{colour?.name}</span>
+                <span className="block [overflow-wrap:anywhere]">{element?.name}</span>
                 <span className="block [overflow-wrap:anywhere] text-soft">
-                  {t.alphaFrom}
-                  {alpha?.name}
+                  {t.holdsFrom(
+                    p.holds === "alpha" ? t.alpha : holdsInWords(p.holds),
+                    p.names,
+                    source?.name ?? "",
+                  )}
                 </span>
                 {p.remarks.map((r) => (
                   <span key={r} className={`block ${p.blocked ? "text-error" : "text-warn"}`}>

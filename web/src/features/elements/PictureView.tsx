@@ -37,7 +37,7 @@ export function PictureView({ element, project, rows }: Props) {
   const [drawing, setDrawing] = useState<Mark["kind"] | null>(null);
   const [mark, setMark] = useState<Mark | null>(null);
   const [pass, setPass] = useState("");
-  const [stretch, setStretch] = useState(false);
+  const [stretched, setStretch] = useState<boolean>();
   const [compare, setCompare] = useState<Comparison>(FIRST_COMPARISON);
   const [playing, setPlaying] = useState(false);
   const facts = element.facts;
@@ -47,6 +47,8 @@ export function PictureView({ element, project, rows }: Props) {
   const number = frame ?? (facts ? restingFrame(facts) : 0);
   const { set } = useReading(project);
   const { picking, setPicking } = usePick();
+
+  const stretch = stretched ?? element.holds !== "";
 
   const ready = element.state === "ready" && !element.replaced;
   const passes = useMemo(() => passesOf(element), [element]);

@@ -27,7 +27,10 @@ export function TranscodeSection({ elements, project }: { elements: ElementOut[]
       (f.alpha || !alpha || mayGo) &&
       (f.kind === "frames" || elements.every((e) => e.facts?.kind !== "still")),
   );
-  const chosen = offered.find((f) => f.name === format) ?? offered[0];
+  const chosen =
+    offered.find((f) => f.name === format) ??
+    (elements.some((e) => e.holds) ? offered.find((f) => f.floating) : undefined) ??
+    offered[0];
   const order = useMutation({
     mutationFn: () =>
       elementCalls.transcode({
@@ -67,9 +70,10 @@ export function TranscodeSection({ elements, project }: { elements: ElementOut[]
             />
           </div>
           <p className="text-soft">{chosen.help}</p>
-          {!chosen.floating && elements.some((e) => partsOfEncoding(e.encoding).transfer === "linear") && (
-            <p className="text-soft">{t.linearLightIsWrittenAs}</p>
-          )}
+          {!chosen.floating &&
+            elements.some((e) => !e.holds && partsOfEncoding(e.encoding).transfer === "linear") && (
+              <p className="text-soft">{t.linearLightIsWrittenAs}</p>
+            )}
           {narrowed.map((sentence) => (
             <p key={sentence} className="text-soft">
               {sentence}

@@ -1,5 +1,6 @@
 /** The channels of an element as what can be shown: its picture, whole passes, single channels. */
 import type { ElementOut } from "../../api/client";
+import { dataPlanes, holdsInWords } from "../../domain/holds";
 import { text } from "./strings";
 
 const t = text.channels;
@@ -35,7 +36,12 @@ export function passesOf(element: ElementOut): Pass[] {
     const layer = c.name.includes(".") ? c.name.slice(0, c.name.lastIndexOf(".")) : "";
     if (layer) groups.set(layer, [...(groups.get(layer) ?? []), c]);
   }
-  const found: Pass[] = [{ value: "", label: t.picture, planes: null, data: false }];
+  const data = dataPlanes(element);
+  const found: Pass[] = [
+    data
+      ? { value: "", label: holdsInWords(element.holds), planes: data, data: true }
+      : { value: "", label: t.picture, planes: null, data: false },
+  ];
   const place = (name: string) => ORDER.indexOf(name.slice(name.lastIndexOf(".") + 1));
   for (const [layer, rows] of groups) {
     if (rows.length < 2 || rows.length > 4) continue;

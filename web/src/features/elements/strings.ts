@@ -171,12 +171,26 @@ export const text = {
     measuring: "measuring …",
   },
   JoinPairs: {
-    ofRgbAndAlphaMatch: " of RGB and alpha match by name.",
+    ofRgbAndAlphaMatch: " of elements belong together by their names.",
     lookAndJoin: "Look and join …",
-    joinRgbAndAlpha: "Join RGB and alpha",
-    alphaFrom: "alpha from ",
+    joinRgbAndAlpha: "Join alpha and data",
+    alpha: "alpha",
+    joinWith: (source: string, element: string) => `Join ${source} to ${element}`,
+    holdsFrom: (what: string, names: string[], source: string) =>
+      `${what} from ${source}${names[0] === "A" ? "" : `, as ${names.join(", ")}`}`,
     leaveThem: "Leave them",
     join: "Join ",
+  },
+  HoldsField: {
+    holds: "holds",
+    whatTheFileHolds: "What the file holds",
+    toldBy: (by: string) => `As ${by} ${by.endsWith("s") ? "say" : "says"}.`,
+    dataStaysAsItIs: "Data stays as it is stored: no reading, no colour space.",
+    ringsInBlocksBesideSmooth: "Rings on the surface, in blocks on the left, smooth on the right",
+    blocks: (bits: number, block: string) =>
+      `What lies on this surface falls into blocks about ${block} pixels wide, since ${bits} bits have too few places for it (left; right: smoothed). Render the UV pass in 16 bits or float.`,
+    data: "data",
+    dataOf: (kind: string) => `data: ${kind}`,
   },
   Libraries: {
     librariesCannotBeReached: (name: string) => `Libraries: ${name} cannot be reached`,

@@ -128,6 +128,7 @@ interface FootProps {
 /** Adding, keeping and copying; not drawn again while a number is dragged. */
 const StepsFoot = memo(function StepsFoot({ store, project, id, tables, any, onAdded }: FootProps) {
   const { eightBit, copied, set } = useDeskFields("eightBit", "copied", "set");
+  const elements = useQuery(queries.elements(project));
   const steps = () => layerOf(store.getState().document, id)?.steps ?? [];
   const add = (more: Step[], what: string) => {
     const { commit, document } = store.getState();
@@ -142,7 +143,9 @@ const StepsFoot = memo(function StepsFoot({ store, project, id, tables, any, onA
           onAdd={(t) => {
             onAdded(steps().length);
             const behind = store.getState().document.layers.find((l) => l.id !== id);
-            add([newStep(t, behind?.id)], t.title);
+            const layer = layerOf(store.getState().document, id);
+            const element = elements.data?.find((e) => layer?.kind === "element" && e.key === layer.element);
+            add([newStep(t, behind?.id, element)], t.title);
           }}
         />
         <MatchButton store={store} id={id} />

@@ -1,6 +1,7 @@
 /** What the server tells of each step, and what can be said of one from it. */
-import type { Tables } from "../../../api/client";
+import type { ElementOut, Tables } from "../../../api/client";
 import type { Step } from "../../../domain/comp";
+import { ownPlane } from "../../../domain/holds";
 import { trimmed } from "../../../domain/words";
 import { text } from "../strings";
 
@@ -48,11 +49,14 @@ export function footingOf(table: StepTable): "on_premultiplied" | "on_straight" 
   return "on_straight" in table.fields ? "on_straight" : null;
 }
 
-/** A step as it starts. ``plate``: the id of the layer that one which looks at the plate looks at. */
-export function newStep(table: StepTable, plate?: string): Step {
+/**
+ * A step as it starts. ``plate``: the id of the layer that one which looks at the plate looks at; ``element``:
+ * what the layer shows, whose own channels are taken where it holds the data itself.
+ */
+export function newStep(table: StepTable, plate?: string, element?: ElementOut): Step {
   const start = Object.entries(fieldsOf(table)).map(([key, field]): [string, unknown] => [
     key,
-    field.default,
+    (element && field.unit === "plane" && ownPlane(element, String(field.default))) || field.default,
   ]);
   const made: Record<string, unknown> = { ...Object.fromEntries(start), ...table.fresh, kind: table.kind };
   if (plate && made["fit"] === "placed") made["second"] = `layer:${plate}`;
