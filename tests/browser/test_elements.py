@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+import tifffile
 from browser.visitor import until
 from core.pictures import premultiplied, save_png, soft_disc
 from selenium.webdriver.common.action_chains import ActionChains
@@ -117,18 +118,18 @@ def test_frames_side_by_side_and_their_flicker(visitor):
 
 def test_colour_and_alpha_that_came_apart_are_joined(visitor):
     visitor.open("projects/1/elements")
-    visitor.wait_for("1 pair of RGB and alpha match by name.")
+    visitor.wait_for("1 pair of elements to join, by their names.")
     visitor.click("Look and join …")
     visitor.wait_for("alpha from feather_alpha.####.png")
     visitor.click("Join 1 pair")
-    until(lambda: not visitor.seen("match by name"), "joined")
+    until(lambda: not visitor.seen("elements to join"), "joined")
     choose(visitor, "feather_rgb.####.png")
     visitor.wait_for("alpha from feather_alpha.####.png")
     visitor.click("Alpha")
     visitor.settled()
     assert max(visitor.pixel(0.5, 0.1)) < 3, "nothing is there"
     visitor.click("Detach A")
-    visitor.wait_for("1 pair of RGB and alpha match by name.")
+    visitor.wait_for("1 pair of elements to join, by their names.")
 
 
 def test_a_folder_on_disk_is_registered_and_watched(visitor, new_project, application):
@@ -278,18 +279,22 @@ def left_of(viewer, width, height):
 def test_passes_in_files_of_their_own_are_data_and_are_joined_by_name(visitor, new_project, tmp_path):
     y, x = np.mgrid[:96, :128].astype(np.float32)
     coarse = np.dstack([x / 1280, y / 960, x * 0])
-    files = [save_png(tmp_path / "sign_beauty.png", soft_disc(96, 128)), save_png(tmp_path / "sign_uv.png", coarse)]
+    files = [
+        save_png(tmp_path / "sign_beauty.png", soft_disc(96, 128)),
+        save_png(tmp_path / "sign_uv.png", coarse),
+    ]
     tifffile.imwrite(tmp_path / "sign_depth.tif", np.hypot(x, y) + 2)
     visitor.one("input[type=file]").send_keys("\n".join(map(str, [*files, tmp_path / "sign_depth.tif"])))
-    visitor.wait_for("2 pairs of elements belong together by their names.")
-    visitor.choose_element("sign_uv.png")
+    visitor.wait_for("2 pairs of elements to join, by their names.")
+    choose(visitor, "sign_uv.png")
     visitor.wait_for("It holds UV in 8 bits; 16 or more are needed.")
     visitor.wait_for("falls into blocks about")
     until(lambda: visitor.one("figure img").get_property("naturalWidth") > 0, "the picture of the blocks")
-    assert not visitor.has("Compare readings of it")
+    assert not visitor.seen("Reading")
     visitor.click("Look and join …")
     visitor.click("Join 2 pairs")
-    visitor.choose_element("sign_beauty.png")
+    until(lambda: not visitor.seen("elements to join"), "joined")
+    choose(visitor, "sign_beauty.png")
     visitor.wait_for("depth.Z")
     visitor.wait_for("uv.V")
     assert visitor.complaints() == []

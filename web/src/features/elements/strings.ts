@@ -171,7 +171,7 @@ export const text = {
     measuring: "measuring …",
   },
   JoinPairs: {
-    ofRgbAndAlphaMatch: " of elements belong together by their names.",
+    ofRgbAndAlphaMatch: " of elements to join, by their names.",
     lookAndJoin: "Look and join …",
     joinRgbAndAlpha: "Join alpha and data",
     alpha: "alpha",
