@@ -30,6 +30,7 @@ CASES = {
     "readings": "readings",
     "viewer": "viewer",
     "brush": "brush",
+    "surface": "surface",
 }
 
 

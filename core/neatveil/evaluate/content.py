@@ -80,7 +80,7 @@ class ElementFrame:
             return False
         if any(c.name == channel for c in element.joined):
             return True
-        return any(c.name == channel for c in self.sources.decoder.probe(element.file).channels)
+        return channel in self.sources.channel_names(element)
 
 
 class LayerRow(NamedTuple):

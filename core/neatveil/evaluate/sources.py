@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from typing import Protocol
 
@@ -18,6 +19,10 @@ from .cache import ByteCache, content_key
 from .content import Content, ElementFrame
 from .halve import halve, thinned
 from .stored import files_of, halves_as_stored, read_stored
+
+
+#: Files whose channels are remembered.
+MOST_CHANNELS = 4096
 
 
 class SourceNames(Protocol):
@@ -40,6 +45,8 @@ class Sources:
         self._stored: ByteCache[StoredPicture] = ByteCache(stored_bytes, lambda p: p.bytes)
         self._sizes: dict[str, tuple[int, int]] = {}
         self._sizes_lock = threading.Lock()
+        # what a first frame's file was found to hold: probing it looks at its pixels too
+        self._channels: OrderedDict[tuple[str, ...], frozenset[str]] = OrderedDict()
 
     def key(self, element: Element, frame: int) -> str:
         """Changes with the file's bytes (time and size), the frame, the reading and the encoding."""
@@ -122,6 +129,19 @@ class Sources:
             return picture
 
         return self.cache.get(content_key(key, level), halved)
+
+    def channel_names(self, element: Element) -> frozenset[str]:
+        """The channels of an element's own file."""
+        key = (element.file, *map(str, _stamp(element, element.first)))
+        with self._sizes_lock:
+            known = self._channels.get(key)
+        if known is None:
+            known = frozenset(c.name for c in self.decoder.probe(element.file).channels)
+            with self._sizes_lock:
+                self._channels[key] = known
+                while len(self._channels) > MOST_CHANNELS:
+                    self._channels.popitem(last=False)
+        return known
 
     def frame_of(self, element: Element, number: int, key: str | None = None) -> ElementFrame:
         """A frame of an element as the content of a layer."""

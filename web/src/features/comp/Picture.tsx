@@ -291,7 +291,8 @@ const setPoint = (point: [number, number] | null) => usePoint.setState({ point }
 /** Keeps the values under the pointer up to date; shows nothing itself. */
 function PointValues({ comp, ask }: { comp: number; ask: CompAsk | null }) {
   const point = usePoint((p) => p.point);
-  const sample = useSample("comp", comp, ask, ask && point);
+  // while the hand moves, the picture goes first: values are asked once it rests
+  const sample = useSample("comp", comp, ask, ask?.passing ? null : point);
   useEffect(() => usePoint.setState({ sample }), [sample]);
   useEffect(() => usePoint.setState({ ask: ask?.passing ? null : ask }), [ask]);
   return null;
