@@ -35,7 +35,7 @@ def surface() -> list[Row]:
         visitor.undo_all(comp, before["can_undo"])
     return [
         _row("focus dragged, median", statistics.median(focus), again, 80, len(focus)),
-        _row("new artwork to its first picture, median", statistics.median(artwork), again, 500, len(artwork)),
+        _row("artwork to its first picture, median", statistics.median(artwork), again, 500, len(artwork)),
     ]  # fmt: skip
 
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
+from ..errors import ValueRefused
+
 #: One code of 8 bits.
 CODE = 1 / 255
 
@@ -23,6 +25,8 @@ class Codec:
     encoder, pixel_format, container, options : for movies, as FFmpeg names them.
     sample : ``uint8``, ``uint16``, ``half`` or ``float``, for frames.
     compression : of frames, as OpenImageIO names it.
+    least : width and height below which it refuses a picture.
+    header : what else OpenImageIO is told of frames, such as their bits.
     colour_tolerance, alpha_tolerance : largest honest mean (colour) and largest (alpha) difference between a
         frame and what is read back, in code values 0..1: twice those measured over a round trip of noise.
     """
@@ -41,5 +45,27 @@ class Codec:
     options: dict[str, str] = field(default_factory=dict)
     sample: str = ""
     compression: str = ""
+    least: tuple[int, int] = (1, 1)
+    header: dict[str, str | int] = field(default_factory=dict)
     colour_tolerance: float = 0.0
     alpha_tolerance: float = 0.0
+
+    @property
+    def lossless(self) -> bool:
+        """Whether every code value comes back as it was written, but for its rounding."""
+        return self.colour_tolerance <= (1e-3 if self.floating else 0.61 / ((1 << self.bits) - 1))
+
+    def refuse_size(self, width: int, height: int, name: str) -> None:
+        """`ValueRefused` for a size that it cannot hold; ``name``: of what would be written."""
+        least_width, least_height = self.least
+        if width < least_width or height < least_height:
+            raise ValueRefused(
+                f"{name} would be {width} x {height}; {self.title} begins at {least_width} x {least_height}.",
+                advice="Choose another format, or a larger size.", where=name,
+            )  # fmt: skip
+        if "420" in self.pixel_format and (width % 2 or height % 2):
+            raise ValueRefused(
+                f"{name} would be {width} x {height}; a movie whose colour has half "
+                "the size (4:2:0) needs an even width and height.",
+                advice="Choose another format, or crop or pad the picture by a pixel.", where=name,
+            )  # fmt: skip

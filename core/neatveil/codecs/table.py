@@ -10,7 +10,11 @@ from ..errors import unknown_name
 from .base import Codec
 
 #: The order in which they are offered.
-_ORDER = ("prores4444", "png-movie", "ffv1", "animation", "vp9", "h264", "png16", "tiff16", "exr")
+_ORDER = (
+    "prores4444", "prores4444xq", "prores422hq", "dnxhr-444", "dnxhr-hqx", "png-movie", "ffv1", "utvideo",
+    "animation", "vp9", "h264", "h265", "png16", "png8", "tiff16", "tiff8", "tiff32", "exr", "exr32", "dpx10",
+    "dpx16", "jpeg",
+)  # fmt: skip
 
 
 def _find() -> dict[str, Codec]:

@@ -87,6 +87,7 @@ def write_frame(picture: PremultipliedPicture, delivery_format: DeliveryFormat, 
             part, meant(picture, delivery_format), sample=delivery_format.codec.sample,
             alpha_straight=delivery_format.reading.alpha == "straight",
             encoding=delivery_format.encoding, compression=delivery_format.codec.compression,
+            attributes=delivery_format.codec.header,
         )  # fmt: skip
 
 
@@ -167,12 +168,11 @@ def write_movie(
     ...     target.path.stat().st_size > 0
     True
     """
-    path, numbers, codec = target.checked(delivery_format).path, list(frames), delivery_format.codec
+    path, numbers = target.checked(delivery_format).path, list(frames)
     stored = ahead(
         lambda f: meant(source(f), delivery_format), unless(cancelled, numbers, CANCELLED), workers()
     )
     write_pictures(
-        path, zip(numbers, stored, strict=True), rate, codec=codec.encoder, pixel_format=codec.pixel_format,
-        options=codec.options, encoding=delivery_format.encoding, container=codec.container,
-        progress=progress,
+        path, zip(numbers, stored, strict=True), rate, codec=delivery_format.codec,
+        encoding=delivery_format.encoding, progress=progress,
     )  # fmt: skip

@@ -20,7 +20,6 @@ from .content import Content, ElementFrame
 from .halve import halve, thinned
 from .stored import files_of, halves_as_stored, read_stored
 
-
 #: Files whose channels are remembered.
 MOST_CHANNELS = 4096
 

@@ -161,9 +161,8 @@ def transcode(
         return
     # one ahead: a movie is decoded in order
     write_pictures(
-        path, zip(numbers, ahead(source, going, 1), strict=True), rate, codec=codec.encoder,
-        pixel_format=codec.pixel_format, options=codec.options, encoding=meaning[1],
-        container=codec.container, progress=progress,
+        path, zip(numbers, ahead(source, going, 1), strict=True), rate, codec=codec, encoding=meaning[1],
+        progress=progress,
     )  # fmt: skip
 
 
@@ -204,7 +203,7 @@ def _frames(
         with whole_file(frame_path(path, frame)) as part:
             oiio_writing.write(
                 part, picture, sample=codec.sample, alpha_straight=reading.alpha != "premultiplied",
-                encoding=encoding, compression=codec.compression,
+                encoding=encoding, compression=codec.compression, attributes=codec.header,
                 samples=_with_data(samples, picture) if codec.floating else None,
             )  # fmt: skip
         return frame

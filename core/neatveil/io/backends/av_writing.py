@@ -12,8 +12,9 @@ from typing import Any, cast
 import av
 import numpy as np
 
+from ...codecs import Codec
 from ...colour import encoding_named
-from ...errors import DiskFull, ValueRefused, WriteFailed
+from ...errors import DiskFull, WriteFailed
 from ...numeric.threads import workers
 from ...picture import RGBA, StoredPicture
 from ..whole import whole_file
@@ -34,12 +35,6 @@ class MovieWriter:
         codec: str, pixel_format: str, options: dict[str, str], encoding: str, container: str,
     ) -> None:  # fmt: skip
         self.path = path
-        if "420" in pixel_format and (width % 2 or height % 2):
-            raise ValueRefused(
-                f"{path.name} would be {width} x {height}; a movie whose colour has half "
-                "the size (4:2:0) needs an even width and height.",
-                advice="Choose another format, or crop or pad the picture by a pixel.", where=path.name,
-            )  # fmt: skip
         try:
             self._container = av.open(str(path), "w", format=container)
             self._stream = cast(Any, self._container.add_stream(codec, rate=rate, options=options))
@@ -124,8 +119,7 @@ class MovieWriter:
 
 
 def write_pictures(
-    path: Path, pictures: Iterable[tuple[int, StoredPicture]], rate: Fraction, *, codec: str,
-    pixel_format: str, options: dict[str, str], encoding: str, container: str,
+    path: Path, pictures: Iterable[tuple[int, StoredPicture]], rate: Fraction, *, codec: Codec, encoding: str,
     progress: Callable[[int], None] | None = None,
 ) -> None:  # fmt: skip
     """A movie of pictures with their frame numbers, of the first one's size; whole under its name or not
@@ -136,9 +130,10 @@ def write_pictures(
             for frame, picture in pictures:
                 if writer is None:
                     height, width = picture["R"].shape
+                    codec.refuse_size(width, height, path.name)
                     writer = MovieWriter(
-                        part, width, height, rate, codec=codec, pixel_format=pixel_format,
-                        options=options, encoding=encoding, container=container,
+                        part, width, height, rate, codec=codec.encoder, pixel_format=codec.pixel_format,
+                        options=codec.options, encoding=encoding, container=codec.container,
                     )  # fmt: skip
                 writer.write(picture)
                 if progress is not None:

@@ -39,7 +39,7 @@ def write(
     encoding: str,
     compression: str = "",
     samples: Mapping[str, str] | None = None,
-    attributes: Mapping[str, str] | None = None,
+    attributes: Mapping[str, str | int] | None = None,
     dither: int | None = None,
 ) -> None:
     """Write code values as they stand; ``sample`` is uint8, uint16, half or float.
