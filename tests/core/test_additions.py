@@ -155,7 +155,7 @@ def test_a_delivery_format_is_one_file(copy):
     write(
         copy / "delivery" / "formats" / "png16_premultiplied.py",
         text.replace("png16-straight", "png16-premultiplied").replace(
-            'Reading(alpha="straight")', 'Reading(alpha="premultiplied")'
+            'codec="png16"', 'codec="png16", alpha="premultiplied"'
         ),
     )
     assert touched(copy) == ["delivery/formats/png16_premultiplied.py"]

@@ -31,7 +31,7 @@ class Losses(BaseModel):
         if self.lost_light:
             found.append(
                 f"{self.lost_light:,} pixels of light where the alpha is 0, such as glow, come out black: "
-                f"{delivery_format.title} is straight and has no place for them"
+                f"{delivery_format.title} has no place for them"
             )
         if self.clipped:
             found.append(f"{self.clipped:,} pixels hold values that are cut off at its range")
@@ -64,11 +64,11 @@ def lost_in(
     (1, 0)
     """
     lost = 0
-    if delivery_format.reading.alpha == "straight":
+    if delivery_format.reading.alpha == "straight" or delivery_format.contents == "alpha":
         whole = whole_frame(picture)
         light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
         lost = int(np.count_nonzero((whole["A"] == 0) & (light > SEEN)))
-    planes = [wanted[n] for n in (*RGB, "A") if n in wanted.planes]
+    planes = list(wanted.planes.values())
     if not delivery_format.codec.floating:
         slack = np.float32(1e-6)
         outside = [(p > 1 + slack) | (p < -slack) for p in planes]

@@ -13,7 +13,7 @@ from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 from ..errors import Cancelled, NeatVeilError
 from ..io.decoder import Decoder
 from ..numeric.half import HALF_MOST
-from ..picture import RGB, PremultipliedPicture, StoredPicture
+from ..picture import Plane, PremultipliedPicture, StoredPicture
 from .formats import DeliveryFormat
 from .losses import lost_in
 from .write import FrameSource, Target, meant
@@ -27,6 +27,7 @@ class FrameProof(BaseModel):
     frame: int
     colour_error: float = Field(description="Largest difference of R, G, B, as it is seen (times alpha).")
     alpha_error: float = Field(description="Largest difference of alpha.")
+    colour_mean: float = Field(0.0, description="Mean difference of the worst colour channel.")
     alpha_low: float
     alpha_high: float
     lost_light: int = Field(0, description="Pixels whose light without coverage the format cannot hold.")
@@ -172,6 +173,7 @@ def _read_back(
         proof.problems.append(str(error))
         return None
     proof.frames_found += 1
+    proof.width, proof.height = found.display_window.width, found.display_window.height
     return found
 
 
@@ -180,37 +182,56 @@ def _compare(
 ) -> FrameProof:
     wanted = meant(picture, delivery_format)
     lost, clipped = lost_in(picture, wanted, delivery_format)
-    alpha = wanted.planes.get("A", np.ones_like(wanted["R"]))
-    if found["R"].shape != wanted["R"].shape:
+    names = [n for n in wanted.planes if n != "A"]
+    pairs = [(_as_held(wanted[n], delivery_format), _read_plane(found, n)) for n in names]
+    if any(want.shape != got.shape for want, got in pairs):
         return _unlike(found, frame)
-    colour = 0.0
-    within = True
-    for n in RGB:
-        want = np.clip(wanted[n], 0, 1) if not delivery_format.codec.floating else wanted[n]
-        if delivery_format.codec.sample == "half":
-            want = np.clip(want, -HALF_MOST, HALF_MOST)
-        difference = np.abs(found[n] - want)
-        seen = (
-            difference * np.clip(alpha, 0, 1) if delivery_format.reading.alpha == "straight" else difference
-        )
-        colour = max(colour, float(seen.max(initial=0)))
-        limit = delivery_format.colour_tolerance * (
-            np.maximum(np.abs(want), 1e-4) if delivery_format.relative else 1
-        )
-        within = within and bool(np.all(seen <= limit))
-    got = found.planes.get("A", np.ones_like(alpha))
-    alpha_error = float(
-        np.abs(got - (np.clip(alpha, 0, 1) if not delivery_format.codec.floating else alpha)).max(initial=0)
-    )
+    alpha = wanted.planes.get("A", np.ones_like(pairs[0][0]))
+    straight = delivery_format.reading.alpha == "straight" and "A" in wanted.planes
+    share = np.clip(alpha, 0, 1) if straight else np.float32(1)
+    errors = [(np.abs(got - want) * share, want) for want, got in pairs]
+    got = found.planes.get("A", np.ones_like(alpha)) if "A" in wanted.planes else alpha
+    alpha_error = float(np.abs(got - _as_held(alpha, delivery_format)).max(initial=0))
+    if delivery_format.contents == "alpha":
+        got = pairs[0][1]
+        alpha_error = max(float(e.max(initial=0)) for e, _ in errors)
     return FrameProof(
-        frame=frame, colour_error=colour, alpha_error=alpha_error,
+        frame=frame, colour_error=max(float(e.max(initial=0)) for e, _ in errors), alpha_error=alpha_error,
+        colour_mean=max(float(e.mean(dtype=np.float64)) for e, _ in errors),
         alpha_low=float(got.min()), alpha_high=float(got.max()), lost_light=lost, clipped=clipped,
-        within=within and alpha_error <= delivery_format.alpha_tolerance,
+        within=_colours_within(errors, delivery_format)
+        and ("A" not in wanted.planes or alpha_error <= delivery_format.alpha_tolerance),
     )  # fmt: skip
 
 
+def _colours_within(errors: list[tuple[Plane, Plane]], delivery_format: DeliveryFormat) -> bool:
+    """Every pixel where nothing is to be lost; the mean of a lossy codec, whose edges may be off by a lot."""
+    most = delivery_format.colour_tolerance
+    if not delivery_format.codec.lossless:
+        return all(float(e.mean(dtype=np.float64)) <= most for e, _ in errors)
+    if delivery_format.relative:
+        return all(bool(np.all(e <= most * np.maximum(np.abs(want), 1e-4))) for e, want in errors)
+    return all(bool(np.all(e <= most)) for e, _ in errors)
+
+
+def _as_held(plane: Plane, delivery_format: DeliveryFormat) -> Plane:
+    """Cut off where the format's range ends: that is counted by itself."""
+    if not delivery_format.codec.floating:
+        return np.clip(plane, 0, 1)
+    if delivery_format.codec.sample == "half":
+        return np.clip(plane, -HALF_MOST, HALF_MOST)
+    return plane
+
+
+def _read_plane(found: StoredPicture, name: str) -> Plane:
+    """A plane of what was read; grey and three alike stand for one another."""
+    plane = found.planes.get(name)
+    return plane if plane is not None else found.planes.get("Y", next(iter(found.planes.values())))
+
+
 def _unlike(found: StoredPicture, frame: int) -> FrameProof:
-    alpha = found.planes.get("A", np.ones_like(found["R"]))
+    any_plane = next(iter(found.planes.values()))
+    alpha = found.planes.get("A", np.ones_like(any_plane))
     return FrameProof(
         frame=frame, colour_error=1.0, alpha_error=1.0, alpha_low=float(alpha.min()),
         alpha_high=float(alpha.max()), within=False,

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import TypeAlias
 
 from ..alpha import store
+from ..alpha.past_edge import past_edge
 from ..errors import ValueRefused
 from ..io.backends import oiio_writing
 from ..io.backends.av_writing import write_pictures
@@ -17,7 +18,7 @@ from ..io.whole import remove_parts_in, whole_file
 from ..numeric.ahead import ahead, unless
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
-from ..picture import PremultipliedPicture, StoredPicture, whole_frame
+from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
 from .formats import DeliveryFormat
 
 FrameSource: TypeAlias = Callable[[int], PremultipliedPicture]
@@ -73,8 +74,20 @@ def remove_parts(target: Target) -> None:
 
 
 def meant(picture: PremultipliedPicture, delivery_format: DeliveryFormat) -> StoredPicture:
-    """The code values that the file should hold: the whole frame, filled up with nothing."""
-    return store(whole_frame(picture), delivery_format.reading, delivery_format.encoding)
+    """The code values that the file should hold: the whole frame, filled up with nothing.
+
+    Straight colour runs on past the edge. Alpha alone is three planes alike in a movie, a grey one in frames.
+    """
+    whole = whole_frame(picture)
+    if delivery_format.contents == "alpha":
+        names = RGB if delivery_format.kind == "movie" else ("Y",)
+        return StoredPicture(dict.fromkeys(names, whole["A"]), whole.data_window, whole.display_window)
+    stored = store(whole, delivery_format.reading, delivery_format.encoding)
+    if delivery_format.reading.alpha == "straight":
+        stored = stored.with_planes(past_edge(stored.planes, delivery_format.past_edge))
+    if delivery_format.holds_alpha:
+        return stored
+    return stored.with_planes({n: stored[n] for n in RGB})
 
 
 def write_frame(picture: PremultipliedPicture, delivery_format: DeliveryFormat, path: Path) -> None:

@@ -17,8 +17,11 @@ class DeliveryFormat:
     ----------
     reading : how the written file is to be read; also how it is written.
     encoding : colour encoding of the written code values.
+    contents : RGB and alpha, RGB alone, or alpha alone as grey.
+    past_edge : pixels that straight colour runs on where the alpha is 0.
     colour_tolerance, alpha_tolerance : largest honest difference between what was meant and what is read
-        back, in code values 0..1; ``relative`` makes the colour's relative to the value.
+        back, in code values 0..1; ``relative`` makes the colour's relative to the value. Of a lossy codec
+        the colour's holds for a frame's mean.
     """
 
     name: str
@@ -27,6 +30,8 @@ class DeliveryFormat:
     codec: Codec
     reading: Reading
     encoding: str
+    contents: Literal["rgba", "rgb", "alpha", "apart"] = "rgba"
+    past_edge: int = 8
     colour_tolerance: float = 0.0
     alpha_tolerance: float = 0.0
     relative: bool = False
@@ -40,3 +45,8 @@ class DeliveryFormat:
     def ending(self) -> str:
         """The file's ending with its dot."""
         return self.codec.ending
+
+    @property
+    def holds_alpha(self) -> bool:
+        """Whether coverage is in the file at all."""
+        return self.contents != "rgb"

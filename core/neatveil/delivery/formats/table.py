@@ -14,7 +14,7 @@ def _find() -> dict[str, DeliveryFormat]:
     package = __name__.rpartition(".")[0]
     found = {}
     for module in pkgutil.iter_modules([str(Path(__file__).parent)]):
-        if module.name not in {"base", "table"}:
+        if module.name not in {"base", "form", "table"}:
             one: DeliveryFormat = importlib.import_module(f"{package}.{module.name}").FORMAT
             found[one.name] = one
     return found
@@ -73,7 +73,7 @@ def format_for_file(path: str | PurePath) -> DeliveryFormat:
     """
     ending = PurePath(path).suffix.lower()
     for one in DELIVERY_FORMATS.values():
-        if one.ending == ending:
+        if one.ending == ending and one.contents == "rgba":
             return one
     raise unknown_name(
         "format of delivery for files ending in", ending, [f.ending for f in DELIVERY_FORMATS.values()]

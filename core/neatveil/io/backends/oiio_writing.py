@@ -80,7 +80,9 @@ def write(
     if path.suffix.lower() == ".png":
         spec.attribute("png:compressionLevel", 1)
         spec.attribute("png:filter", 8)
-    block = block_of([picture.planes[n] for n in names], sample, dither)
+    bits = int((attributes or {}).get("oiio:BitsPerSample", 16))
+    planes = [picture.planes[n] for n in names]
+    block = _of_bits(planes, bits) if sample == "uint16" and bits < 16 else block_of(planes, sample, dither)
     target = oiio.ImageOutput.create(str(path))
     if target is None:
         raise WriteFailed(f"{path.name} cannot be written: {oiio.geterror().strip()}", where=path.name)
@@ -128,6 +130,12 @@ def _write_error(path: Path, reason: str) -> WriteFailed:
         advice="Check the folder's rights and space, then retry.",
         where=path.name,
     )
+
+
+def _of_bits(planes: Sequence[Plane], bits: int) -> np.ndarray[Any, Any]:
+    """Codes of fewer bits, rounded to nearest, in the upper bits of 16: the library cuts the others off."""
+    codes = np.rint(np.stack([clamped(p) for p in planes], axis=-1) * np.float32((1 << bits) - 1))
+    return (codes.astype(np.uint16) << (16 - bits)).astype(np.uint16)
 
 
 def block_of(planes: Sequence[Plane], sample: str, dither: int | None) -> np.ndarray[Any, Any]:

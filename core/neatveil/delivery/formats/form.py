@@ -1,0 +1,115 @@
+"""What a delivery is to be: which codec, which contents, and what its alpha and colours mean."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ...alpha import Reading
+from ...alpha.reading import CodeValue
+from ...codecs import Codec, codec_named
+from ...colour.encodings import NAME_PATTERN
+from ...errors import CannotHoldAlpha
+from .base import DeliveryFormat
+
+#: Pixels that straight colour runs on past the edge, unless somebody says otherwise.
+PAST_EDGE = 8
+_FLOAT_ERROR = 2.0**-21
+
+
+class DeliveryForm(BaseModel):
+    """A delivery in full; everything has a default, and names are those of the tables."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    codec: str = Field("png16", title="File format", description="As transcoding names it.")
+    contents: Literal["rgba", "rgb", "alpha", "apart"] = Field(
+        "rgba",
+        title="Contents",
+        description="RGB and alpha in one file; RGB alone; alpha alone as grey; or both apart, in two.",
+    )
+    alpha: Literal["straight", "premultiplied"] = Field("straight", title="Alpha")
+    matte: tuple[CodeValue, CodeValue, CodeValue] = Field(
+        (0.0, 0.0, 0.0), title="Over", description="Colour that is premultiplied over, in code values."
+    )
+    multiplied: Literal["linear", "encoded"] = Field("linear", title="Multiplied")
+    encoding: str = Field("srgb", pattern=NAME_PATTERN, title="Colour encoding")
+    past_edge: int = Field(
+        PAST_EDGE, ge=0, le=512, title="Past the edge",
+        description="Pixels that straight colour runs on where the alpha is 0.",
+    )  # fmt: skip
+
+    def parts(self) -> list[tuple[str, DeliveryForm]]:
+        """What is written, each with what is put behind the files' name: two for RGB and alpha apart.
+
+        >>> [name for name, _ in DeliveryForm(contents="apart").parts()]
+        ['_rgb', '_alpha']
+        """
+        if self.contents != "apart":
+            return [("", self)]
+        return [(f"_{c}", self.model_copy(update={"contents": c})) for c in ("rgb", "alpha")]
+
+    def words(self) -> str:
+        """What is in the file, in a few words."""
+        if self.contents == "alpha":
+            return "alpha alone"
+        kind = {"rgba": "", "rgb": "RGB alone, ", "apart": "RGB and alpha apart, "}[self.contents]
+        return kind + self.reading.words()
+
+    @property
+    def reading(self) -> Reading:
+        if self.alpha == "straight":
+            return Reading(alpha="straight")
+        return Reading(alpha="premultiplied", matte=self.matte, multiplied=self.multiplied)
+
+
+def format_of(form: DeliveryForm, *, name: str = "", title: str = "", help: str = "") -> DeliveryFormat:
+    """The format that a form stands for.
+
+    Parameters
+    ----------
+    form : one file's; of RGB and alpha apart see `DeliveryForm.parts`.
+    name, title, help : of a format that is offered ready; else they follow from the form.
+
+    Returns
+    -------
+    The format.
+
+    Raises
+    ------
+    NameUnknown
+        There is no such codec.
+    CannotHoldAlpha
+        RGB and alpha were asked for in a file that holds no alpha.
+
+    Examples
+    --------
+    >>> format_of(DeliveryForm(codec="png8", contents="rgb")).title
+    'PNG frames, 8 bits, RGB alone, straight'
+    """
+    codec = codec_named(form.codec)
+    if form.contents == "rgba" and not codec.alpha:
+        raise CannotHoldAlpha(
+            f"{codec.title} cannot hold the alpha.",
+            advice="Deliver RGB alone over a colour, RGB and alpha apart, or choose a format with alpha.",
+            where="form",
+        )
+    colour, alpha = _tolerances(codec)
+    return DeliveryFormat(
+        name=name or form.codec, title=title or f"{codec.title}, {form.words()}", help=help or codec.help,
+        codec=codec, reading=form.reading, encoding=form.encoding, contents=form.contents,
+        past_edge=form.past_edge, colour_tolerance=colour, alpha_tolerance=alpha, relative=codec.floating,
+    )  # fmt: skip
+
+
+def _tolerances(codec: Codec) -> tuple[float, float]:
+    """Largest honest errors; of a lossy codec the colour's in the mean of a frame."""
+    if not codec.lossless:
+        return codec.colour_tolerance, codec.alpha_tolerance
+    if codec.floating:
+        # half has 11 significant bits: rounding is within 2^-12 of the value
+        relative = 2.0**-11 if codec.sample == "half" else _FLOAT_ERROR
+        return relative, relative
+    step = 0.51 / ((1 << codec.bits) - 1)  # half a step, and the rounding of float32
+    return step, max(step, codec.alpha_tolerance)
