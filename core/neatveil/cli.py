@@ -15,6 +15,7 @@ from fractions import Fraction
 from pathlib import Path
 
 from .alpha import Reading, read
+from .cli_deliver import add_command as add_deliver
 from .cli_elements import add_commands
 from .cli_list import render_rows
 from .colour import encoding_named
@@ -58,6 +59,7 @@ def _parser() -> argparse.ArgumentParser:
     probe.set_defaults(command=_probe)
 
     add_commands(commands, _rate)
+    add_deliver(commands, _rows, _rate, _matte)
 
     convert = commands.add_parser("convert", help="read with one state of alpha, write with another")
     convert.add_argument("source", metavar="IN")

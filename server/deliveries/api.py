@@ -9,11 +9,11 @@ from config.errors import NotThere, Problem
 from django.http import FileResponse, HttpRequest
 from jobs.api import JobOut, job_out
 from jobs.models import Job
-from neatveil.delivery import DELIVERY_FORMATS, Proof
+from neatveil.delivery import DELIVERY_FORMATS, DeliveryForm, Proof, form_of
 from ninja import Field, Router, Schema, Status
 from projects.access import project_for, row_for
 
-from .actions.order_delivery import order_delivery, order_rows
+from .actions.order_delivery import order_parts, order_rows
 from .models import Delivery
 from .places import format_of_delivery, proof_files, shown_folder, target_of
 
@@ -31,11 +31,15 @@ class FormatOut(Schema):
     ending: str
     reading_words: str
     encoding: str
+    form: DeliveryForm
 
 
 class OrderIn(Schema):
+    """``format``: a ready one; or ``form``, which says all of it."""
+
     comp: int
-    format: str
+    format: str = "png16-straight"
+    form: DeliveryForm | None = None
     first: int
     last: int
     rate: str | None = None
@@ -93,7 +97,7 @@ def list_formats(request: HttpRequest) -> list[FormatOut]:
     return [
         FormatOut(
             name=f.name, title=f.title, help=f.help, kind=f.kind, ending=f.ending,
-            reading_words=f.reading.words(), encoding=f.encoding,
+            reading_words=f.reading.words(), encoding=f.encoding, form=form_of(f),
         )
         for f in DELIVERY_FORMATS.values()
     ]  # fmt: skip
@@ -114,9 +118,9 @@ def list_deliveries(request: HttpRequest, project_id: int) -> list[DeliveryOut]:
     "projects/{project_id}/deliveries", response={201: DeliveryOut, 404: Problem, 409: Problem, 422: Problem}
 )
 def order(request: HttpRequest, project_id: int, body: OrderIn) -> Status[DeliveryOut]:
-    """Queue a delivery of a comp as it is now."""
-    row = order_delivery(_ordered_comp(request, project_id, body), request.user, **_order(body))
-    return Status(201, _out(row))
+    """Queue a delivery of a comp as it is now. RGB and alpha apart are two; the first is answered."""
+    rows = order_parts(_ordered_comp(request, project_id, body), request.user, **_order(body))
+    return Status(201, _out(rows[0]))
 
 
 @router.post(
@@ -140,8 +144,8 @@ def _ordered_comp(request: HttpRequest, project_id: int, body: OrderIn) -> Comp:
 
 def _order(body: OrderIn) -> dict[str, Any]:
     return {
-        "format_name": body.format, "first": body.first, "last": body.last, "rate": body.rate,
-        "folder": body.folder, "name": body.name, "loss_accepted": body.loss_accepted,
+        "format_name": body.format, "form": body.form, "first": body.first, "last": body.last,
+        "rate": body.rate, "folder": body.folder, "name": body.name, "loss_accepted": body.loss_accepted,
     }  # fmt: skip
 
 

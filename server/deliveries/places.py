@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from django.conf import settings
-from neatveil.delivery import DeliveryFormat, Target, format_named
+from neatveil.delivery import DeliveryForm, DeliveryFormat, Target, format_named, format_of
 from neatveil.errors import ValueRefused
 
 from .models import Delivery
@@ -58,6 +58,8 @@ def shown_folder(delivery: Delivery) -> str:
 
 
 def format_of_delivery(delivery: Delivery) -> DeliveryFormat:
+    if delivery.form is not None:
+        return format_of(DeliveryForm.model_validate(delivery.form))
     return format_named(delivery.format)
 
 

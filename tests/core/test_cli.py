@@ -135,3 +135,26 @@ def test_rewriting_on_the_command_line(tmp_path, capsys):
     assert "2 of 2 frames; colour off by 0.0000" in capsys.readouterr().out
     assert main(["transcode", source, str(tmp_path / "o.mp4"), "--format", "h264", "--rate", "25"]) == 1
     assert "cannot hold its alpha" in capsys.readouterr().err
+
+
+def test_delivering_in_a_form_and_proving_it(comp, capsys):
+    """The same as ordered on the Delivery desk: RGB and alpha apart, single frames and ranges."""
+    out = comp / "out" / "disc"
+    args = ["deliver", str(comp / "c.json"), "--to", str(out), "--codec", "tiff16", "--contents", "apart"]
+    assert main([*args, "--frames", "1,3", "--json"]) == 0
+    proofs = json.loads(capsys.readouterr().out)
+    assert [(p["good"], p["frames_found"]) for p in proofs] == [(True, 2)] * 2
+    assert sorted(p.name for p in out.parent.iterdir()) == [
+        "disc_alpha.0001.tif", "disc_alpha.0003.tif", "disc_rgb.0001.tif", "disc_rgb.0003.tif",
+    ]  # fmt: skip
+    assert main([*args, "--frames", "3"]) == 1
+    assert "is there already" in capsys.readouterr().err
+
+
+def test_a_preset_is_followed_and_changed_part_by_part(comp, capsys):
+    args = ["deliver", str(comp / "c.json"), "--to", str(comp / "view"), "--preset", "h264-viewing"]
+    assert main([*args, "--frames", "1-2"]) == 0
+    assert "view.mp4: proved" in capsys.readouterr().out
+    assert LocalDecoder().probe(str(comp / "view.mp4")).alpha is False
+    assert main([*args, "--contents", "rgba"]) == 1
+    assert "cannot hold the alpha" in capsys.readouterr().err

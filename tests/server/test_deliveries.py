@@ -243,3 +243,33 @@ def test_light_that_the_form_cannot_hold_is_asked_about_before_and_said_in_the_p
         run_jobs()
         proof = ada("GET", f"deliveries/{accepted['id']}").json()["proof"]
         assert proof["lost_light"] == 600
+
+
+def test_any_form_can_be_ordered_and_rgb_and_alpha_apart_are_two(ada, comp):
+    form = {"codec": "tiff16", "contents": "apart", "past_edge": 16}
+    first = order(ada, comp, form=form).json()
+    assert first["file"] == "dusk_rgb.####.tif"
+    run_jobs()
+    rows = {r["file"]: r for r in ada("GET", f"projects/{comp['project']}/deliveries").json()}
+    assert set(rows) == {"dusk_rgb.####.tif", "dusk_alpha.####.tif"}
+    assert all(r["good"] for r in rows.values())
+    assert rows["dusk_alpha.####.tif"]["format_title"] == "TIFF frames, 16 bits, alpha alone"
+    proof = rows["dusk_alpha.####.tif"]["proof"]
+    assert (proof["width"], proof["height"], proof["alpha_high"]) == (64, 48, 1)
+
+
+@pytest.mark.parametrize(
+    ("form", "code", "words"),
+    [
+        ({"codec": "h264"}, "cannot-hold-alpha", "RGB alone over a colour"),
+        ({"codec": "dnxhr-hqx", "contents": "rgb"}, "value-refused", "begins at 256 x 120"),
+        ({"codec": "film"}, "name-unknown", "prores4444"),
+        ({"encoding": "nonsense"}, "value-refused", "encoding"),
+    ],
+)
+def test_forms_that_cannot_be_are_refused_with_what_can(ada, comp, form, code, words):
+    answer = order(ada, comp, form=form)
+    assert answer.status_code == 422
+    assert answer.json()["code"] == code
+    assert words in str(answer.json())
+    assert not Delivery.objects.exists()

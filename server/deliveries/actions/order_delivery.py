@@ -18,7 +18,7 @@ from neatveil.comp import Comp as Document
 from neatveil.comp.loading import parse_comp
 from neatveil.comp.rate import parse_rate
 from neatveil.comp.rows import named_after
-from neatveil.delivery import DeliveryFormat, Target, count_losses, format_named
+from neatveil.delivery import DeliveryForm, DeliveryFormat, Target, count_losses, format_named, format_of
 from neatveil.errors import ValueRefused, WouldLose
 
 from deliveries.models import Delivery
@@ -63,28 +63,43 @@ def order_rows(
     ends = {rows[0], rows[len(rows) // 2], rows[-1]}
     with transaction.atomic():
         return [
-            order_delivery(
+            delivery
+            for n, (to, called) in named.items()
+            for delivery in order_parts(
                 comp, person, folder=to, name=called, row=n,
                 # looking at three frames of every row would take minutes: three rows stand for the others
                 loss_accepted=loss_accepted, look_for_losses=n in ends, **order,
             )
-            for n, (to, called) in named.items()
         ]  # fmt: skip
 
 
+def order_parts(
+    comp: Comp, person: Any, *, form: DeliveryForm | None, name: str, **order: Any
+) -> list[Delivery]:
+    """What a form writes: one delivery, or two for RGB and alpha apart; all or none. As `order_delivery`."""
+    if form is None:
+        return [order_delivery(comp, person, form=None, name=name, **order)]
+    with transaction.atomic():
+        return [
+            order_delivery(comp, person, form=part, name=f"{name}{suffix}", **order)
+            for suffix, part in form.parts()
+        ]
+
+
 def order_delivery(
-    comp: Comp, person: Any, *, format_name: str, first: int, last: int, rate: str | None,
-    folder: str, name: str, loss_accepted: bool = False, row: int | None = None,
+    comp: Comp, person: Any, *, format_name: str, form: DeliveryForm | None = None, first: int, last: int,
+    rate: str | None, folder: str, name: str, loss_accepted: bool = False, row: int | None = None,
     look_for_losses: bool = True,
 ) -> Delivery:  # fmt: skip
-    """A delivery with its job, all in one transaction.
+    """A delivery with its job, all in one transaction. ``form``: instead of a ready format, of one file.
 
     Raises `ValueRefused` for a range, rate, folder or name that will not do, `Conflict` where files of that
     name are there already, and `WouldLose` where the format cannot hold what is in the comp's first, middle
     and last frame, unless ``loss_accepted``; or ``look_for_losses`` is off, where other rows stand for it.
     """
-    delivery_format = format_named(format_name)
+    delivery_format = format_named(format_name) if form is None else format_of(form)
     document = document_of(comp, row)
+    delivery_format.codec.refuse_size(document.width, document.height, name)
     if not document.first <= first <= last <= document.last:
         raise ValueRefused(
             f"Frames {first} to {last} were asked; the comp has {document.first} to {document.last}.",
@@ -111,7 +126,7 @@ def order_delivery(
         delivery = Delivery.objects.create(
             project_id=comp.project_id, job=job, document=data,
             comp_name=comp.name if row is None else f"{comp.name[:180]}, row {row}",
-            format=delivery_format.name,
+            format=delivery_format.name, form=None if form is None else form.model_dump(mode="json"),
             first=first, last=last, rate=str(exact), folder=inside, file=file, loss_accepted=loss_accepted,
         )  # fmt: skip
         queue_pieces(job)

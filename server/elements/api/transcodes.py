@@ -27,6 +27,8 @@ class TranscodeFormatOut(Schema):
     alpha: bool
     bits: int
     floating: bool
+    lossless: bool
+    ending: str
 
 
 class TranscodeIn(Schema):
@@ -81,18 +83,8 @@ def _out(row: Transcode) -> TranscodeOut:
 
 @router.get("transcode-formats", response=list[TranscodeFormatOut])
 def transcode_formats(request: HttpRequest) -> list[TranscodeFormatOut]:
-    return [
-        TranscodeFormatOut(
-            name=f.name,
-            title=f.title,
-            help=f.help,
-            kind=f.kind,
-            alpha=f.alpha,
-            bits=f.bits,
-            floating=f.floating,
-        )
-        for f in CODECS.values()
-    ]
+    """The file formats that are written: by transcoding, and by deliveries' forms."""
+    return [TranscodeFormatOut.from_orm(c) for c in CODECS.values()]
 
 
 @router.get("projects/{project_id}/transcodes", response={200: list[TranscodeOut], 404: Problem})

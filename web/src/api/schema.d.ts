@@ -1213,7 +1213,7 @@ export interface paths {
         put?: never;
         /**
          * Order
-         * @description Queue a delivery of a comp as it is now.
+         * @description Queue a delivery of a comp as it is now. RGB and alpha apart are two; the first is answered.
          */
         post: operations["deliveries_api_order"];
         delete?: never;
@@ -1796,7 +1796,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Transcode Formats */
+        /**
+         * Transcode Formats
+         * @description The file formats that are written: by transcoding, and by deliveries' forms.
+         */
         get: operations["elements_api_transcodes_transcode_formats"];
         put?: never;
         post?: never;
@@ -3299,6 +3302,62 @@ export interface components {
              * @description Where it acts, and how much there.
              */
             through?: components["schemas"]["Through"];
+        };
+        /**
+         * DeliveryForm
+         * @description A delivery in full; everything has a default, and names are those of the tables.
+         */
+        DeliveryForm: {
+            /**
+             * Alpha
+             * @default straight
+             * @enum {string}
+             */
+            alpha?: "straight" | "premultiplied";
+            /**
+             * File format
+             * @description As transcoding names it.
+             * @default png16
+             */
+            codec?: string;
+            /**
+             * Contents
+             * @description RGB and alpha in one file; RGB alone; alpha alone as grey; or both apart, in two.
+             * @default rgba
+             * @enum {string}
+             */
+            contents?: "rgba" | "rgb" | "alpha" | "apart";
+            /**
+             * Colour encoding
+             * @default srgb
+             */
+            encoding?: string;
+            /**
+             * Over
+             * @description Colour that is premultiplied over, in code values.
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            matte?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Multiplied
+             * @default linear
+             * @enum {string}
+             */
+            multiplied?: "linear" | "encoded";
+            /**
+             * Past the edge
+             * @description Pixels that straight colour runs on where the alpha is 0.
+             * @default 8
+             */
+            past_edge?: number;
         };
         /** DeliveryOut */
         DeliveryOut: {
@@ -4881,6 +4940,7 @@ export interface components {
             encoding: string;
             /** Ending */
             ending: string;
+            form: components["schemas"]["DeliveryForm"];
             /** Help */
             help: string;
             /**
@@ -4920,6 +4980,12 @@ export interface components {
              * @description Largest difference of R, G, B, as it is seen (times alpha).
              */
             colour_error: number;
+            /**
+             * Colour Mean
+             * @description Mean difference of the worst colour channel.
+             * @default 0
+             */
+            colour_mean?: number;
             /** Frame */
             frame: number;
             /**
@@ -6702,7 +6768,10 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** OrderIn */
+        /**
+         * OrderIn
+         * @description ``format``: a ready one; or ``form``, which says all of it.
+         */
         OrderIn: {
             /** Comp */
             comp: number;
@@ -6710,8 +6779,12 @@ export interface components {
             first: number;
             /** Folder */
             folder: string;
-            /** Format */
-            format: string;
+            form?: components["schemas"]["DeliveryForm"] | null;
+            /**
+             * Format
+             * @default png16-straight
+             */
+            format?: string;
             /** Last */
             last: number;
             /**
@@ -6736,8 +6809,12 @@ export interface components {
             first: number;
             /** Folder */
             folder: string;
-            /** Format */
-            format: string;
+            form?: components["schemas"]["DeliveryForm"] | null;
+            /**
+             * Format
+             * @default png16-straight
+             */
+            format?: string;
             /** Last */
             last: number;
             /**
@@ -9165,6 +9242,8 @@ export interface components {
             alpha: boolean;
             /** Bits */
             bits: number;
+            /** Ending */
+            ending: string;
             /** Floating */
             floating: boolean;
             /** Help */
@@ -9174,6 +9253,8 @@ export interface components {
              * @enum {string}
              */
             kind: "movie" | "frames";
+            /** Lossless */
+            lossless: boolean;
             /** Name */
             name: string;
             /** Title */

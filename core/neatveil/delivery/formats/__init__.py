@@ -1,10 +1,16 @@
 """The formats of delivery: one file each, found by reading this folder."""
 
 from .base import DeliveryFormat
-from .form import PAST_EDGE, DeliveryForm, format_of
+from .form import PAST_EDGE, DeliveryForm, form_of, format_of
 from .table import DELIVERY_FORMATS, format_for_file, format_named
 
 __all__ = [
-    "DELIVERY_FORMATS", "PAST_EDGE", "DeliveryForm", "DeliveryFormat", "format_for_file", "format_named",
+    "DELIVERY_FORMATS",
+    "PAST_EDGE",
+    "DeliveryForm",
+    "DeliveryFormat",
+    "form_of",
+    "format_for_file",
+    "format_named",
     "format_of",
 ]  # fmt: skip

@@ -103,6 +103,30 @@ def format_of(form: DeliveryForm, *, name: str = "", title: str = "", help: str 
     )  # fmt: skip
 
 
+def form_of(delivery_format: DeliveryFormat) -> DeliveryForm:
+    """The form that a format stands for.
+
+    Parameters
+    ----------
+    delivery_format : one of the ready ones, or of `format_of`.
+
+    Returns
+    -------
+    The form.
+
+    Examples
+    --------
+    >>> form_of(format_of(DeliveryForm(codec="exr", encoding="linear"))).codec
+    'exr'
+    """
+    reading = delivery_format.reading
+    return DeliveryForm(
+        codec=delivery_format.codec.name, contents=delivery_format.contents, matte=reading.matte,
+        alpha="straight" if reading.alpha == "straight" else "premultiplied", multiplied=reading.multiplied,
+        encoding=delivery_format.encoding, past_edge=delivery_format.past_edge,
+    )  # fmt: skip
+
+
 def _tolerances(codec: Codec) -> tuple[float, float]:
     """Largest honest errors; of a lossy codec the colour's in the mean of a frame."""
     if not codec.lossless:

@@ -3,13 +3,18 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { asProblem, client, take, type CompRow, type DeliveryOut } from "../../api/client";
 import { queries } from "../../api/queries";
+import { presetOf, suffixes, type DeliveryForm } from "../../domain/deliveryForm";
 import { rowsIn } from "../../domain/list";
 import { TextField } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
+import { FormChoice } from "./FormChoice";
 import { text } from "./strings";
 
 const t = text.OrderForm;
+
+/** What is offered first. */
+const FIRST = "png16-straight";
 
 interface Fields {
   first: string;
@@ -35,7 +40,10 @@ export function OrderForm({ project, comps, asked }: Props) {
   const details = useQuery(queries.comp(comp));
   const count = details.data?.document.rows.length ?? 0;
   const deliveries = useQuery(queries.deliveries(project));
-  const [formatName, setFormatName] = useState("png16-straight");
+  const codecs = useQuery(queries.transcodeFormats());
+  const [chosen, setChosen] = useState<DeliveryForm>();
+  const form = chosen ?? formats.data?.find((f) => f.name === FIRST)?.form;
+  const ready = form && presetOf(form, formats.data ?? []);
   const [typed, setTyped] = useState<Partial<Fields>>(asked?.rows ? { rows: asked.rows } : {});
   const document = details.data?.document;
   const base =
@@ -58,13 +66,13 @@ export function OrderForm({ project, comps, asked }: Props) {
   const rows = count > 0 && fields.rows.trim() ? rowsIn(fields.rows, count) : [];
   // rows of one name would be written over each other
   const name = rows?.length && !fields.name.includes("{") ? `${fields.name}_{row}` : fields.name;
-  const format = formats.data?.find((f) => f.name === formatName);
+  const codec = codecs.data?.find((c) => c.name === form?.codec);
   const order = useMutation({
     mutationFn: async (lossAccepted: boolean): Promise<void> => {
       const params = { path: { project_id: project } };
       const body = {
         comp,
-        format: formatName,
+        ...(ready ? { format: ready.name } : { form }),
         first: Number(fields.first),
         last: Number(fields.last),
         rate: fields.rate,
@@ -107,30 +115,7 @@ export function OrderForm({ project, comps, asked }: Props) {
           }}
         />
       </Row>
-      <fieldset>
-        <legend className="mb-0.5 text-soft">{t.format}</legend>
-        <div className="space-y-1">
-          {formats.data?.map((f) => (
-            <label
-              key={f.name}
-              className="flex gap-2 rounded-md border border-line bg-card px-2.5 py-1.5 has-checked:border-accent has-checked:bg-accent-soft"
-            >
-              <input
-                type="radio"
-                name="format"
-                value={f.name}
-                checked={formatName === f.name}
-                onChange={() => setFormatName(f.name)}
-                className="mt-0.5 accent-[var(--accent)]"
-              />
-              <span>
-                <span className="block font-medium">{f.title}</span>
-                {formatName === f.name && <span className="block text-soft">{f.help}</span>}
-              </span>
-            </label>
-          ))}
-        </div>
-      </fieldset>
+      {form && <FormChoice formats={formats.data ?? []} form={form} onForm={setChosen} />}
       <div className="grid grid-cols-3 gap-2">
         <TextField label={t.firstFrame} {...field("first")} />
         <TextField label={t.lastFrame} {...field("last")} />
@@ -148,7 +133,13 @@ export function OrderForm({ project, comps, asked }: Props) {
       <TextField
         label={t.fileName}
         {...field("name")}
-        help={format ? `${name}${format.kind === "movie" ? "" : ".0001"}${format.ending}` : ""}
+        help={
+          form && codec
+            ? suffixes(form)
+                .map((suffix) => `${name}${suffix}${codec.kind === "movie" ? "" : ".0001"}${codec.ending}`)
+                .join(", ")
+            : ""
+        }
       />
       {order.error && <ProblemNote problem={asProblem(order.error)} />}
       {order.error && asProblem(order.error).code === "would-lose" && (
@@ -159,7 +150,7 @@ export function OrderForm({ project, comps, asked }: Props) {
       <Button
         kind="main"
         type="submit"
-        disabled={order.isPending || !document || rows === null}
+        disabled={order.isPending || !document || !form || rows === null}
         className="w-full"
       >
         {order.isPending ? t.lookingAtThreeFrames : t.deliver}

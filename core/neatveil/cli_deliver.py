@@ -1,0 +1,116 @@
+"""Delivering a comp in a form, and proving it at once."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from .codecs import CODECS
+from .comp.loading import load_comp
+from .delivery import (
+    DELIVERY_FORMATS,
+    DeliveryForm,
+    DeliveryFormat,
+    Proof,
+    Target,
+    count_losses,
+    form_of,
+    format_of,
+    prove,
+    write_frames,
+    write_movie,
+)
+from .errors import WouldLose, WriteFailed
+from .evaluate import Evaluator
+from .io import LocalDecoder
+from .picture import PremultipliedPicture
+
+
+def add_command(commands: Any, frames: Any, rate: Any, colour: Any) -> None:
+    """``deliver``; ``frames``, ``rate``, ``colour``: how a range, a rate and a colour are parsed."""
+    deliver = commands.add_parser("deliver", help="write a comp, and prove what was written")
+    deliver.add_argument("comp", metavar="COMP.json", type=Path)
+    deliver.add_argument("--to", required=True, metavar="NAME", help="a path without its ending")
+    deliver.add_argument("--preset", choices=list(DELIVERY_FORMATS), default="png16-straight")
+    deliver.add_argument("--codec", choices=list(CODECS), help="a file format instead of the preset's")
+    deliver.add_argument("--contents", choices=["rgba", "rgb", "alpha", "apart"])
+    deliver.add_argument("--alpha", choices=["straight", "premultiplied"])
+    deliver.add_argument("--matte", type=colour, help="colour that is premultiplied over: three code values")
+    deliver.add_argument("--multiplied", choices=["linear", "encoded"])
+    deliver.add_argument("--encoding", help="linear, srgb, rec709 ...")
+    deliver.add_argument("--past-edge", type=int, metavar="PIXELS", help="that straight colour runs on")
+    deliver.add_argument("--frames", metavar="1-20,35", type=frames, help="default: the comp's range")
+    deliver.add_argument("--rate", type=rate)
+    deliver.add_argument("--allow-loss", action="store_true", help="of light where the alpha is 0")
+    deliver.add_argument("--json", action="store_true", help="print the proofs as JSON")
+    deliver.set_defaults(command=_deliver)
+
+
+def _deliver(options: argparse.Namespace) -> int:
+    comp, decoder = load_comp(options.comp), LocalDecoder()
+    evaluator = Evaluator(decoder)
+    frames = list(options.frames or range(comp.first, comp.last + 1))
+    rate = options.rate or comp.rate
+    formats = [(suffix, format_of(part)) for suffix, part in _form(options).parts()]
+
+    def source(frame: int) -> PremultipliedPicture:
+        return evaluator.picture(comp, frame, keep=False)
+
+    targets = [_target(options.to + suffix, made, frames) for suffix, made in formats]
+    for _, made in formats:
+        made.codec.refuse_size(comp.width, comp.height, options.to)
+        losses = count_losses(source, made, frames)
+        if losses.lost_light and not options.allow_loss:
+            raise WouldLose(losses.words(made), advice="Deliver premultiplied, or say --allow-loss.")
+    proofs = []
+    for (_, made), target in zip(formats, targets, strict=True):
+        if made.kind == "movie":
+            write_movie(source, made, target, frames, rate)
+        else:
+            write_frames(source, made, target, frames)
+        accepted = options.allow_loss
+        proofs.append(prove(source, decoder, made, target, frames, rate, loss_accepted=accepted))
+    _say(proofs, targets, rate, options.json)
+    return 0 if all(p.good for p in proofs) else 1
+
+
+def _form(options: argparse.Namespace) -> DeliveryForm:
+    """The preset's, with what was said otherwise."""
+    said = {
+        name: getattr(options, name)
+        for name in ("codec", "contents", "alpha", "matte", "multiplied", "encoding", "past_edge")
+        if getattr(options, name) is not None
+    }
+    return DeliveryForm.model_validate({**form_of(DELIVERY_FORMATS[options.preset]).model_dump(), **said})
+
+
+def _target(to: str, made: DeliveryFormat, frames: list[int]) -> Target:
+    """`WriteFailed` where something is there already: nothing is written over."""
+    name = to.removesuffix(made.ending)
+    marked = name if made.kind == "movie" or "#" in name else f"{name}.####"
+    target = Target(Path(f"{marked}{made.ending}")).checked(made)
+    there = next((p for p in target.files(made, frames) if p.exists()), None)
+    if there is not None:
+        raise WriteFailed(
+            f"{there.name} is there already.", advice="Choose another name; nothing is written over.",
+            where=str(there),
+        )  # fmt: skip
+    return target
+
+
+def _say(proofs: list[Proof], targets: list[Target], rate: Fraction, as_json: bool) -> None:
+    if as_json:
+        print(json.dumps([{**p.model_dump(), "good": p.good} for p in proofs], indent=2))
+        return
+    for proof, target in zip(proofs, targets, strict=True):
+        print(f"{target.path.name}: {'proved' if proof.good else 'not as meant'}")
+        print(f"frames       {proof.frames_found} of {proof.frames_meant}, {proof.width} x {proof.height}")
+        print(f"rate         {rate}")
+        print(f"alpha        {proof.alpha_low:.6f} to {proof.alpha_high:.6f}")
+        print(f"largest error  colour {proof.colour_error:.8f}, alpha {proof.alpha_error:.8f}")
+        for problem in proof.problems:
+            print(f"neatveil: {problem}", file=sys.stderr)
