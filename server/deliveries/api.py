@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any, Literal
 
 from comps.models import Comp
+from config.downloads import fetched
 from config.errors import NotThere, Problem
 from django.http import FileResponse, HttpRequest
 from jobs.api import JobOut, job_out
@@ -154,12 +156,26 @@ def read_delivery(request: HttpRequest, delivery_id: int) -> DeliveryOut:
     return _out(_row(request, delivery_id))
 
 
+@router.get("deliveries/{delivery_id}/archive", response={404: Problem})
+def download_all(request: HttpRequest, delivery_id: int) -> FileResponse:
+    """All its files and its proof as one archive."""
+    row = _row(request, delivery_id)
+    paths = [p for p in _files_of(row) if p.is_file()]
+    if not paths:
+        raise NotThere("This delivery has no files yet.")
+    return fetched(paths, row.file.split(".")[0])
+
+
 @router.get("deliveries/{delivery_id}/files/{name}", response={404: Problem})
 def download(request: HttpRequest, delivery_id: int, name: str) -> FileResponse:
     """One of the delivery's files."""
-    row = _row(request, delivery_id)
-    frames = range(row.first, row.last + 1)
-    known = {p.name: p for p in [*target_of(row).files(format_of_delivery(row), frames), *proof_files(row)]}
+    known = {p.name: p for p in _files_of(_row(request, delivery_id))}
     if name not in known or not known[name].is_file():
         raise NotThere(f"This delivery has no file {name}.")
-    return FileResponse(known[name].open("rb"), as_attachment=True, filename=name)
+    return fetched([known[name]], name)
+
+
+def _files_of(row: Delivery) -> list[Path]:
+    """Those that are meant, with the proof and the hashes; they need not be there yet."""
+    frames = range(row.first, row.last + 1)
+    return [*target_of(row).files(format_of_delivery(row), frames), *proof_files(row)]

@@ -1,6 +1,8 @@
 """Orders, pieces, proofs, cancelling, going on."""
 
+import io
 import json
+import zipfile
 
 import pytest
 import xxhash
@@ -243,6 +245,20 @@ def test_light_that_the_form_cannot_hold_is_asked_about_before_and_said_in_the_p
         run_jobs()
         proof = ada("GET", f"deliveries/{accepted['id']}").json()["proof"]
         assert proof["lost_light"] == 600
+
+
+def test_all_files_come_as_one_archive_with_the_proof(ada, comp):
+    row = order(ada, comp).json()
+    assert ada("GET", f"deliveries/{row['id']}/archive").status_code == 404
+    run_jobs()
+    data = b"".join(ada("GET", f"deliveries/{row['id']}/archive").streaming_content)
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        assert archive.testzip() is None
+        assert sorted(archive.namelist()) == [
+            "dusk.0001.png", "dusk.0002.png", "dusk.0003.png", "dusk.proof.json", "dusk.xxh64",
+        ]  # fmt: skip
+        hashes = dict(line.split("  ")[::-1] for line in archive.read("dusk.xxh64").decode().splitlines())
+        assert hashes["dusk.0002.png"] == xxhash.xxh64(archive.read("dusk.0002.png")).hexdigest()
 
 
 def test_any_form_can_be_ordered_and_rgb_and_alpha_apart_are_two(ada, comp):

@@ -5,10 +5,11 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any, Literal
 
+from config.downloads import fetched
 from config.engine import drawing, evaluator
 from config.errors import Problem
 from config.pictures import SampleOut, Shown, shown_response
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from neatveil.alpha import Reading
 from neatveil.comp import Element as CoreElement
@@ -20,7 +21,6 @@ from neatveil.view import channel_picture, difference, profile, sample_element, 
 from neatveil.view.coarse_uv import CoarseUV, coarse_uv
 from neatveil.view.values import with_straight
 from ninja import Field, Router, Schema
-from zipstream import ZIP_STORED, ZipStream
 
 from elements.models import Element
 from elements.pictures import card_of, card_response, shown_planes
@@ -204,13 +204,7 @@ def element_files(request: HttpRequest, element_id: int) -> HttpResponseBase:
     paths = [p for p in files_of(core_element(row)) if p.is_file()]
     if not paths:
         raise FileMissing(f"The files of {row.name} are not there.", where=row.name)
-    if len(paths) == 1:
-        return FileResponse(paths[0].open("rb"), as_attachment=True, filename=paths[0].name)
-    archive = ZipStream(compress_type=ZIP_STORED)
-    for path in paths:
-        archive.add_path(path, path.name)
-    name = f"{paths[0].name.split('.')[0]}.zip"
-    return FileResponse(iter(archive), as_attachment=True, filename=name, content_type="application/zip")
+    return fetched(paths, paths[0].name.split(".")[0])
 
 
 def files_of(element: CoreElement) -> list[Path]:

@@ -1,5 +1,5 @@
 /** One delivery: its progress, what went wrong, and its proof. */
-import { Check, X } from "lucide-react";
+import { Check, Download, X } from "lucide-react";
 import { useState, type ReactNode } from "react";
 import type { DeliveryOut } from "../../api/client";
 import { isActive } from "../../api/jobs";
@@ -112,13 +112,25 @@ function ProofTable({ row }: { row: DeliveryOut }) {
         <dt className="text-soft">{t.liesIn}</dt>
         <dd className="num [overflow-wrap:anywhere]">{row.path}</dd>
       </dl>
-      <Button kind="quiet" aria-expanded={open} onClick={() => setOpen(!open)} className="mt-1 -ml-2">
-        {open
-          ? t.hideTheFiles
-          : row.files.length === 1
-            ? t.n1FileWithItsHash
-            : t.filesWithTheirHashes(row.files.length)}
-      </Button>
+      <div className="mt-1 -ml-2 flex flex-wrap items-center gap-1">
+        <Button kind="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open
+            ? t.hideTheFiles
+            : row.files.length === 1
+              ? t.n1FileWithItsHash
+              : t.filesWithTheirHashes(row.files.length)}
+        </Button>
+        {row.files.length > 1 && (
+          <a
+            href={`/api/deliveries/${row.id}/archive`}
+            download
+            className="inline-flex min-h-7 items-center gap-1.5 rounded-md px-2 hover:bg-well"
+          >
+            <Download aria-hidden className="size-3.5" />
+            {t.fetchAllAsOneZip}
+          </a>
+        )}
+      </div>
       {open && (
         <ul className="num mt-1 max-h-60 overflow-auto rounded-md border border-line p-2">
           {row.files.map((file) => (

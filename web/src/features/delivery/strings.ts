@@ -8,6 +8,7 @@ export const text = {
     proved: " proved",
     notAsMeant: " not as ordered",
     liesIn: "lies in",
+    fetchAllAsOneZip: "Fetch all as one zip",
     hideTheFiles: "Hide the files",
     n1FileWithItsHash: "1 file with its hash",
     filesWithTheirHashes: (count: number) => `${count} files with their hashes`,
