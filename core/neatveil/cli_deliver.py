@@ -42,6 +42,7 @@ def add_command(commands: Any, frames: Any, rate: Any, colour: Any) -> None:
     deliver.add_argument("--matte", type=colour, help="colour that is premultiplied over: three code values")
     deliver.add_argument("--multiplied", choices=["linear", "encoded"])
     deliver.add_argument("--encoding", help="linear, srgb, rec709 ...")
+    deliver.add_argument("--dither", choices=["none", "stable", "moving"], help="against bands in gradients")
     deliver.add_argument("--past-edge", type=int, metavar="PIXELS", help="that straight colour runs on")
     deliver.add_argument("--frames", metavar="1-20,35", type=frames, help="default: the comp's range")
     deliver.add_argument("--rate", type=rate)
@@ -82,7 +83,7 @@ def _form(options: argparse.Namespace) -> DeliveryForm:
     """The preset's, with what was said otherwise."""
     said = {
         name: getattr(options, name)
-        for name in ("codec", "contents", "alpha", "matte", "multiplied", "encoding", "past_edge")
+        for name in ("codec", "contents", "alpha", "matte", "multiplied", "encoding", "past_edge", "dither")
         if getattr(options, name) is not None
     }
     return DeliveryForm.model_validate({**form_of(DELIVERY_FORMATS[options.preset]).model_dump(), **said})

@@ -180,7 +180,7 @@ def _read_back(
 def _compare(
     picture: PremultipliedPicture, found: StoredPicture, delivery_format: DeliveryFormat, frame: int
 ) -> FrameProof:
-    wanted = meant(picture, delivery_format)
+    wanted = meant(picture, delivery_format, frame)
     lost, clipped = lost_in(picture, wanted, delivery_format)
     names = [n for n in wanted.planes if n != "A"]
     pairs = [(_as_held(wanted[n], delivery_format), _read_plane(found, n)) for n in names]

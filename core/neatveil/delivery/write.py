@@ -19,6 +19,7 @@ from ..numeric.ahead import ahead, unless
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
 from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
+from .dither import dithered
 from .formats import DeliveryFormat
 
 FrameSource: TypeAlias = Callable[[int], PremultipliedPicture]
@@ -73,11 +74,21 @@ def remove_parts(target: Target) -> None:
     remove_parts_in(target.path.parent, head, target.path.suffix)
 
 
-def meant(picture: PremultipliedPicture, delivery_format: DeliveryFormat) -> StoredPicture:
+def meant(picture: PremultipliedPicture, delivery_format: DeliveryFormat, frame: int = 0) -> StoredPicture:
     """The code values that the file should hold: the whole frame, filled up with nothing.
 
     Straight colour runs on past the edge. Alpha alone is three planes alike in a movie, a grey one in frames.
+    ``frame``: its number; noise that moves goes by it.
     """
+    stored = _codes(picture, delivery_format)
+    codec = delivery_format.codec
+    if delivery_format.dither == "none" or codec.floating:
+        return stored
+    seed = frame + 1 if delivery_format.dither == "moving" else 0
+    return stored.with_planes(dithered(stored.planes, codec.bits, seed))
+
+
+def _codes(picture: PremultipliedPicture, delivery_format: DeliveryFormat) -> StoredPicture:
     whole = whole_frame(picture)
     if delivery_format.contents == "alpha":
         names = RGB if delivery_format.kind == "movie" else ("Y",)
@@ -90,14 +101,16 @@ def meant(picture: PremultipliedPicture, delivery_format: DeliveryFormat) -> Sto
     return stored.with_planes({n: stored[n] for n in RGB})
 
 
-def write_frame(picture: PremultipliedPicture, delivery_format: DeliveryFormat, path: Path) -> None:
+def write_frame(
+    picture: PremultipliedPicture, delivery_format: DeliveryFormat, path: Path, frame: int = 0
+) -> None:
     """One frame, whole or not at all.
 
     Raises `DiskFull` or `WriteFailed`; nothing is left under the final or the hidden name then.
     """
     with whole_file(path) as part:
         oiio_writing.write(
-            part, meant(picture, delivery_format), sample=delivery_format.codec.sample,
+            part, meant(picture, delivery_format, frame), sample=delivery_format.codec.sample,
             alpha_straight=delivery_format.reading.alpha == "straight",
             encoding=delivery_format.encoding, compression=delivery_format.codec.compression,
             attributes=delivery_format.codec.header,
@@ -140,7 +153,7 @@ def write_frames(
 
     def one(frame: int) -> int:
         with in_this_thread():
-            write_frame(source(frame), delivery_format, target.frame_path(frame))
+            write_frame(source(frame), delivery_format, target.frame_path(frame), frame)
         return frame
 
     for frame in ahead(one, unless(cancelled, frames, CANCELLED), workers()):
@@ -183,7 +196,7 @@ def write_movie(
     """
     path, numbers = target.checked(delivery_format).path, list(frames)
     stored = ahead(
-        lambda f: meant(source(f), delivery_format), unless(cancelled, numbers, CANCELLED), workers()
+        lambda f: meant(source(f), delivery_format, f), unless(cancelled, numbers, CANCELLED), workers()
     )
     write_pictures(
         path, zip(numbers, stored, strict=True), rate, codec=delivery_format.codec,

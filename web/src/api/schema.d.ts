@@ -3348,6 +3348,13 @@ export interface components {
              */
             contents?: "rgba" | "rgb" | "alpha" | "apart";
             /**
+             * Dither
+             * @description Noise of one code's size, so that gradients show no bands.
+             * @default none
+             * @enum {string}
+             */
+            dither?: "none" | "stable" | "moving";
+            /**
              * Colour encoding
              * @default srgb
              */

@@ -11,6 +11,7 @@ const form: DeliveryForm = {
   multiplied: "linear",
   encoding: "srgb",
   past_edge: 8,
+  dither: "none",
 };
 const codec = (row: Partial<TranscodeFormatOut>) =>
   ({ name: "x", kind: "frames", alpha: true, floating: false, ending: ".png", ...row }) as TranscodeFormatOut;
@@ -20,7 +21,7 @@ describe("a delivery's form", () => {
     const viewing = withCodec(
       form,
       codec({}),
-      codec({ name: "h264", kind: "movie", alpha: false, ending: ".mp4" }),
+      codec({ name: "h264", kind: "movie", alpha: false, bits: 8, ending: ".mp4" }),
     );
     expect(viewing).toMatchObject({
       codec: "h264",
@@ -29,6 +30,7 @@ describe("a delivery's form", () => {
       encoding: "rec709",
     });
     expect(withCodec(form, codec({}), codec({ floating: true })).encoding).toBe("linear");
+    expect(withCodec({ ...form, dither: "stable" }, codec({}), codec({ bits: 16 })).dither).toBe("none");
     const light = { ...form, encoding: "linear" };
     expect(withCodec(light, codec({ floating: true }), codec({ kind: "movie" })).encoding).toBe("rec709");
     const own = withCodec({ ...form, encoding: "gamma2.4" }, codec({}), codec({ kind: "movie" }));

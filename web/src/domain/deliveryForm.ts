@@ -5,6 +5,9 @@ import type { TranscodeFormatOut } from "../api/elements";
 export type DeliveryForm = FormatOut["form"];
 export type Contents = DeliveryForm["contents"];
 
+/** So few bits of a sample show bands in a gradient: dither is offered. */
+export const FEW_BITS = 10;
+
 const usualEncoding = (codec: TranscodeFormatOut) =>
   codec.floating ? "linear" : codec.kind === "movie" ? "rec709" : "srgb";
 
@@ -15,6 +18,7 @@ export function withCodec(
   codec: TranscodeFormatOut,
 ): DeliveryForm {
   const changed = { ...form, codec: codec.name };
+  if (codec.bits > FEW_BITS) changed.dither = "none";
   // an encoding that was chosen by hand stays, but for light in whole numbers and codes in floats
   if (form.encoding === usualEncoding(before) || codec.floating !== (form.encoding === "linear"))
     changed.encoding = usualEncoding(codec);

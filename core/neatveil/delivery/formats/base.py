@@ -18,6 +18,7 @@ class DeliveryFormat:
     reading : how the written file is to be read; also how it is written.
     encoding : colour encoding of the written code values.
     contents : RGB and alpha, RGB alone, or alpha alone as grey.
+    dither : noise before codes are rounded: none, the same in every frame, or another in each.
     past_edge : pixels that straight colour runs on where the alpha is 0.
     colour_tolerance, alpha_tolerance : largest honest difference between what was meant and what is read
         back, in code values 0..1; ``relative`` makes the colour's relative to the value. Of a lossy codec
@@ -32,6 +33,7 @@ class DeliveryFormat:
     encoding: str
     contents: Literal["rgba", "rgb", "alpha", "apart"] = "rgba"
     past_edge: int = 8
+    dither: Literal["none", "stable", "moving"] = "none"
     colour_tolerance: float = 0.0
     alpha_tolerance: float = 0.0
     relative: bool = False

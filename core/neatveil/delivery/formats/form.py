@@ -35,6 +35,9 @@ class DeliveryForm(BaseModel):
     )
     multiplied: Literal["linear", "encoded"] = Field("linear", title="Multiplied")
     encoding: str = Field("srgb", pattern=NAME_PATTERN, title="Colour encoding")
+    dither: Literal["none", "stable", "moving"] = Field(
+        "none", title="Dither", description="Noise of one code's size, so that gradients show no bands."
+    )
     past_edge: int = Field(
         PAST_EDGE, ge=0, le=512, title="Past the edge",
         description="Pixels that straight colour runs on where the alpha is 0.",
@@ -99,7 +102,8 @@ def format_of(form: DeliveryForm, *, name: str = "", title: str = "", help: str 
     return DeliveryFormat(
         name=name or form.codec, title=title or f"{codec.title}, {form.words()}", help=help or codec.help,
         codec=codec, reading=form.reading, encoding=form.encoding, contents=form.contents,
-        past_edge=form.past_edge, colour_tolerance=colour, alpha_tolerance=alpha, relative=codec.floating,
+        past_edge=form.past_edge, dither=form.dither, colour_tolerance=colour, alpha_tolerance=alpha,
+        relative=codec.floating,
     )  # fmt: skip
 
 
@@ -124,6 +128,7 @@ def form_of(delivery_format: DeliveryFormat) -> DeliveryForm:
         codec=delivery_format.codec.name, contents=delivery_format.contents, matte=reading.matte,
         alpha="straight" if reading.alpha == "straight" else "premultiplied", multiplied=reading.multiplied,
         encoding=delivery_format.encoding, past_edge=delivery_format.past_edge,
+        dither=delivery_format.dither,
     )  # fmt: skip
 
 

@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { FormatOut } from "../../api/client";
 import { queries } from "../../api/queries";
 import {
+  FEW_BITS,
   againstStandard,
   presetOf,
   withCodec,
@@ -117,6 +118,21 @@ function Parts({ form, onForm }: Pick<Props, "form" | "onForm">) {
           onChange={(encoding) => change({ encoding })}
         />
       </Line>
+      {codec.bits <= FEW_BITS && (
+        <Line label={t.dither} help={t.ditherHelp}>
+          <Segments<DeliveryForm["dither"]>
+            name={t.dither}
+            tight
+            value={form.dither}
+            choices={[
+              { value: "none", label: t.none },
+              { value: "stable", label: t.stable, tip: t.stableTip },
+              { value: "moving", label: t.moving, tip: t.movingTip },
+            ]}
+            onChange={(dither) => change({ dither })}
+          />
+        </Line>
+      )}
       {againstStandard(form, codec) && (
         <p role="note" className="text-warn">
           {codec.ending === ".exr" ? t.exrMeansPremultiplied : t.pngMeansStraight}

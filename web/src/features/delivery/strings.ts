@@ -68,6 +68,13 @@ export const text = {
     multiplied: "multiplied",
     inLinearLight: "In linear light",
     inEncodedValues: "In encoded values",
+    dither: "dither",
+    ditherHelp: "Noise of one code’s size before rounding, so that gradients show no bands",
+    none: "None",
+    stable: "Stable",
+    stableTip: "The same noise in every frame",
+    moving: "Moving",
+    movingTip: "Other noise in each frame",
     encoding: "encoding",
     colourEncoding: "Colour encoding",
     exrMeansPremultiplied:
