@@ -98,3 +98,15 @@ def test_a_uv_pass_of_eight_bits_shows_why_that_is_too_few(ada, project, passes,
     assert ada("GET", f"elements/{fine['id']}/coarse-uv").json()["block"] is None
     assert ada("GET", f"elements/{fine['id']}/coarse-uv/picture").status_code == 422
     assert ada("GET", f"elements/{passes['beauty']['id']}/coarse-uv").status_code == 422
+
+
+def test_versions_that_differ_are_not_joined(ada, project, tmp_path):
+    files = {
+        f"kite_{name}.png": save_png(tmp_path / "k.png", soft_disc()[..., :3]).read_bytes()
+        for name in ("v1_rgb", "v2_alpha", "v2_rgb", "v3_depth")
+    }
+    rows = {r["name"]: r["id"] for r in ada.bring(project.pk, files)}
+    found = ada("GET", f"projects/{project.pk}/pairs").json()
+    assert [(m["element"], m["source"]) for m in found] == [
+        (rows["kite_v2_rgb.png"], rows["kite_v2_alpha.png"])
+    ]

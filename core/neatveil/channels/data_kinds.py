@@ -13,33 +13,34 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class DataKind:
-    """One kind of data: ``channels`` are the names that an element carries it along by."""
+    """One kind of data: ``channels`` are the names that an element carries it along by.
+
+    ``words`` say it in a file's name; ``ordinary`` ones are words of other pictures too, such as a vector logo,
+    and say it only of stills with samples of 16 bits or more.
+    """
 
     name: str
     title: str
     words: frozenset[str]
+    ordinary: frozenset[str]
     channels: tuple[str, ...]
+
+
+def _kind(name: str, title: str, words: str, ordinary: str, channels: str) -> DataKind:
+    return DataKind(
+        name, title, frozenset(words.split()), frozenset(ordinary.split()), tuple(channels.split())
+    )
 
 
 DATA_KINDS = {
     kind.name: kind
     for kind in (
-        DataKind("depth", "Depth", frozenset({"depth", "z", "zdepth"}), ("depth.Z",)),
-        DataKind("uv", "UV", frozenset({"uv", "uvs", "st"}), ("uv.U", "uv.V")),
-        DataKind(
-            "motion", "Motion",
-            frozenset({"mv", "mvec", "motionvector", "motionvectors", "vector", "vectors", "velocity",
-                       "motion"}),
-            ("motion.X", "motion.Y"),
-        ),
-        DataKind(
-            "normals", "Normals", frozenset({"normal", "normals", "nrm"}),
-            ("normal.X", "normal.Y", "normal.Z"),
-        ),
-        DataKind(
-            "position", "Position", frozenset({"position", "positions", "pos", "worldpos"}),
-            ("position.X", "position.Y", "position.Z"),
-        ),
+        _kind("depth", "Depth", "depth zdepth", "z", "depth.Z"),
+        _kind("uv", "UV", "uv uvs", "st", "uv.U uv.V"),
+        _kind("motion", "Motion", "mv mvec motionvector motionvectors", "motion vector vectors velocity",
+              "motion.X motion.Y"),
+        _kind("normals", "Normals", "normals nrm", "normal", "normal.X normal.Y normal.Z"),
+        _kind("position", "Position", "worldpos", "position positions pos", "position.X position.Y position.Z"),
     )
 }  # fmt: skip
 #: Data of which nothing more is known.
@@ -56,30 +57,49 @@ def words_of(name: str) -> list[str]:
     >>> words_of("waymark_motion-vectors_v012.####.exr")
     ['waymark', 'motion', 'vectors']
     """
+    return [w for w in _all_words(name) if not _COUNT.fullmatch(w)]
+
+
+def versions_of(name: str) -> list[str]:
+    """The versions in a file's name: files of one picture have the same.
+
+    >>> versions_of("waymark_depth_v012.####.exr")
+    ['v012']
+    """
+    return [w for w in _all_words(name) if _COUNT.fullmatch(w) and w.startswith("v")]
+
+
+def _all_words(name: str) -> list[str]:
     bare = _ENDING.sub("", re.sub(r"%0?\d*d", "#", name.lower()))
-    return [w for w in _WORDS.split(bare) if w and not _COUNT.fullmatch(w)]
+    return [w for w in _WORDS.split(bare) if w]
 
 
-def parted_name(name: str) -> tuple[tuple[str, ...], str]:
+def parted_name(name: str, plain: bool = False) -> tuple[tuple[str, ...], str]:
     """The words before the one that says what data a file holds, and the kind's name; "" for colour.
+
+    ``plain``: words that other pictures have too say nothing.
 
     >>> parted_name("waymark_motion-vectors_v012.####.exr"), parted_name("motion_title.mov")
     ((('waymark',), 'motion'), (('motion', 'title'), ''))
     """
     words = words_of(name)
     for kind in DATA_KINDS.values():
-        if words and words[-1] in kind.words:
-            doubled = len(words) > 1 and words[-2] in kind.words
+        every = kind.words | kind.ordinary
+        if not words or words[-1] not in every:
+            continue
+        doubled = len(words) > 1 and words[-2] in every
+        if words[-1] in kind.words or doubled or not plain:
             return tuple(words[: -2 if doubled else -1]), kind.name
     return tuple(words), ""
 
 
-def data_kind(name: str, channels: Sequence[tuple[str, bool]]) -> tuple[str, str]:
+def data_kind(name: str, channels: Sequence[tuple[str, bool]], fine: bool = True) -> tuple[str, str]:
     """The kind of data that a file of this name holds, and what says so; both empty for colour.
 
     Parameters
     ----------
     channels : name of each, and whether the name by itself means data.
+    fine : it is of stills with samples of 16 bits or more.
 
     Returns
     -------
@@ -91,14 +111,16 @@ def data_kind(name: str, channels: Sequence[tuple[str, bool]]) -> tuple[str, str
     ('uv', "the file's name")
     >>> data_kind("waymark.exr", [("depth.Z", True)])
     ('depth', 'its channels')
+    >>> data_kind("logo_vector.png", [("R", False), ("G", False), ("B", False)], fine=False)
+    ('', '')
     """
     own = [(c, data) for c, data in channels if c != "A"]
     if own and all(data for _, data in own):
         words = {_layer_word(c) for c, _ in own}
-        kinds = [k.name for k in DATA_KINDS.values() if words <= k.words]
+        kinds = [k.name for k in DATA_KINDS.values() if words <= k.words | k.ordinary]
         return (kinds[0] if kinds else OTHER_DATA), "its channels"
-    plain = {c for c, _ in own} <= {"R", "G", "B", "Y"}
-    kind = parted_name(name)[1] if own and plain else ""
+    colours = {c for c, _ in own} <= {"R", "G", "B", "Y"}
+    kind = parted_name(name, plain=not fine)[1] if own and colours else ""
     return kind, "the file's name" if kind else ""
 
 

@@ -64,7 +64,7 @@ def lost_in(
     (1, 0)
     """
     lost = 0
-    if delivery_format.reading.alpha == "straight" or delivery_format.contents == "alpha":
+    if delivery_format.reading.alpha == "straight" and delivery_format.contents != "alpha":
         whole = whole_frame(picture)
         light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
         lost = int(np.count_nonzero((whole["A"] == 0) & (light > SEEN)))

@@ -63,7 +63,8 @@ class Facts(BaseModel):
 
     def with_data_kind(self) -> Facts:
         """With the kind of data that it holds instead of colour, where its names say so."""
-        kind, by = data_kind(self.name, [(c.name, c.data) for c in self.channels])
+        fine = self.kind != "movie" and self.bit_depth >= 16
+        kind, by = data_kind(self.name, [(c.name, c.data) for c in self.channels], fine)
         if not kind:
             return self
         notes = self.notes

@@ -12,7 +12,7 @@ from config.errors import Conflict
 from config.events import announce
 from django.db import transaction
 from neatveil.alpha import Reading
-from neatveil.channels.data_kinds import carried_names, parted_name, words_of
+from neatveil.channels.data_kinds import carried_names, parted_name, versions_of, words_of
 from neatveil.comp.rate import parse_rate
 from neatveil.errors import ValueRefused
 from neatveil.io import Facts
@@ -173,12 +173,13 @@ def _joined_as(kind: str, source: Element) -> list[tuple[str, str]]:
 
 def _stem(row: Element) -> tuple[str, str]:
     """A name without its frame number, ending and the word that says what it holds: colour, alpha or data."""
+    version = versions_of(row.name)
     if row.holds:
         words, _ = parted_name(row.name)
-        return "_".join(w for w in words if w not in _COLOUR_WORDS), row.holds
+        return "_".join([*(w for w in words if w not in _COLOUR_WORDS), *version]), row.holds
     words = tuple(words_of(row.name))
     kind = "alpha" if any(w in _ALPHA_WORDS for w in words) else "colour"
-    return "_".join(w for w in words if w not in (*_ALPHA_WORDS, *_COLOUR_WORDS)), kind
+    return "_".join([*(w for w in words if w not in (*_ALPHA_WORDS, *_COLOUR_WORDS)), *version]), kind
 
 
 def part_in_two(row: Element) -> tuple[Element, Element]:

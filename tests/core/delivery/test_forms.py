@@ -137,6 +137,14 @@ def test_a_codec_without_alpha_is_refused_before_anything_is_written(codec):
         format_of(DeliveryForm(codec=codec))
 
 
+def test_apart_and_premultiplied_holds_light_without_coverage():
+    """The RGB has it, and the alpha by itself was never to hold light."""
+    rgba = premultiplied(soft_disc(*SIZE))
+    rgba[:10, :, 2] = 0.7
+    for _, part in DeliveryForm(contents="apart", alpha="premultiplied").parts():
+        assert count_losses(lambda f: picture(rgba), format_of(part), [1]).lost_light == 0
+
+
 def test_rgb_over_a_colour_is_the_composite_over_it(tmp_path):
     form = DeliveryForm(
         codec="tiff32", contents="rgb", alpha="premultiplied", matte=(0, 0.25, 0), encoding="linear"

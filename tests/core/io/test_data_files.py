@@ -37,6 +37,15 @@ def test_the_last_word_of_a_name_says_what_data_it_is(name, kind):
     assert data_kind(name, COLOUR)[0] == kind
 
 
+@pytest.mark.parametrize(
+    ("name", "kind"),
+    [("logo_vector.png", ""), ("letter_z.png", ""), ("logo_motion.mov", ""), ("kite_normals.png", "normals"),
+     ("kite_motion_vectors.png", "motion"), ("kite_depth.mp4", "depth")],
+)  # fmt: skip
+def test_words_that_other_pictures_have_too_say_it_of_fine_samples_alone(name, kind):
+    assert data_kind(name, COLOUR, fine=False)[0] == kind
+
+
 def test_colour_with_data_beside_it_is_colour():
     assert data_kind("kite_depth.exr", [*COLOUR, ("depth.Z", True), ("diffuse.R", False)]) == ("", "")
 
