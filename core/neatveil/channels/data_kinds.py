@@ -15,8 +15,8 @@ from dataclasses import dataclass
 class DataKind:
     """One kind of data: ``channels`` are the names that an element carries it along by.
 
-    ``words`` say it in a file's name; ``ordinary`` ones are words of other pictures too, such as a vector logo,
-    and say it only of stills with samples of 16 bits or more.
+    ``words`` say it in a file's name; ``ordinary`` ones are words of other pictures too, such as a vector
+    logo, and say it only of stills with samples of 16 bits or more.
     """
 
     name: str
@@ -27,9 +27,8 @@ class DataKind:
 
 
 def _kind(name: str, title: str, words: str, ordinary: str, channels: str) -> DataKind:
-    return DataKind(
-        name, title, frozenset(words.split()), frozenset(ordinary.split()), tuple(channels.split())
-    )
+    sure, other = (frozenset(w.split()) for w in (words, ordinary))
+    return DataKind(name, title, sure, other, tuple(channels.split()))
 
 
 DATA_KINDS = {
@@ -40,7 +39,8 @@ DATA_KINDS = {
         _kind("motion", "Motion", "mv mvec motionvector motionvectors", "motion vector vectors velocity",
               "motion.X motion.Y"),
         _kind("normals", "Normals", "normals nrm", "normal", "normal.X normal.Y normal.Z"),
-        _kind("position", "Position", "worldpos", "position positions pos", "position.X position.Y position.Z"),
+        _kind("position", "Position", "worldpos", "position positions pos",
+              "position.X position.Y position.Z"),
     )
 }  # fmt: skip
 #: Data of which nothing more is known.
