@@ -16,6 +16,7 @@ from pathlib import Path
 
 from .alpha import Reading, read
 from .cli_deliver import add_command as add_deliver
+from .cli_deliver import proof_lines
 from .cli_elements import add_commands
 from .cli_list import render_rows
 from .colour import encoding_named
@@ -59,7 +60,7 @@ def _parser() -> argparse.ArgumentParser:
     probe.set_defaults(command=_probe)
 
     add_commands(commands, _rate)
-    add_deliver(commands, _rows, _rate, _matte)
+    add_deliver(commands, _rows, _rate, _matte, _frames)
 
     convert = commands.add_parser("convert", help="read with one state of alpha, write with another")
     convert.add_argument("source", metavar="IN")
@@ -236,8 +237,9 @@ def _say_lost(light: int, beyond_half: int) -> int:
 
 def _frames(options: argparse.Namespace, of: Comp | RenderSetup) -> list[int]:
     frames = options.frames or range(of.first, of.last + 1)
-    if frames[0] < of.first or frames[-1] > of.last:
-        asked = f"Frames {frames[0]} to {frames[-1]} were asked"
+    first, last = min(frames), max(frames)
+    if first < of.first or last > of.last:
+        asked = f"Frames {first} to {last} were asked"
         name = "comp" if isinstance(of, Comp) else "set-up"
         raise ValueRefused(f"{asked}; the {name} has {of.first} to {of.last}.")
     return list(frames)
@@ -285,11 +287,7 @@ def _verify(options: argparse.Namespace) -> int:
     if options.json:
         print(json.dumps({**proof.model_dump(), "good": proof.good}, indent=2))
     else:
-        print(f"frames       {proof.frames_found} of {proof.frames_meant}")
-        print(f"rate         {proof.rate_found or comp.rate}")
-        print(f"alpha        {proof.alpha_low:.6f} to {proof.alpha_high:.6f}")
-        print(f"largest error  colour {proof.colour_error:.8f}, alpha {proof.alpha_error:.8f}")
-        print(f"light lost   {proof.lost_light} pixels; clipped {proof.clipped} pixels")
+        print("\n".join(proof_lines(proof, comp.rate)))
         for name, digest in proof.hashes.items():
             print(f"{digest}  {name}")
     if not proof.good:

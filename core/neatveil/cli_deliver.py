@@ -5,11 +5,13 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 from .codecs import CODECS
+from .comp import Comp
 from .comp.loading import load_comp
 from .delivery import (
     DELIVERY_FORMATS,
@@ -29,9 +31,14 @@ from .evaluate import Evaluator
 from .io import LocalDecoder
 from .picture import PremultipliedPicture
 
+Chosen = Callable[[argparse.Namespace, Comp], list[int]]
 
-def add_command(commands: Any, frames: Any, rate: Any, colour: Any) -> None:
-    """``deliver``; ``frames``, ``rate``, ``colour``: how a range, a rate and a colour are parsed."""
+
+def add_command(commands: Any, frames: Any, rate: Any, colour: Any, chosen: Chosen) -> None:
+    """``deliver``; ``frames``, ``rate``, ``colour``: how a range, a rate and a colour are parsed.
+
+    ``chosen``: the frames of a comp that were asked for, refused where it has them not.
+    """
     deliver = commands.add_parser("deliver", help="write a comp, and prove what was written")
     deliver.add_argument("comp", metavar="COMP.json", type=Path)
     deliver.add_argument("--to", required=True, metavar="NAME", help="a path without its ending")
@@ -48,13 +55,13 @@ def add_command(commands: Any, frames: Any, rate: Any, colour: Any) -> None:
     deliver.add_argument("--rate", type=rate)
     deliver.add_argument("--allow-loss", action="store_true", help="of light where the alpha is 0")
     deliver.add_argument("--json", action="store_true", help="print the proofs as JSON")
-    deliver.set_defaults(command=_deliver)
+    deliver.set_defaults(command=lambda options: _deliver(options, chosen))
 
 
-def _deliver(options: argparse.Namespace) -> int:
+def _deliver(options: argparse.Namespace, chosen: Chosen) -> int:
     comp, decoder = load_comp(options.comp), LocalDecoder()
     evaluator = Evaluator(decoder)
-    frames = list(options.frames or range(comp.first, comp.last + 1))
+    frames = chosen(options, comp)
     rate = options.rate or comp.rate
     formats = [(suffix, format_of(part)) for suffix, part in _form(options).parts()]
 
@@ -109,9 +116,17 @@ def _say(proofs: list[Proof], targets: list[Target], rate: Fraction, as_json: bo
         return
     for proof, target in zip(proofs, targets, strict=True):
         print(f"{target.path.name}: {'proved' if proof.good else 'not as meant'}")
-        print(f"frames       {proof.frames_found} of {proof.frames_meant}, {proof.width} x {proof.height}")
-        print(f"rate         {rate}")
-        print(f"alpha        {proof.alpha_low:.6f} to {proof.alpha_high:.6f}")
-        print(f"largest error  colour {proof.colour_error:.8f}, alpha {proof.alpha_error:.8f}")
+        print("\n".join(proof_lines(proof, rate)))
         for problem in proof.problems:
             print(f"neatveil: {problem}", file=sys.stderr)
+
+
+def proof_lines(proof: Proof, rate: Fraction) -> list[str]:
+    """What a proof found; ``rate``: as it was meant, for frames, which carry none."""
+    return [
+        f"frames       {proof.frames_found} of {proof.frames_meant}",
+        f"rate         {proof.rate_found or rate}",
+        f"alpha        {proof.alpha_low:.6f} to {proof.alpha_high:.6f}",
+        f"largest error  colour {proof.colour_error:.8f}, alpha {proof.alpha_error:.8f}",
+        f"light lost   {proof.lost_light} pixels; clipped {proof.clipped} pixels",
+    ]

@@ -149,6 +149,8 @@ def test_delivering_in_a_form_and_proving_it(comp, capsys):
     ]  # fmt: skip
     assert main([*args, "--frames", "3"]) == 1
     assert "is there already" in capsys.readouterr().err
+    assert main([*args, "--frames", "2,9"]) == 1
+    assert "the comp has 1 to 3" in capsys.readouterr().err
 
 
 def test_a_preset_is_followed_and_changed_part_by_part(comp, capsys):

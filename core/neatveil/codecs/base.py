@@ -29,6 +29,8 @@ class Codec:
     header : what else OpenImageIO is told of frames, such as their bits.
     colour_tolerance, alpha_tolerance : largest honest mean (colour) and largest (alpha) difference between a
         frame and what is read back, in code values 0..1: twice those measured over a round trip of noise.
+    colour_most : largest honest difference of a single colour sample of a lossy codec, as it is seen; 0 where
+        edges may be off by anything.
     """
 
     name: str
@@ -49,6 +51,7 @@ class Codec:
     header: dict[str, str | int] = field(default_factory=dict)
     colour_tolerance: float = 0.0
     alpha_tolerance: float = 0.0
+    colour_most: float = 0.0
 
     @property
     def lossless(self) -> bool:

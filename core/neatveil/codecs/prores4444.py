@@ -15,6 +15,8 @@ CODEC = Codec(
     container="mov",
     options={"profile": "4444", "alpha_bits": "16", "vendor": "apl0"},
     colour_tolerance=4 * CODE,
+    # far above what was measured (2/255) and far below a wrong picture
+    colour_most=12 * CODE,
     # half a step of 10 bits going in, one of 12 bits coming out
     alpha_tolerance=0.51 / 1023 + 1 / 4095,
 )

@@ -7,13 +7,10 @@ Wannamaker and Vanderkooy 1992 [Lipshitz1992].
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Literal
 
 import numpy as np
 
 from ..picture import Plane
-
-Dither = Literal["none", "stable", "moving"]
 
 #: As near to a whole code as float arithmetic leaves what was one.
 _WHOLE = np.float32(2e-3)
@@ -41,7 +38,8 @@ def dithered(planes: Mapping[str, Plane], bits: int, seed: int) -> dict[str, Pla
     (True, [99, 100, 101])
     """
     top = np.float32((1 << bits) - 1)
-    noises = {alpha: _triangular(next(iter(planes.values())).shape, seed, alpha) for alpha in (False, True)}
+    shape = next(iter(planes.values())).shape
+    noises = {alpha: _triangular(shape, seed, alpha) for alpha in {name == "A" for name in planes}}
     out = {}
     for name, plane in planes.items():
         scaled = plane * top

@@ -205,10 +205,11 @@ def _compare(
 
 
 def _colours_within(errors: list[tuple[Plane, Plane]], delivery_format: DeliveryFormat) -> bool:
-    """Every pixel where nothing is to be lost; the mean of a lossy codec, whose edges may be off by a lot."""
-    most = delivery_format.colour_tolerance
-    if not delivery_format.codec.lossless:
-        return all(float(e.mean(dtype=np.float64)) <= most for e, _ in errors)
+    """Every pixel where nothing is to be lost; the mean of a lossy codec, and what a pixel may be off by."""
+    most, codec = delivery_format.colour_tolerance, delivery_format.codec
+    if not codec.lossless:
+        single = codec.colour_most or np.inf
+        return all(float(e.mean(dtype=np.float64)) <= most and float(e.max()) <= single for e, _ in errors)
     if delivery_format.relative:
         return all(bool(np.all(e <= most * np.maximum(np.abs(want), 1e-4))) for e, want in errors)
     return all(bool(np.all(e <= most)) for e, _ in errors)

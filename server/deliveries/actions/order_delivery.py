@@ -77,12 +77,10 @@ def order_parts(
     comp: Comp, person: Any, *, form: DeliveryForm | None, name: str, **order: Any
 ) -> list[Delivery]:
     """What a form writes: one delivery, or two for RGB and alpha apart; all or none. As `order_delivery`."""
-    if form is None:
-        return [order_delivery(comp, person, form=None, name=name, **order)]
+    parts = [("", None)] if form is None else form.parts()
     with transaction.atomic():
         return [
-            order_delivery(comp, person, form=part, name=f"{name}{suffix}", **order)
-            for suffix, part in form.parts()
+            order_delivery(comp, person, form=part, name=f"{name}{suffix}", **order) for suffix, part in parts
         ]
 
 

@@ -219,3 +219,18 @@ def test_full_disk_is_named(tmp_path):
         assert list(small.iterdir()) == []
     finally:
         subprocess.run(["umount", str(small)], check=True)
+
+
+def test_a_small_wrong_place_in_a_lossy_movie_is_found(tmp_path):
+    """Its mean over the frame is far within what the codec may lose."""
+    delivery_format, target = format_named("prores4444-straight"), Target(tmp_path / "k.mov")
+
+    def spotted(frame):
+        rgba = premultiplied(np.roll(soft_disc(), frame, axis=1)).copy()
+        rgba[22:24, 31:33, :3] += 0.2
+        return picture(rgba)
+
+    write_movie(spotted, delivery_format, target, [1, 2], Fraction(24000, 1001))
+    proof = proof_of(delivery_format, target, [1, 2])
+    assert not proof.good
+    assert proof.frames[0].colour_mean < delivery_format.colour_tolerance

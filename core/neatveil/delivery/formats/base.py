@@ -8,6 +8,9 @@ from typing import Literal
 from ...alpha import Reading
 from ...codecs import Codec
 
+Contents = Literal["rgba", "rgb", "alpha", "apart"]
+Dither = Literal["none", "stable", "moving"]
+
 
 @dataclass(frozen=True, slots=True)
 class DeliveryFormat:
@@ -31,9 +34,9 @@ class DeliveryFormat:
     codec: Codec
     reading: Reading
     encoding: str
-    contents: Literal["rgba", "rgb", "alpha", "apart"] = "rgba"
+    contents: Contents = "rgba"
     past_edge: int = 8
-    dither: Literal["none", "stable", "moving"] = "none"
+    dither: Dither = "none"
     colour_tolerance: float = 0.0
     alpha_tolerance: float = 0.0
     relative: bool = False

@@ -11,7 +11,7 @@ from ...alpha.reading import CodeValue
 from ...codecs import Codec, codec_named
 from ...colour.encodings import NAME_PATTERN
 from ...errors import CannotHoldAlpha
-from .base import DeliveryFormat
+from .base import Contents, DeliveryFormat, Dither
 
 #: Pixels that straight colour runs on past the edge, unless somebody says otherwise.
 PAST_EDGE = 8
@@ -24,7 +24,7 @@ class DeliveryForm(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     codec: str = Field("png16", title="File format", description="As transcoding names it.")
-    contents: Literal["rgba", "rgb", "alpha", "apart"] = Field(
+    contents: Contents = Field(
         "rgba",
         title="Contents",
         description="RGB and alpha in one file; RGB alone; alpha alone as grey; or both apart, in two.",
@@ -35,7 +35,7 @@ class DeliveryForm(BaseModel):
     )
     multiplied: Literal["linear", "encoded"] = Field("linear", title="Multiplied")
     encoding: str = Field("srgb", pattern=NAME_PATTERN, title="Colour encoding")
-    dither: Literal["none", "stable", "moving"] = Field(
+    dither: Dither = Field(
         "none", title="Dither", description="Noise of one code's size, so that gradients show no bands."
     )
     past_edge: int = Field(
