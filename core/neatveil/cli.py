@@ -60,7 +60,7 @@ def _parser() -> argparse.ArgumentParser:
     probe.set_defaults(command=_probe)
 
     add_commands(commands, _rate)
-    add_deliver(commands, _rows, _rate, _matte, _frames)
+    add_deliver(commands, _matte)
 
     convert = commands.add_parser("convert", help="read with one state of alpha, write with another")
     convert.add_argument("source", metavar="IN")

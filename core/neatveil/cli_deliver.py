@@ -5,40 +5,34 @@ from __future__ import annotations
 import argparse
 import json
 import sys
-from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 from .codecs import CODECS
-from .comp import Comp
 from .comp.loading import load_comp
 from .delivery import (
     DELIVERY_FORMATS,
     DeliveryForm,
     DeliveryFormat,
     Proof,
+    Take,
     Target,
     count_losses,
     form_of,
     format_of,
     prove,
+    taken,
     write_frames,
     write_movie,
 )
 from .errors import WouldLose, WriteFailed
 from .evaluate import Evaluator
 from .io import LocalDecoder
-from .picture import PremultipliedPicture
-
-Chosen = Callable[[argparse.Namespace, Comp], list[int]]
 
 
-def add_command(commands: Any, frames: Any, rate: Any, colour: Any, chosen: Chosen) -> None:
-    """``deliver``; ``frames``, ``rate``, ``colour``: how a range, a rate and a colour are parsed.
-
-    ``chosen``: the frames of a comp that were asked for, refused where it has them not.
-    """
+def add_command(commands: Any, colour: Any) -> None:
+    """``deliver``; ``colour``: how a colour is parsed."""
     deliver = commands.add_parser("deliver", help="write a comp, and prove what was written")
     deliver.add_argument("comp", metavar="COMP.json", type=Path)
     deliver.add_argument("--to", required=True, metavar="NAME", help="a path without its ending")
@@ -51,26 +45,55 @@ def add_command(commands: Any, frames: Any, rate: Any, colour: Any, chosen: Chos
     deliver.add_argument("--encoding", help="linear, srgb, rec709 ...")
     deliver.add_argument("--dither", choices=["none", "stable", "moving"], help="against bands in gradients")
     deliver.add_argument("--past-edge", type=int, metavar="PIXELS", help="that straight colour runs on")
-    deliver.add_argument("--frames", metavar="1-20,35", type=frames, help="default: the comp's range")
-    deliver.add_argument("--rate", type=rate)
+    deliver.add_argument(
+        "--light", choices=["lost", "raised"], help="where the alpha is 0, in straight files"
+    )
+    which = deliver.add_mutually_exclusive_group()
+    which.add_argument(
+        "--upto", metavar="LAYER", help="only what lies behind this layer, and itself: by its id"
+    )
+    which.add_argument("--layer", metavar="LAYER", help="only this layer or group")
+    deliver.add_argument("--frames", metavar="1-20,35", default="", help="default: the comp's range")
+    deliver.add_argument("--size", type=_size, default={}, metavar="half|WxH")
+    deliver.add_argument(
+        "--filter", choices=["lanczos3", "catmull-rom", "triangle", "box"], default="lanczos3"
+    )
+    deliver.add_argument("--rate", default="", help="default: the comp's")
+    deliver.add_argument(
+        "--timing", choices=["frames", "time"], default="frames", help="what stays at that rate"
+    )
+    deliver.add_argument("--start", type=int, help="number of the first file")
     deliver.add_argument("--allow-loss", action="store_true", help="of light where the alpha is 0")
     deliver.add_argument("--json", action="store_true", help="print the proofs as JSON")
-    deliver.set_defaults(command=lambda options: _deliver(options, chosen))
+    deliver.set_defaults(command=_deliver)
 
 
-def _deliver(options: argparse.Namespace, chosen: Chosen) -> int:
-    comp, decoder = load_comp(options.comp), LocalDecoder()
-    evaluator = Evaluator(decoder)
-    frames = chosen(options, comp)
-    rate = options.rate or comp.rate
+def _size(text: str) -> dict[str, Any]:
+    """Of a take: half, or width and height."""
+    if text == "half":
+        return {"size": "half"}
+    width, _, height = text.partition("x")
+    if not (width.isdigit() and height.isdigit()):
+        raise argparse.ArgumentTypeError(f"{text!r} is no size; write half or 1920x1080")
+    return {"size": "given", "width": int(width), "height": int(height)}
+
+
+def _take(options: argparse.Namespace) -> Take:
+    part = "upto" if options.upto else "layer" if options.layer else "comp"
+    return Take(
+        part=part, layer=options.upto or options.layer or "", frames=options.frames, **options.size,
+        filter=options.filter, rate=options.rate, timing=options.timing, start=options.start,
+    )  # fmt: skip
+
+
+def _deliver(options: argparse.Namespace) -> int:
+    decoder = LocalDecoder()
+    take = taken(_take(options), load_comp(options.comp))
+    source, frames, rate = take.source(Evaluator(decoder)), take.numbers, take.rate
     formats = [(suffix, format_of(part)) for suffix, part in _form(options).parts()]
-
-    def source(frame: int) -> PremultipliedPicture:
-        return evaluator.picture(comp, frame, keep=False)
-
     targets = [_target(options.to + suffix, made, frames) for suffix, made in formats]
     for _, made in formats:
-        made.codec.refuse_size(comp.width, comp.height, options.to)
+        made.codec.refuse_size(take.width, take.height, options.to)
         losses = count_losses(source, made, frames)
         if losses.lost_light and not options.allow_loss:
             raise WouldLose(losses.words(made), advice="Deliver premultiplied, or say --allow-loss.")
@@ -90,7 +113,17 @@ def _form(options: argparse.Namespace) -> DeliveryForm:
     """The preset's, with what was said otherwise."""
     said = {
         name: getattr(options, name)
-        for name in ("codec", "contents", "alpha", "matte", "multiplied", "encoding", "past_edge", "dither")
+        for name in (
+            "codec",
+            "contents",
+            "alpha",
+            "matte",
+            "multiplied",
+            "encoding",
+            "past_edge",
+            "dither",
+            "light",
+        )
         if getattr(options, name) is not None
     }
     return DeliveryForm.model_validate({**form_of(DELIVERY_FORMATS[options.preset]).model_dump(), **said})

@@ -9,11 +9,12 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from .comp import Comp, Element
-from .comp.rows import Row, load_rows, named_after, problems_of
+from .comp.rows import Row, load_rows, problems_of, row_tokens
 from .comp.slots import filled
 from .comp.starting import element_of_facts
 from .errors import FileMissing, ValueRefused
 from .io import Facts, LocalDecoder
+from .tokens import named_by
 
 
 def element_of_file(source: str, decoder: LocalDecoder) -> tuple[Element, Facts]:
@@ -66,7 +67,7 @@ def render_rows(
         print(f"neatveil: {place}: {problem.message} {problem.advice}", file=sys.stderr)
     if problems:
         return 1
-    targets = {n: named_after(options.to, rows[n - 1], n, len(rows)) for n in chosen}
+    targets = {n: named_by(options.to, row_tokens(rows[n - 1], n, len(rows))) for n in chosen}
     if len(set(targets.values())) < len(targets):
         raise ValueRefused(
             f"Rows would be written over each other as {options.to}.",

@@ -134,5 +134,5 @@ def check_range(first: int, last: int) -> None:
     if count > settings.LARGEST_RANGE:
         raise ValueRefused(
             f"{count:,} frames were asked; one order has at most {settings.LARGEST_RANGE:,}.",
-            advice="Order the range in parts.", where="last",
+            advice="Order the range in parts.", where="frames",
         )  # fmt: skip

@@ -1,6 +1,7 @@
 """Deliveries: what is written, and the proof. How far it is stands in its job."""
 
 from config.document_fields import CompDocumentField
+from django.conf import settings
 from django.db import models
 from jobs.models import Job
 from projects.models import Project
@@ -15,8 +16,12 @@ class Delivery(models.Model):
     document = CompDocumentField()
     format = models.CharField(max_length=60, help_text="A ready format, or the codec of the form.")
     form = models.JSONField(null=True, help_text="What is written, in full; null: as the ready format says.")
-    first = models.IntegerField()
-    last = models.IntegerField()
+    take = models.JSONField(
+        default=dict, help_text="What of the document is written: layers, frames, size, rate, numbers."
+    )
+    first = models.IntegerField(help_text="The first file's number.")
+    last = models.IntegerField(help_text="The last file's number.")
+    numbers = models.TextField(default="", help_text="Of all its files, as 1-20,35.")
     rate = models.CharField(max_length=20)
     folder = models.CharField(max_length=200, help_text="Folder inside the project's deliveries.")
     file = models.CharField(max_length=260, help_text="File name or pattern inside the folder.")
@@ -30,3 +35,30 @@ class Delivery(models.Model):
 
     def __str__(self) -> str:
         return f"{self.comp_name} as {self.format}"
+
+
+class DeliveryPreset(models.Model):
+    """A form, and where it goes, under a name: of a project, or a person's own in all their projects."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, null=True, related_name="delivery_presets")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, null=True)
+    name = models.CharField(max_length=200)
+    purpose = models.CharField(max_length=20, help_text="Whom it is for.")
+    form = models.JSONField()
+    take = models.JSONField(default=dict, help_text="Size, rate and first number; never layers or frames.")
+    folder = models.CharField(max_length=200)
+    file_name = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [
+            models.UniqueConstraint(fields=["project", "name"], name="delivery_preset_once"),
+            models.UniqueConstraint(fields=["person", "name"], name="own_delivery_preset_once"),
+            models.CheckConstraint(
+                condition=models.Q(project__isnull=True) ^ models.Q(person__isnull=True),
+                name="of_a_project_or_own",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return self.name

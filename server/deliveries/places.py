@@ -5,8 +5,19 @@ from __future__ import annotations
 from pathlib import Path
 
 from django.conf import settings
-from neatveil.delivery import DeliveryForm, DeliveryFormat, Target, format_named, format_of
+from neatveil.comp.loading import parse_comp
+from neatveil.delivery import (
+    DeliveryForm,
+    DeliveryFormat,
+    Take,
+    Taken,
+    Target,
+    format_named,
+    format_of,
+    taken,
+)
 from neatveil.errors import ValueRefused
+from neatveil.tokens import FRAME
 
 from .models import Delivery
 
@@ -35,17 +46,16 @@ def checked_folder(project_id: int, folder: str) -> Path:
 def checked_file(delivery_format: DeliveryFormat, name: str) -> str:
     """The file name or pattern of a format from the base name a person gave."""
     base = name.strip()
-    if not base or len(base.encode()) > 200 or any(c in base for c in "/\\\0#%") or base.startswith("."):
+    bare = base.replace(FRAME, "")
+    if not bare or len(base.encode()) > 200 or any(c in bare for c in "/\\\0#%") or base.startswith("."):
         raise ValueRefused(
             f"{name!r} cannot be the name of a delivery's files.",
             advice="Write a name without slashes, # and %; the frame number and the ending are added.",
             where="name",
         )
-    return (
-        f"{base}{delivery_format.ending}"
-        if delivery_format.kind == "movie"
-        else f"{base}.####{delivery_format.ending}"
-    )
+    if delivery_format.kind == "movie" or FRAME in base:
+        return f"{base}{delivery_format.ending}"
+    return f"{base}.{FRAME}{delivery_format.ending}"
 
 
 def target_of(delivery: Delivery) -> Target:
@@ -63,8 +73,13 @@ def format_of_delivery(delivery: Delivery) -> DeliveryFormat:
     return format_named(delivery.format)
 
 
+def taken_of(delivery: Delivery) -> Taken:
+    """What is delivered of the comp as it was when it was ordered."""
+    return taken(Take.model_validate(delivery.take), parse_comp(delivery.document, delivery.comp_name))
+
+
 def proof_files(delivery: Delivery) -> tuple[Path, Path]:
     """The proof as JSON and the list of hashes, beside the delivery's files."""
-    base = delivery.file.split(".####")[0].removesuffix(format_of_delivery(delivery).ending)
+    base = delivery.file.removesuffix(format_of_delivery(delivery).ending).replace(FRAME, "").rstrip("._-")
     folder = target_of(delivery).path.parent
     return folder / f"{base}.proof.json", folder / f"{base}.xxh64"

@@ -8,9 +8,9 @@ pytestmark = pytest.mark.browser
 
 def order(visitor, delivery_format, place, last="4"):
     visitor.open("projects/1/delivery")
-    until(lambda: visitor.field("Last frame").get_attribute("value") == "12", "the comp's own range")
+    until(lambda: visitor.field("Frames").get_attribute("placeholder") == "1-12", "the comp's own range")
     visitor.one(f"input[value='{delivery_format}']").click()
-    visitor.type_into("Last frame", last)
+    visitor.type_into("Frames", f"1-{last}")
     visitor.type_into("Folder", place)
     visitor.click("Deliver")
 
@@ -48,10 +48,47 @@ def test_deliver_and_see_the_proof(visitor, delivery_format, sign):
 def test_an_impossible_order_says_why_where_it_stands(visitor):
     order(visitor, "png16-straight", "browser/range", last="99")
     visitor.wait_for("the comp has 1 to 12")
-    visitor.type_into("Last frame", "2")
+    visitor.type_into("Frames", "1-2")
     visitor.type_into("Folder", "../outside")
     visitor.click("Deliver")
     visitor.wait_for("cannot be a folder for a delivery")
+
+
+def test_what_is_lost_is_said_before_and_mended_by_a_click(visitor):
+    """A layer alone, in a format without alpha: advice, its repair, the names, and a preset kept of it."""
+    visitor.open("projects/1/delivery")
+    until(lambda: visitor.field("Frames").get_attribute("placeholder") == "1-12", "the comp's own range")
+    visitor.choose("of it", "One alone")
+    visitor.one("input[value='h264-viewing']").click()
+    visitor.type_into("Frames", "1,3-4")
+    visitor.type_into("Folder", "advice/{version}")
+    visitor.type_into("File name", "{layer}")
+    visitor.wait_for("The alpha is not in the file")
+    visitor.wait_for("advice/v001/")
+    visitor.choose("How it will look", "Alpha ignored")
+    until(lambda: visitor.all("img[alt='The middle frame as it will be written']"), "how it will look")
+    visitor.click("RGB and alpha apart")
+    visitor.wait_for("2 deliveries:")
+    until(lambda: not visitor.seen("The alpha is not in the file"), "nothing is lost any more")
+    visitor.click("Keep as a preset …")
+    visitor.type_into("Name", "Caption, apart")
+    visitor.choose("What it is for", "For viewing")
+    visitor.click("Keep")
+    visitor.wait_for("Caption, apart")
+    visitor.one("input[value='png16-straight']").click()
+    until(lambda: visitor.seen("carry no rate"), "another format")
+    visitor.driver.find_element("xpath", "//label[contains(., 'Caption, apart')]//input").click()
+    visitor.wait_for("2 deliveries:")
+    visitor.click("Deliver")
+
+    def proved():
+        rows = [d for d in visitor.api("GET", "projects/1/deliveries") if d["folder"] == "advice/v001"]
+        return len(rows) == 2 and all(d["good"] for d in rows)
+
+    until(proved, "both are written and proved", 300)
+    visitor.wait_for("3 frames of 1 to 4")
+    visitor.click("Remove the preset Caption, apart")
+    until(lambda: not visitor.seen("Caption, apart"), "it is gone")
 
 
 def test_a_delivery_is_cancelled_and_goes_on(visitor):

@@ -117,7 +117,7 @@ def test_one_comp_many_pictures(visitor):
     visitor.click("List")
     visitor.click("Deliver rows …")
     visitor.wait_for("2 deliveries, named after their rows.")
-    visitor.type_into("Last frame", "1")
+    visitor.type_into("Frames", "1")
     visitor.type_into("File name", "sign_{board}")
     visitor.click("Deliver")
     done = until(lambda: delivered(visitor, "Waymark, twelve boards, row"), "both are delivered", 200)

@@ -15,7 +15,7 @@ pytestmark = pytest.mark.browser
 @pytest.fixture
 def desk(visitor):
     visitor.open("projects/1/delivery")
-    until(lambda: visitor.field("Last frame").get_attribute("value") == "12", "the comp's own range")
+    until(lambda: visitor.field("Frames").get_attribute("placeholder") == "1-12", "the comp's own range")
     return visitor
 
 
@@ -49,7 +49,7 @@ def test_to_an_editor(desk, tmp_path):
     desk.choose("contents", "Apart")
     desk.wait_for("_rgb.0001.tif")
     desk.wait_for("_alpha.0001.tif")
-    desk.type_into("Last frame", "2")
+    desk.type_into("Frames", "1-2")
     desk.type_into("Folder", "guide/editor")
     desk.type_into("File name", "dusk")
     desk.click("Deliver")
@@ -67,7 +67,7 @@ def test_to_another_compositor(desk, tmp_path):
     desk.choose("alpha", "Straight")
     desk.wait_for("OpenEXR means premultiplied alpha")
     desk.choose("alpha", "Premultiplied")
-    desk.type_into("Last frame", "1")
+    desk.type_into("Frames", "1")
     desk.type_into("Folder", "guide/compositor")
     desk.type_into("File name", "dusk")
     desk.click("Deliver")

@@ -16,17 +16,27 @@ from webclient import run_jobs
 FORMS = {"png16-straight": ".png", "exr-half-premultiplied": ".exr", "prores4444-straight": ".mov"}
 
 
-def order(web, comp, **change):
-    body = {
-        "comp": comp["id"], "format": "png16-straight", "first": 1, "last": 3, "folder": "dusk/v1",
-        "name": "dusk", **change,
+def body_of(comp, *, frames="1-3", rate="", **change):
+    return {
+        "comps": [comp["id"]], "formats": ["png16-straight"], "take": {"frames": frames, "rate": rate},
+        "folder": "dusk/v1", "name": "dusk", **change,
     }  # fmt: skip
-    return web("POST", f"projects/{comp['project']}/deliveries", body)
+
+
+def order(web, comp, **change):
+    return web("POST", f"projects/{comp['project']}/deliveries", body_of(comp, **change))
+
+
+def ordered(web, comp, **change):
+    """The first delivery of an order."""
+    answer = order(web, comp, **change)
+    assert answer.status_code == 201, answer.content
+    return answer.json()[0]
 
 
 @pytest.mark.parametrize("delivery_format", FORMS)
 def test_a_delivery_is_written_and_proved(ada, comp, delivery_format, tmp_path):
-    row = order(ada, comp, format=delivery_format, folder=f"{tmp_path.name}/{delivery_format}").json()
+    row = ordered(ada, comp, formats=[delivery_format], folder=f"{tmp_path.name}/{delivery_format}")
     assert (row["job"]["state"], row["rate"]) == ("queued", "24000/1001")
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
@@ -47,14 +57,14 @@ def test_a_delivery_is_written_and_proved(ada, comp, delivery_format, tmp_path):
 @pytest.mark.parametrize(
     ("change", "code", "words"),
     [
-        ({"first": 0}, "value-refused", "the comp has 1 to 3"),
-        ({"last": 9}, "value-refused", "the comp has 1 to 3"),
+        ({"frames": "0-3"}, "value-refused", "the comp has 1 to 3"),
+        ({"frames": "1-9"}, "value-refused", "the comp has 1 to 3"),
         ({"rate": "soon"}, "value-refused", "24000/1001"),
         ({"folder": "../elsewhere"}, "value-refused", "cannot be a folder"),
         ({"folder": "/"}, "value-refused", "cannot be a folder"),
         ({"folder": "a/.hidden"}, "value-refused", "dot"),
         ({"name": "a/b"}, "value-refused", "slashes"),
-        ({"format": "h264"}, "name-unknown", "prores4444-straight"),
+        ({"formats": ["h264"]}, "name-unknown", "prores4444-straight"),
     ],
 )
 def test_orders_are_refused_before_anything_is_rendered(ada, comp, change, code, words):
@@ -74,7 +84,7 @@ def test_nothing_is_ever_written_over(ada, comp):
 
 
 def test_cancelling_keeps_whole_frames_and_going_on_writes_the_rest(ada, comp, monkeypatch):
-    row = order(ada, comp, folder="stop").json()
+    row = ordered(ada, comp, folder="stop")
     delivery = Delivery.objects.get(pk=row["id"])
     real = writing.write_frames
 
@@ -99,7 +109,7 @@ def test_cancelling_keeps_whole_frames_and_going_on_writes_the_rest(ada, comp, m
 
 
 def test_a_queued_delivery_is_cancelled_at_once(ada, comp):
-    row = order(ada, comp, folder="wait").json()
+    row = ordered(ada, comp, folder="wait")
     assert ada("POST", f"jobs/{row['job']['id']}/cancel").json()["state"] == "cancelled"
     run_jobs()
     assert not target_of(Delivery.objects.get(pk=row["id"])).path.parent.exists()
@@ -114,7 +124,7 @@ def test_a_full_disk_fails_the_delivery_with_its_reason(ada, comp, monkeypatch):
         )
 
     monkeypatch.setattr(writing, "write_frames", full)
-    row = order(ada, comp, folder="full").json()
+    row = ordered(ada, comp, folder="full")
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
     assert (row["job"]["state"], row["job"]["problem"]["code"]) == ("failed", "disk-full")
@@ -135,7 +145,7 @@ def test_a_missing_source_frame_names_the_layer(ada, comp, disc):
     assert (refused.status_code, refused.json()["code"]) == (422, "frame-missing"), (
         "said before it is ordered"
     )
-    row = order(ada, comp, folder="gap", loss_accepted=True).json()
+    row = ordered(ada, comp, folder="gap", loss_accepted=True)
     run_jobs()
     problem = ada("GET", f"deliveries/{row['id']}").json()["job"]["problem"]
     assert problem["code"] == "frame-missing"
@@ -144,7 +154,7 @@ def test_a_missing_source_frame_names_the_layer(ada, comp, disc):
 
 
 def test_the_order_is_delivered_as_it_was_ordered(ada, comp):
-    row = order(ada, comp, folder="as-ordered").json()
+    row = ordered(ada, comp, folder="as-ordered")
     document = {**comp["document"], "layers": []}
     ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
     run_jobs()
@@ -163,7 +173,7 @@ def test_a_folder_that_takes_no_files_ends_the_delivery_with_its_reason(ada, com
         raise OSError(errno.EROFS, os.strerror(errno.EROFS), str(path))
 
     monkeypatch.setattr(oiio_writing, "write", refused)
-    row = order(ada, comp, folder="fixed").json()
+    row = ordered(ada, comp, folder="fixed")
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
     assert (row["job"]["state"], row["job"]["problem"]["code"]) == ("failed", "write-failed")
@@ -181,7 +191,7 @@ def test_an_error_that_nobody_foresaw_ends_the_delivery_too(ada, comp, monkeypat
         raise TypeError("a mistake of ours")
 
     monkeypatch.setattr(writing if at == "write_frames" else proving, at, broken)
-    row = order(ada, comp, folder="ours").json()
+    row = ordered(ada, comp, folder="ours")
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
     assert (row["job"]["state"], row["job"]["problem"]["code"]) == ("failed", "unforeseen")
@@ -191,9 +201,9 @@ def test_an_error_that_nobody_foresaw_ends_the_delivery_too(ada, comp, monkeypat
 def test_an_order_of_a_million_frames_is_refused_and_a_long_one_is_cut_into_few_pieces(ada, comp):
     document = {**comp["document"], "first": -900_000, "last": 900_000}
     ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
-    refused = order(ada, comp, first=-900_000, last=900_000)
-    assert (refused.status_code, refused.json()["where"]) == (422, "last")
-    row = order(ada, comp, first=1, last=100_000, loss_accepted=True).json()
+    refused = order(ada, comp, frames="-900000-900000")
+    assert (refused.status_code, refused.json()["where"]) == (422, "frames")
+    row = ordered(ada, comp, frames="1-100000", loss_accepted=True)
     pieces = Delivery.objects.get(pk=row["id"]).job.pieces
     assert pieces.count() <= 500
     assert sum(p.last - p.first + 1 for p in pieces.all()) == 100_000
@@ -205,10 +215,10 @@ def test_projects_take_turns_whatever_one_of_them_has_ordered(ada, comp, project
 
     document = {**comp["document"], "last": 80}
     ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
-    order(ada, comp, last=80, folder="many", loss_accepted=True)
+    order(ada, comp, frames="1-80", folder="many", loss_accepted=True)
     other = ada("POST", "projects", {"name": "other"}).json()
     theirs = ada("POST", f"projects/{other['id']}/comps", {**document, "layers": []}).json()
-    order(ada, theirs, last=16, folder="few")
+    order(ada, theirs, frames="1-16", folder="few")
     taken = ProcrastinateJob.objects.filter(status="todo", task_name__contains="run_piece").order_by(
         "-priority", "id"
     )
@@ -233,22 +243,22 @@ def test_light_that_the_form_cannot_hold_is_asked_about_before_and_said_in_the_p
     document = {**comp["document"], "layers": [{"id": "g", "name": "glow", "element": glow["key"]}]}
     ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document})
     for delivery_format in FORMS:
-        answer = order(ada, comp, format=delivery_format, folder=f"light/{delivery_format}")
+        answer = order(ada, comp, formats=[delivery_format], folder=f"light/{delivery_format}")
         if delivery_format.startswith("exr"):
             assert answer.status_code == 201
             continue
         assert (answer.status_code, answer.json()["code"]) == (409, "would-lose")
         assert "600 pixels of light" in answer.json()["message"], "200 in each of three frames"
-        accepted = order(
-            ada, comp, format=delivery_format, folder=f"light/{delivery_format}", loss_accepted=True
-        ).json()
+        accepted = ordered(
+            ada, comp, formats=[delivery_format], folder=f"light/{delivery_format}", loss_accepted=True
+        )
         run_jobs()
         proof = ada("GET", f"deliveries/{accepted['id']}").json()["proof"]
         assert proof["lost_light"] == 600
 
 
 def test_all_files_come_as_one_archive_with_the_proof(ada, comp):
-    row = order(ada, comp).json()
+    row = ordered(ada, comp)
     assert ada("GET", f"deliveries/{row['id']}/archive").status_code == 404
     run_jobs()
     data = b"".join(ada("GET", f"deliveries/{row['id']}/archive").streaming_content)
@@ -263,7 +273,7 @@ def test_all_files_come_as_one_archive_with_the_proof(ada, comp):
 
 def test_any_form_can_be_ordered_and_rgb_and_alpha_apart_are_two(ada, comp):
     form = {"codec": "tiff16", "contents": "apart", "past_edge": 16}
-    first = order(ada, comp, form=form).json()
+    first = ordered(ada, comp, formats=[], forms=[form])
     assert first["file"] == "dusk_rgb.####.tif"
     run_jobs()
     rows = {r["file"]: r for r in ada("GET", f"projects/{comp['project']}/deliveries").json()}
@@ -284,7 +294,7 @@ def test_any_form_can_be_ordered_and_rgb_and_alpha_apart_are_two(ada, comp):
     ],
 )
 def test_forms_that_cannot_be_are_refused_with_what_can(ada, comp, form, code, words):
-    answer = order(ada, comp, form=form)
+    answer = order(ada, comp, formats=[], forms=[form])
     assert answer.status_code == 422
     assert answer.json()["code"] == code
     assert words in str(answer.json())

@@ -265,11 +265,11 @@ def _empty_the_queue():
 @pytest.mark.parametrize("where", ["before the proof", "in the proof", "after the proof"])
 def test_a_worker_killed_while_a_delivery_is_proved(ada, comp, monkeypatch, where):
     body = {
-        "comp": comp["id"], "format": "png16-straight", "first": 1, "last": 3, "folder": "k", "name": "k",
+        "comps": [comp["id"]], "formats": ["png16-straight"], "folder": "k", "name": "k",
     }  # fmt: skip
-    row = ada("POST", f"projects/{comp['project']}/deliveries", body).json()
+    row = ada("POST", f"projects/{comp['project']}/deliveries", body).json()[0]
     place = {
-        "before the proof": (proving, "source_of"), "in the proof": (proving, "prove"),
+        "before the proof": (proving, "remove_parts"), "in the proof": (proving, "prove"),
         "after the proof": (proving, "_write_beside"),
     }[where]  # fmt: skip
     monkeypatch.setattr(*place, killed)
@@ -331,9 +331,9 @@ def test_a_failed_transcode_leaves_no_files(ada, project, disc, monkeypatch, set
 def test_jobs_are_steered_by_one_set_of_addresses(ada, comp, disc, kind):
     if kind == "delivery":
         body = {
-            "comp": comp["id"], "format": "png16-straight", "first": 1, "last": 3, "folder": "s", "name": "s",
+            "comps": [comp["id"]], "formats": ["png16-straight"], "folder": "s", "name": "s",
         }  # fmt: skip
-        job = ada("POST", f"projects/{comp['project']}/deliveries", body).json()["job"]
+        job = ada("POST", f"projects/{comp['project']}/deliveries", body).json()[0]["job"]
     else:
         job = ada("POST", "transcodes", {"elements": [disc["id"]], "format": "png16"}).json()[0]["job"]
     path = f"jobs/{job['id']}"

@@ -67,10 +67,10 @@ def test_a_row_is_drawn_as_the_document_that_it_fills(ada, listed):
 
 def order(web, comp, rows, **change):
     body = {
-        "comp": comp["id"], "format": "png16-straight", "first": 1, "last": 2, "folder": "signs",
+        "comps": [comp["id"]], "formats": ["png16-straight"], "take": {"frames": "1-2"}, "folder": "signs",
         "name": "sign_{row}_{light}", "rows": rows, **change,
     }  # fmt: skip
-    return web("POST", f"projects/{comp['project']}/deliveries/rows", body)
+    return web("POST", f"projects/{comp['project']}/deliveries", body)
 
 
 def test_chosen_rows_are_delivered_in_one_go(ada, listed):
@@ -92,7 +92,7 @@ def test_chosen_rows_are_delivered_in_one_go(ada, listed):
         ([1, 2], {}, "row 2, sign"),
         ([1, 7], {}, "no row 7"),
         ([1, 3], {"name": "same"}, "over each other"),
-        ([1, 3], {"name": "x_{gone}"}, "no column gone"),
+        ([1, 3], {"name": "x_{gone}"}, "{gone} has no value"),
     ],
 )
 def test_nothing_is_ordered_where_one_row_will_not_do(ada, listed, rows, change, told):

@@ -54,14 +54,15 @@ def test_changing_requests_need_the_token(ada, project):
 @pytest.fixture
 def addresses(project, disc, comp, ada):
     order = {
-        "comp": comp["id"],
-        "format": "png16-straight",
-        "first": 1,
-        "last": 1,
+        "comps": [comp["id"]],
+        "formats": ["png16-straight"],
+        "take": {"frames": "1"},
         "folder": "v1",
         "name": "a",
     }
-    delivery = ada("POST", f"projects/{project.pk}/deliveries", order).json()
+    delivery = ada("POST", f"projects/{project.pk}/deliveries", order).json()[0]
+    own_preset = {"name": "n", "purpose": "editor", "form": {}, "folder": "x", "file_name": "x"}
+    preset = ada("POST", f"projects/{project.pk}/delivery-presets", own_preset).json()
     arrival = ada("POST", f"projects/{project.pk}/arrivals").json()
     scene = Scene.objects.create(project=project, name="sign", file="sign.glb")
     setup = parse_setup({"rate": "25"}).model_dump(mode="json")
@@ -122,8 +123,11 @@ def addresses(project, disc, comp, ada):
         ("POST", f"comps/{c}/place", {"layer": "x"}), ("POST", f"comps/{c}/stand", {"layer": "x"}),
         ("POST", f"comps/{c}/list/read", {"text": "a"}), ("POST", f"comps/{c}/list/check", {}),
         ("POST", f"comps/{c}/list/row", {"row": 1}),
-        ("POST", f"projects/{p}/deliveries/rows", {"comp": c, "format": "png16-straight", "first": 1,
-            "last": 1, "folder": "x", "name": "x", "rows": [1]}),
+        ("POST", f"projects/{p}/deliveries/check", order),
+        ("POST", f"projects/{p}/deliveries/picture", order),
+        ("GET", f"projects/{p}/delivery-presets", None),
+        ("POST", f"projects/{p}/delivery-presets", own_preset),
+        ("DELETE", f"delivery-presets/{preset['id']}", None),
         ("POST", f"comps/{c}/distance", {"layer": "x", "step": 0, "point": [1, 1]}),
         ("POST", f"comps/{c}/alternatives", {"layer": "x", "one": "a", "other": "b"}),
         ("POST", f"comps/{c}/matte/values", {"layer": "x", "part": {}}),

@@ -22,17 +22,15 @@ def warden(application, password):
 def order(person, folder, format="png16-straight", **change):
     _, comps = person("GET", "projects/1/comps")
     body = {
-        "comp": comps[0]["id"],
-        "format": format,
-        "first": 1,
-        "last": 12,
+        "comps": [comps[0]["id"]],
+        "formats": [format],
         "folder": folder,
         "name": "dusk",
         **change,
     }
-    status, row = person("POST", "projects/1/deliveries", body)
-    assert status == 201, row
-    return row
+    status, rows = person("POST", "projects/1/deliveries", body)
+    assert status == 201, rows
+    return rows[0]
 
 
 def children(pid: int) -> dict[int, str]:

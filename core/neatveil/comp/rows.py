@@ -134,22 +134,10 @@ def problems_of(comp: Comp, rows: Sequence[Row], pictures: Pictures) -> list[Cel
     return found
 
 
-def named_after(pattern: str, row: Row, number: int, count: int) -> str:
-    """A file name with a row's values in it: ``{row}``, and ``{slot}`` for every slot by its name.
+def row_tokens(row: Row, number: int, count: int) -> dict[str, str]:
+    """What stands for ``{row}`` and for every slot by its name in the names of a row's files.
 
-    Values become what every file system takes: a picture's name without its ending, letters, digits and
-    ``. _ -``. `ValueRefused` names a token that is no slot, or that the row leaves empty.
+    A picture's name is without its ending; a cell that is empty has no value.
     """
-
-    def value(match: re.Match[str]) -> str:
-        name = match[1]
-        if name == "row":
-            return f"{number:0{len(str(count))}d}"
-        if name not in row:
-            raise ValueRefused(f"There is no column {name} for {match[0]}.", where=name)
-        stem = re.sub(r"\.[A-Za-z0-9]{1,5}$", "", Path(row[name]).name) if row[name] else ""
-        if not stem:
-            raise ValueRefused(f"Row {number} has no {name} to be named after.", where=name)
-        return re.sub(r"[^\w.-]+", "_", stem).strip("_.") or f"{number}"
-
-    return re.sub(r"\{([^{}]+)\}", value, pattern)
+    cells = {n: re.sub(r"\.[A-Za-z0-9]{1,5}$", "", Path(c).name) for n, c in row.items() if c}
+    return {**cells, "row": f"{number:0{len(str(count))}d}"}

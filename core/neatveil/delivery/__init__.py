@@ -1,5 +1,6 @@
 """Deliveries: what is written, writing it whole or not at all, and proving it."""
 
+from .advice import Advice, Repair, advice_for
 from .formats import (
     DELIVERY_FORMATS,
     DeliveryForm,
@@ -11,16 +12,22 @@ from .formats import (
 )
 from .losses import Losses, count_losses, lost_in
 from .proof import FrameProof, Proof, prove
+from .take import Take, Taken, taken
 from .write import Target, remove_parts, write_frames, write_movie
 
 __all__ = [
     "DELIVERY_FORMATS",
+    "Advice",
     "DeliveryForm",
     "DeliveryFormat",
     "FrameProof",
     "Losses",
     "Proof",
+    "Repair",
+    "Take",
+    "Taken",
     "Target",
+    "advice_for",
     "count_losses",
     "form_of",
     "format_for_file",
@@ -29,6 +36,7 @@ __all__ = [
     "lost_in",
     "prove",
     "remove_parts",
+    "taken",
     "write_frames",
     "write_movie",
 ]

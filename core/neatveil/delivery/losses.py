@@ -8,9 +8,9 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..numeric.half import HALF_MOST
-from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
+from ..picture import RGB, PremultipliedPicture, StoredPicture
 from .formats import DeliveryFormat
-from .write import FrameSource, meant
+from .write import FrameSource, held, meant
 
 #: Light of a pixel without coverage that counts as any.
 SEEN = 1e-6
@@ -24,6 +24,7 @@ class Losses(BaseModel):
     frames: list[int]
     lost_light: int = Field(0, description="Pixels whose light without coverage the format cannot hold.")
     clipped: int = Field(0, description="Pixels with values outside what the format can hold.")
+    alpha_low: float = Field(1.0, description="Least alpha of the frames.")
 
     def words(self, delivery_format: DeliveryFormat) -> str:
         """What is lost, in a sentence; empty where nothing is."""
@@ -65,7 +66,7 @@ def lost_in(
     """
     lost = 0
     if delivery_format.reading.alpha == "straight" and delivery_format.contents != "alpha":
-        whole = whole_frame(picture)
+        whole = held(picture, delivery_format)
         light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
         lost = int(np.count_nonzero((whole["A"] == 0) & (light > SEEN)))
     planes = list(wanted.planes.values())
@@ -101,8 +102,11 @@ def count_losses(source: FrameSource, delivery_format: DeliveryFormat, frames: S
     """
     looked = sorted({frames[0], frames[len(frames) // 2], frames[-1]})
     lost = clipped = 0
+    low = 1.0
     for frame in looked:
         picture = source(frame)
+        whole = picture.data_window == picture.display_window
+        low = min(low, float(picture["A"].min(initial=1)) if whole else 0.0)
         light, outside = lost_in(picture, meant(picture, delivery_format), delivery_format)
         lost, clipped = lost + light, clipped + outside
-    return Losses(frames=looked, lost_light=lost, clipped=clipped)
+    return Losses(frames=looked, lost_light=lost, clipped=clipped, alpha_low=low)

@@ -8,6 +8,8 @@ from fractions import Fraction
 from pathlib import Path
 from typing import TypeAlias
 
+import numpy as np
+
 from ..alpha import store
 from ..alpha.past_edge import past_edge
 from ..errors import ValueRefused
@@ -89,7 +91,7 @@ def meant(picture: PremultipliedPicture, delivery_format: DeliveryFormat, frame:
 
 
 def _codes(picture: PremultipliedPicture, delivery_format: DeliveryFormat) -> StoredPicture:
-    whole = whole_frame(picture)
+    whole = held(picture, delivery_format)
     if delivery_format.contents == "alpha":
         names = RGB if delivery_format.kind == "movie" else ("Y",)
         return StoredPicture(dict.fromkeys(names, whole["A"]), whole.data_window, whole.display_window)
@@ -99,6 +101,19 @@ def _codes(picture: PremultipliedPicture, delivery_format: DeliveryFormat) -> St
     if delivery_format.holds_alpha:
         return stored
     return stored.with_planes({n: stored[n] for n in RGB})
+
+
+def held(picture: PremultipliedPicture, delivery_format: DeliveryFormat) -> PremultipliedPicture:
+    """The whole frame, its alpha raised where it is 0 and light has none, if that was asked.
+
+    Raised to the brightest of R, G, B, at most to 1: the least alpha under which a straight colour of at most
+    1 gives that light.
+    """
+    whole = whole_frame(picture)
+    if delivery_format.light != "raised" or delivery_format.reading.alpha != "straight":
+        return whole
+    light = np.clip(np.maximum.reduce([whole[n] for n in RGB]), 0, 1)
+    return whole.with_planes({**whole.planes, "A": np.where(whole["A"] == 0, light, whole["A"])})
 
 
 def write_frame(

@@ -5,27 +5,25 @@ from __future__ import annotations
 import json
 from fractions import Fraction
 
-from config.engine import decoder
+from config.engine import decoder, evaluator
 from jobs.control import Control
 from jobs.models import Job
 from neatveil.delivery import Proof, prove, remove_parts
 
 from deliveries.models import Delivery
-from deliveries.places import format_of_delivery, proof_files, target_of
-
-from .write_piece import source_of
+from deliveries.places import format_of_delivery, proof_files, taken_of, target_of
 
 
 def finish(job: Job, control: Control) -> None:
     """Prove it, keep the proof in the row, and lay it and the list of hashes beside the files."""
     delivery = Delivery.objects.get(job=job)
     remove_parts(target_of(delivery))
+    taken = taken_of(delivery)
+    places = {number: place for place, number in enumerate(taken.numbers, 1)}
     proof = prove(
-        source_of(delivery), decoder(), format_of_delivery(delivery), target_of(delivery),
-        list(range(delivery.first, delivery.last + 1)), Fraction(delivery.rate),
-        loss_accepted=delivery.loss_accepted,
-        progress=lambda frame: control.frames_checked(frame - delivery.first + 1),
-        cancelled=control.cancelled,
+        taken.source(evaluator()), decoder(), format_of_delivery(delivery), target_of(delivery),
+        taken.numbers, Fraction(delivery.rate), loss_accepted=delivery.loss_accepted,
+        progress=lambda number: control.frames_checked(places[number]), cancelled=control.cancelled,
     )  # fmt: skip
     _write_beside(delivery, proof)
     Delivery.objects.filter(pk=delivery.pk).update(proof=proof.model_dump(mode="json"))

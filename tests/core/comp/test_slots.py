@@ -12,10 +12,11 @@ from neatveil import arrays
 from neatveil.cli import main
 from neatveil.comp import Comp, Element, Group, Layer
 from neatveil.comp.loading import parse_comp
-from neatveil.comp.rows import named_after, parse_rows, problems_of
+from neatveil.comp.rows import parse_rows, problems_of, row_tokens
 from neatveil.comp.slots import columns_of, default_of, filled
 from neatveil.errors import DocumentRefused, NameUnknown, ValueRefused
 from neatveil.evaluate import Evaluator
+from neatveil.tokens import named_by
 
 SLOTS = (
     {"name": "artwork", "layer": "sign", "field": "element"},
@@ -171,10 +172,11 @@ def test_a_slot_without_its_place_is_refused_by_name(slot):
 
 def test_files_are_named_after_rows():
     row = {"artwork": "art/dusk, wide.v2.png", "tint": "#ff0000"}
-    assert named_after("{row}_{artwork}.####.png", row, 7, 120) == "007_dusk_wide.v2.####.png"
-    for pattern, told in (("{gone}.mov", "no column gone"), ("{light}.mov", "Row 2 has no light")):
-        with pytest.raises(ValueRefused, match=told):
-            named_after(pattern, {"light": ""}, 2, 2)
+    name = named_by("{row}_{artwork}.{frame}.png", row_tokens(row, 7, 120))
+    assert name == "007_dusk_wide.v2.####.png"
+    for token in ("{gone}", "{light}"):
+        with pytest.raises(ValueRefused, match=f"{token} has no value here"):
+            named_by(f"{token}.mov", row_tokens({"light": ""}, 2, 2))
 
 
 # --- the command line ---

@@ -16,6 +16,7 @@ import {
 
 import { unfinished } from "./importFiles";
 import { compCalls } from "./comps";
+import type { DeliveryPreset } from "./orders";
 import type { PresetOut } from "./presets";
 import type { LibraryOut, MatchOut, RuleOut, TranscodeFormatOut, TranscodeOut } from "./elements";
 import type { PassOut, RenderOut, SceneOut, SetUpOut } from "./scenes";
@@ -100,6 +101,12 @@ export const queries = {
     queryOptions({
       queryKey: ["jobs", project, "deliveries"],
       queryFn: () => take<DeliveryOut[]>(client.GET("/api/projects/{project_id}/deliveries", id(project))),
+    }),
+  deliveryPresets: (project: number) =>
+    queryOptions({
+      queryKey: ["jobs", project, "delivery-presets"],
+      queryFn: () =>
+        take<DeliveryPreset[]>(client.GET("/api/projects/{project_id}/delivery-presets", id(project))),
     }),
   scenes: (project: number) =>
     queryOptions({

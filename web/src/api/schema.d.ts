@@ -549,7 +549,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Delivery */
-        get: operations["deliveries_api_read_delivery"];
+        get: operations["deliveries_api_deliveries_read_delivery"];
         put?: never;
         post?: never;
         delete?: never;
@@ -569,7 +569,7 @@ export interface paths {
          * Download All
          * @description All its files and its proof as one archive.
          */
-        get: operations["deliveries_api_download_all"];
+        get: operations["deliveries_api_deliveries_download_all"];
         put?: never;
         post?: never;
         delete?: never;
@@ -589,7 +589,7 @@ export interface paths {
          * Download
          * @description One of the delivery's files.
          */
-        get: operations["deliveries_api_download"];
+        get: operations["deliveries_api_deliveries_download"];
         put?: never;
         post?: never;
         delete?: never;
@@ -609,10 +609,27 @@ export interface paths {
          * List Formats
          * @description Every format a delivery can have.
          */
-        get: operations["deliveries_api_list_formats"];
+        get: operations["deliveries_api_deliveries_list_formats"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/delivery-presets/{preset_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget Delivery Preset */
+        delete: operations["deliveries_api_presets_forget_delivery_preset"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1229,20 +1246,20 @@ export interface paths {
             cookie?: never;
         };
         /** List Deliveries */
-        get: operations["deliveries_api_list_deliveries"];
+        get: operations["deliveries_api_deliveries_list_deliveries"];
         put?: never;
         /**
          * Order
-         * @description Queue a delivery of a comp as it is now. RGB and alpha apart are two; the first is answered.
+         * @description Queue deliveries of comps and elements as they are now; all of them or none.
          */
-        post: operations["deliveries_api_order"];
+        post: operations["deliveries_api_orders_order"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/deliveries/rows": {
+    "/api/projects/{project_id}/deliveries/check": {
         parameters: {
             query?: never;
             header?: never;
@@ -1252,10 +1269,57 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Order List
-         * @description Queue a delivery for every chosen row of a comp's list; all of them or none.
+         * Check
+         * @description What an order would write, and what its forms cannot hold; ``look``: of its frames too.
          */
-        post: operations["deliveries_api_order_list"];
+        post: operations["deliveries_api_orders_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Picture
+         * @description A small PNG of the middle frame as its first form writes it.
+         *
+         *     Over grey checks, or as who ignores alpha shows it; or the part with the flattest gradient, its contrast
+         *     raised, as whole codes or dithered.
+         */
+        post: operations["deliveries_api_orders_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/delivery-presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Delivery Presets
+         * @description The project's, and the person's own.
+         */
+        get: operations["deliveries_api_presets_list_delivery_presets"];
+        put?: never;
+        /**
+         * Keep Delivery Preset
+         * @description Keep a form under a name; what had that name before is replaced.
+         */
+        post: operations["deliveries_api_presets_keep_delivery_preset"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1873,6 +1937,30 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Advice
+         * @description One thing to be known before the order.
+         */
+        Advice: {
+            /** Message */
+            message: string;
+            /**
+             * Repairs
+             * @default []
+             */
+            repairs?: components["schemas"]["Repair"][];
+            /**
+             * Weight
+             * @description It cannot be ordered; something is lost; or it is only to be known.
+             * @enum {string}
+             */
+            weight: "refused" | "lost" | "told";
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "alpha" | "light" | "clipped" | "bits" | "rate" | "size" | "form";
+        };
         /** AgainIn */
         AgainIn: {
             document?: components["schemas"]["RenderSetup"] | null;
@@ -3360,6 +3448,13 @@ export interface components {
              */
             encoding?: string;
             /**
+             * Light at alpha 0
+             * @description Glow where nothing covers: lost in a straight file, or held by raising its alpha there.
+             * @default lost
+             * @enum {string}
+             */
+            light?: "lost" | "raised";
+            /**
              * Over
              * @description Colour that is premultiplied over, in code values.
              * @default [
@@ -3407,6 +3502,11 @@ export interface components {
             format: string;
             /** Format Title */
             format_title: string;
+            /**
+             * Frames
+             * @description How many.
+             */
+            frames: number;
             /** Good */
             good: boolean | null;
             /** Id */
@@ -3422,6 +3522,81 @@ export interface components {
             proof: components["schemas"]["Proof"] | null;
             /** Rate */
             rate: string;
+            take: components["schemas"]["Take"];
+        };
+        /** DeliveryPresetIn */
+        DeliveryPresetIn: {
+            /** File Name */
+            file_name: string;
+            /** Folder */
+            folder: string;
+            form: components["schemas"]["DeliveryForm"];
+            /** Name */
+            name: string;
+            /**
+             * Own
+             * @description The person's own, in all projects, instead of this project's.
+             * @default false
+             */
+            own?: boolean;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "editor" | "compositor" | "viewing" | "player";
+            /**
+             * @default {
+             *       "filter": "lanczos3",
+             *       "frames": "",
+             *       "height": 1080,
+             *       "layer": "",
+             *       "part": "comp",
+             *       "rate": "",
+             *       "size": "full",
+             *       "start": null,
+             *       "timing": "frames",
+             *       "width": 1920
+             *     }
+             */
+            take?: components["schemas"]["Take"];
+        };
+        /** DeliveryPresetOut */
+        DeliveryPresetOut: {
+            /** File Name */
+            file_name: string;
+            /** Folder */
+            folder: string;
+            form: components["schemas"]["DeliveryForm"];
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Own
+             * @description The person's own, in all projects, instead of this project's.
+             * @default false
+             */
+            own?: boolean;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "editor" | "compositor" | "viewing" | "player";
+            /**
+             * @default {
+             *       "filter": "lanczos3",
+             *       "frames": "",
+             *       "height": 1080,
+             *       "layer": "",
+             *       "part": "comp",
+             *       "rate": "",
+             *       "size": "full",
+             *       "start": null,
+             *       "timing": "frames",
+             *       "width": 1920
+             *     }
+             */
+            take?: components["schemas"]["Take"];
         };
         /**
          * DepthBlurStep
@@ -4977,6 +5152,11 @@ export interface components {
             kind: "frames" | "movie";
             /** Name */
             name: string;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "editor" | "compositor" | "viewing" | "player";
             /** Reading Words */
             reading_words: string;
             /** Title */
@@ -6795,55 +6975,60 @@ export interface components {
             /** Name */
             name: string;
         };
-        /**
-         * OrderIn
-         * @description ``format``: a ready one; or ``form``, which says all of it.
-         */
-        OrderIn: {
-            /** Comp */
-            comp: number;
-            /** First */
-            first: number;
-            /** Folder */
-            folder: string;
-            form?: components["schemas"]["DeliveryForm"] | null;
+        /** OrderCheckOut */
+        OrderCheckOut: {
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
+            /** Count */
+            count: number;
             /**
-             * Format
-             * @default png16-straight
+             * Frames
+             * @description Frames of all of them.
              */
-            format?: string;
-            /** Last */
-            last: number;
+            frames: number;
             /**
-             * Loss Accepted
-             * @description Order it although the format drops some of the comp.
-             * @default false
+             * Names
+             * @description The first of what would be written.
              */
-            loss_accepted?: boolean;
-            /** Name */
-            name: string;
-            /** Rate */
-            rate?: string | null;
+            names: components["schemas"]["OrderedNameOut"][];
+            /** @description Why it cannot be ordered as it stands. */
+            problem: components["schemas"]["Problem"] | null;
+            /**
+             * Taken
+             * @description Names of the first that are there already.
+             */
+            taken: string[];
         };
         /**
-         * OrderRowsIn
-         * @description ``folder`` and ``name`` may hold {row} and slots' names in braces.
+         * OrderIn
+         * @description Comps and elements go out one after another, each in every format and form.
+         *
+         *     ``formats``: ready ones by their names; ``forms``: in full. ``rows``: of the list of the one comp.
+         *     ``folder`` and ``name`` may hold tokens in braces.
          */
-        OrderRowsIn: {
-            /** Comp */
-            comp: number;
-            /** First */
-            first: number;
+        OrderIn: {
+            /**
+             * Comps
+             * @default []
+             */
+            comps?: number[];
+            /**
+             * Elements
+             * @default []
+             */
+            elements?: number[];
             /** Folder */
             folder: string;
-            form?: components["schemas"]["DeliveryForm"] | null;
             /**
-             * Format
-             * @default png16-straight
+             * Formats
+             * @default []
              */
-            format?: string;
-            /** Last */
-            last: number;
+            formats?: string[];
+            /**
+             * Forms
+             * @default []
+             */
+            forms?: components["schemas"]["DeliveryForm"][];
             /**
              * Loss Accepted
              * @description Order it although the format drops some of the comp.
@@ -6852,10 +7037,51 @@ export interface components {
             loss_accepted?: boolean;
             /** Name */
             name: string;
-            /** Rate */
-            rate?: string | null;
-            /** Rows */
-            rows: number[];
+            /**
+             * Rows
+             * @default []
+             */
+            rows?: number[];
+            /**
+             * @default {
+             *       "filter": "lanczos3",
+             *       "frames": "",
+             *       "height": 1080,
+             *       "layer": "",
+             *       "part": "comp",
+             *       "rate": "",
+             *       "size": "full",
+             *       "start": null,
+             *       "timing": "frames",
+             *       "width": 1920
+             *     }
+             */
+            take?: components["schemas"]["Take"];
+        };
+        /**
+         * OrderedNameOut
+         * @description One delivery that would be made.
+         */
+        OrderedNameOut: {
+            /**
+             * Count
+             * @description Its files.
+             */
+            count: number;
+            /**
+             * First
+             * @description Its first file's name.
+             */
+            first: string;
+            /** Folder */
+            folder: string;
+            /** Last */
+            last: string;
+            /**
+             * Words
+             * @description What is taken that is not the whole comp as it stands.
+             */
+            words: string;
         };
         /** OtherCompLook */
         OtherCompLook: {
@@ -8085,6 +8311,28 @@ export interface components {
             width?: number;
         };
         /**
+         * Repair
+         * @description A change of the form, or of the take, under which nothing is lost.
+         */
+        Repair: {
+            /**
+             * Form
+             * @default {}
+             */
+            form?: {
+                [key: string]: unknown;
+            };
+            /** Label */
+            label: string;
+            /**
+             * Take
+             * @default {}
+             */
+            take?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * Repeat
          * @description Copies of a layer, merged over each other and then laid as one.
          *
@@ -9006,6 +9254,71 @@ export interface components {
             transform: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * Take
+         * @description Everything has a default: all frames of the whole comp, as they are.
+         */
+        Take: {
+            /**
+             * Resized by
+             * @default lanczos3
+             * @enum {string}
+             */
+            filter?: "lanczos3" | "catmull-rom" | "triangle" | "box";
+            /**
+             * Frames
+             * @description Such as 1-20,35; empty is the comp's range.
+             * @default
+             */
+            frames?: string;
+            /**
+             * Height
+             * @default 1080
+             */
+            height?: number;
+            /**
+             * Layer
+             * @description The id of the layer or group.
+             * @default
+             */
+            layer?: string;
+            /**
+             * Of it
+             * @description The whole comp, all up to a layer, or one layer or group alone.
+             * @default comp
+             * @enum {string}
+             */
+            part?: "comp" | "upto" | "layer";
+            /**
+             * Rate
+             * @description Frames a second; empty is the comp's.
+             * @default
+             */
+            rate?: string;
+            /**
+             * Size
+             * @default full
+             * @enum {string}
+             */
+            size?: "full" | "half" | "given";
+            /**
+             * Numbered from
+             * @description The first file's number; empty keeps the comp's own numbers.
+             */
+            start?: number | null;
+            /**
+             * At another rate
+             * @description The same frames at another speed, or the same time with frames left out or shown twice.
+             * @default frames
+             * @enum {string}
+             */
+            timing?: "frames" | "time";
+            /**
+             * Width
+             * @default 1920
+             */
+            width?: number;
         };
         /** TakeOverIn */
         TakeOverIn: {
@@ -10954,7 +11267,7 @@ export interface operations {
             };
         };
     };
-    deliveries_api_read_delivery: {
+    deliveries_api_deliveries_read_delivery: {
         parameters: {
             query?: never;
             header?: never;
@@ -10985,7 +11298,7 @@ export interface operations {
             };
         };
     };
-    deliveries_api_download_all: {
+    deliveries_api_deliveries_download_all: {
         parameters: {
             query?: never;
             header?: never;
@@ -11007,7 +11320,7 @@ export interface operations {
             };
         };
     };
-    deliveries_api_download: {
+    deliveries_api_deliveries_download: {
         parameters: {
             query?: never;
             header?: never;
@@ -11030,7 +11343,7 @@ export interface operations {
             };
         };
     };
-    deliveries_api_list_formats: {
+    deliveries_api_deliveries_list_formats: {
         parameters: {
             query?: never;
             header?: never;
@@ -11046,6 +11359,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FormatOut"][];
+                };
+            };
+        };
+    };
+    deliveries_api_presets_forget_delivery_preset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                preset_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12484,7 +12826,7 @@ export interface operations {
             };
         };
     };
-    deliveries_api_list_deliveries: {
+    deliveries_api_deliveries_list_deliveries: {
         parameters: {
             query?: never;
             header?: never;
@@ -12515,7 +12857,7 @@ export interface operations {
             };
         };
     };
-    deliveries_api_order: {
+    deliveries_api_orders_order: {
         parameters: {
             query?: never;
             header?: never;
@@ -12536,7 +12878,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DeliveryOut"];
+                    "application/json": components["schemas"]["DeliveryOut"][];
                 };
             };
             /** @description Not Found */
@@ -12568,9 +12910,11 @@ export interface operations {
             };
         };
     };
-    deliveries_api_order_list: {
+    deliveries_api_orders_check: {
         parameters: {
-            query?: never;
+            query?: {
+                look?: boolean;
+            };
             header?: never;
             path: {
                 project_id: number;
@@ -12579,17 +12923,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OrderRowsIn"];
+                "application/json": components["schemas"]["OrderIn"];
             };
         };
         responses: {
-            /** @description Created */
-            201: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DeliveryOut"][];
+                    "application/json": components["schemas"]["OrderCheckOut"];
                 };
             };
             /** @description Not Found */
@@ -12601,8 +12945,111 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Conflict */
-            409: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deliveries_api_orders_picture: {
+        parameters: {
+            query?: {
+                shown?: "checks" | "ignored" | "bands" | "dithered";
+            };
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deliveries_api_presets_list_delivery_presets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryPresetOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deliveries_api_presets_keep_delivery_preset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryPresetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryPresetOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -12,6 +12,7 @@ const form: DeliveryForm = {
   encoding: "srgb",
   past_edge: 8,
   dither: "none",
+  light: "lost",
 };
 const codec = (row: Partial<TranscodeFormatOut>) =>
   ({ name: "x", kind: "frames", alpha: true, floating: false, ending: ".png", ...row }) as TranscodeFormatOut;

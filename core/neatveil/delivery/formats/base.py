@@ -10,6 +10,9 @@ from ...codecs import Codec
 
 Contents = Literal["rgba", "rgb", "alpha", "apart"]
 Dither = Literal["none", "stable", "moving"]
+Light = Literal["lost", "raised"]
+#: Whom a delivery is for: a player is one that ignores alpha.
+Purpose = Literal["editor", "compositor", "viewing", "player"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,8 +23,11 @@ class DeliveryFormat:
     ----------
     reading : how the written file is to be read; also how it is written.
     encoding : colour encoding of the written code values.
+    purpose : whom it is for.
     contents : RGB and alpha, RGB alone, or alpha alone as grey.
     dither : noise before codes are rounded: none, the same in every frame, or another in each.
+    light : what becomes of light where the alpha is 0 in a straight file: it is lost, or the alpha is raised
+        as far as holds it.
     past_edge : pixels that straight colour runs on where the alpha is 0.
     colour_tolerance, alpha_tolerance : largest honest difference between what was meant and what is read
         back, in code values 0..1; ``relative`` makes the colour's relative to the value. Of a lossy codec
@@ -37,9 +43,11 @@ class DeliveryFormat:
     contents: Contents = "rgba"
     past_edge: int = 8
     dither: Dither = "none"
+    light: Light = "lost"
     colour_tolerance: float = 0.0
     alpha_tolerance: float = 0.0
     relative: bool = False
+    purpose: Purpose = "editor"
 
     @property
     def kind(self) -> Literal["movie", "frames"]:

@@ -11,7 +11,7 @@ from ...alpha.reading import CodeValue
 from ...codecs import Codec, codec_named
 from ...colour.encodings import NAME_PATTERN
 from ...errors import CannotHoldAlpha
-from .base import Contents, DeliveryFormat, Dither
+from .base import Contents, DeliveryFormat, Dither, Light, Purpose
 
 #: Pixels that straight colour runs on past the edge, unless somebody says otherwise.
 PAST_EDGE = 8
@@ -38,6 +38,10 @@ class DeliveryForm(BaseModel):
     dither: Dither = Field(
         "none", title="Dither", description="Noise of one code's size, so that gradients show no bands."
     )
+    light: Light = Field(
+        "lost", title="Light at alpha 0",
+        description="Glow where nothing covers: lost in a straight file, or held by raising its alpha there.",
+    )  # fmt: skip
     past_edge: int = Field(
         PAST_EDGE, ge=0, le=512, title="Past the edge",
         description="Pixels that straight colour runs on where the alpha is 0.",
@@ -67,13 +71,15 @@ class DeliveryForm(BaseModel):
         return Reading(alpha="premultiplied", matte=self.matte, multiplied=self.multiplied)
 
 
-def format_of(form: DeliveryForm, *, name: str = "", title: str = "", help: str = "") -> DeliveryFormat:
+def format_of(
+    form: DeliveryForm, *, name: str = "", title: str = "", help: str = "", purpose: Purpose = "editor"
+) -> DeliveryFormat:
     """The format that a form stands for.
 
     Parameters
     ----------
     form : one file's; of RGB and alpha apart see `DeliveryForm.parts`.
-    name, title, help : of a format that is offered ready; else they follow from the form.
+    name, title, help, purpose : of a format that is offered ready; else they follow from the form.
 
     Returns
     -------
@@ -102,8 +108,8 @@ def format_of(form: DeliveryForm, *, name: str = "", title: str = "", help: str 
     return DeliveryFormat(
         name=name or form.codec, title=title or f"{codec.title}, {form.words()}", help=help or codec.help,
         codec=codec, reading=form.reading, encoding=form.encoding, contents=form.contents,
-        past_edge=form.past_edge, dither=form.dither, colour_tolerance=colour, alpha_tolerance=alpha,
-        relative=codec.floating,
+        past_edge=form.past_edge, dither=form.dither, light=form.light, colour_tolerance=colour,
+        alpha_tolerance=alpha, relative=codec.floating, purpose=purpose,
     )  # fmt: skip
 
 
@@ -128,7 +134,7 @@ def form_of(delivery_format: DeliveryFormat) -> DeliveryForm:
         codec=delivery_format.codec.name, contents=delivery_format.contents, matte=reading.matte,
         alpha="straight" if reading.alpha == "straight" else "premultiplied", multiplied=reading.multiplied,
         encoding=delivery_format.encoding, past_edge=delivery_format.past_edge,
-        dither=delivery_format.dither,
+        dither=delivery_format.dither, light=delivery_format.light,
     )  # fmt: skip
 
 

@@ -51,6 +51,7 @@ function card(job: Partial<JobOut>, row: Partial<DeliveryOut> = {}) {
     format_title: "PNG frames, 16-bit, straight",
     first: 1,
     last: 12,
+    frames: 12,
     rate: "25",
     folder: "dusk/v1",
     file: "dusk.####.png",

@@ -25,7 +25,7 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
             {row.comp_name} <span className="font-normal text-soft">{t.as(row.format_title)}</span>
           </p>
           <p className="num text-soft [overflow-wrap:anywhere]">
-            {t.to(row.first, row.last, rateInWords(row.rate), row.folder, row.file)}
+            {t.to(framesInWords(row), rateInWords(row.rate), row.folder, row.file)}
           </p>
         </div>
         <StateMark row={row} />
@@ -47,6 +47,13 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
       {row.proof && <ProofTable row={row} />}
     </li>
   );
+}
+
+/** The first and the last number, and how many where some are left out. */
+function framesInWords({ first, last, frames }: DeliveryOut): string {
+  if (first === last) return t.frameAlone(first);
+  const range = t.framesTo(first, last);
+  return frames === last - first + 1 ? range : t.framesOf(frames, range);
 }
 
 function StateMark({ row }: { row: DeliveryOut }) {

@@ -20,10 +20,9 @@ export function DeliveryDesk() {
   return (
     <Shell>
       <div className="grid h-full grid-cols-[23rem_minmax(0,1fr)]">
-        <section aria-label={t.orderADelivery} className="min-h-0 overflow-auto border-r border-line p-3">
-          <h1 className="mb-2 font-semibold">{t.orderADelivery}</h1>
+        <section aria-label={t.orderADelivery} className="min-h-0 border-r border-line">
           {comps.data?.length === 0 ? (
-            <p className="text-soft">{t.thereIsNoCompYet}</p>
+            <p className="p-3 text-soft">{t.thereIsNoCompYet}</p>
           ) : (
             comps.data?.[0] && <OrderForm project={project} comps={comps.data} asked={asked} />
           )}

@@ -1,7 +1,9 @@
 /** What is written: a ready format by what it is for, or every part of it by itself. */
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Minus, Plus, X } from "lucide-react";
 import { useState } from "react";
 import type { FormatOut } from "../../api/client";
+import { orderCalls, type DeliveryPreset } from "../../api/orders";
 import { queries } from "../../api/queries";
 import {
   FEW_BITS,
@@ -12,61 +14,173 @@ import {
   type DeliveryForm,
 } from "../../domain/deliveryForm";
 import { TRANSFERS } from "../../domain/encoding";
+import { isPreset, withPreset, type OrderDraft } from "../../domain/order";
 import { colourOf, hexOf } from "../../domain/words";
+import { SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { Line } from "../../ui/Line";
 import { Segments } from "../../ui/Segments";
-import { text } from "./strings";
+import { PURPOSES, text } from "./strings";
 
 const t = text.FormChoice;
 
 interface Props {
+  project: number;
   formats: readonly FormatOut[];
-  form: DeliveryForm;
-  onForm: (form: DeliveryForm) => void;
+  draft: OrderDraft;
+  onDraft: (draft: OrderDraft) => void;
 }
 
-export function FormChoice({ formats, form, onForm }: Props) {
-  const ready = presetOf(form, formats);
-  const [open, setOpen] = useState(ready === null);
+export function FormChoice({ project, formats, draft, onDraft }: Props) {
+  const presets = useQuery(queries.deliveryPresets(project));
+  const [form] = draft.forms;
+  const kept = presets.data?.find((p) => isPreset(draft, p));
+  const ready = draft.forms.map((f) => presetOf(f, formats));
+  const [open, setOpen] = useState(false);
+  const parts = open || (!kept && ready.some((f) => f === null));
+  const purposes = Object.keys(PURPOSES) as FormatOut["purpose"][];
+  const toggle = (f: FormatOut) => {
+    const others = draft.forms.filter((_, i) => ready[i]?.name !== f.name);
+    const forms = others.length < draft.forms.length ? others : [...draft.forms, f.form];
+    if (forms.length > 0) onDraft({ ...draft, forms });
+  };
   return (
     <fieldset>
       <legend className="mb-0.5 text-soft">{t.format}</legend>
-      <div className="space-y-1">
-        {formats.map((f) => (
-          <label
-            key={f.name}
-            className="flex gap-2 rounded-md border border-line bg-card px-2.5 py-1 has-checked:border-accent has-checked:bg-accent-soft"
-          >
-            <input
-              type="radio"
-              name="format"
-              value={f.name}
-              checked={ready?.name === f.name}
-              onChange={() => onForm(f.form)}
-              className="mt-0.5 accent-[var(--accent)]"
-            />
-            <span>
-              <span className="block font-medium">{f.title}</span>
-              {ready?.name === f.name && <span className="block text-soft">{f.help}</span>}
-            </span>
-          </label>
+      <div className="space-y-1.5">
+        {purposes.map((purpose) => (
+          <div key={purpose}>
+            <p className="text-soft">{PURPOSES[purpose]}</p>
+            <div className="overflow-hidden rounded-md border border-line bg-card">
+              {presets.data
+                ?.filter((p) => p.purpose === purpose)
+                .map((p) => (
+                  <PresetRow
+                    key={p.id}
+                    preset={p}
+                    project={project}
+                    chosen={kept?.id === p.id}
+                    onChoose={() => onDraft(withPreset(draft, p))}
+                  />
+                ))}
+              {formats
+                .filter((f) => f.purpose === purpose)
+                .map((f) => (
+                  <FormatRow
+                    key={f.name}
+                    format={f}
+                    chosen={!kept && ready.some((r) => r?.name === f.name)}
+                    alone={draft.forms.length === 1}
+                    onChoose={() => onDraft({ ...draft, forms: [f.form] })}
+                    onToggle={() => toggle(f)}
+                  />
+                ))}
+            </div>
+          </div>
         ))}
       </div>
-      <button
-        type="button"
-        aria-expanded={open}
-        className="mt-1.5 text-left text-accent"
-        onClick={() => setOpen(!open)}
-      >
-        {open ? t.fewerChoices : t.allChoices}
-      </button>
-      {open && <Parts form={form} onForm={onForm} />}
+      {draft.forms.length > 1 ? (
+        <p className="mt-1.5 text-soft">{t.severalForms(draft.forms.length)}</p>
+      ) : (
+        <>
+          <button
+            type="button"
+            aria-expanded={parts}
+            className="mt-1.5 text-left text-accent"
+            onClick={() => setOpen(!parts)}
+          >
+            {parts ? t.fewerChoices : t.allChoices}
+          </button>
+          {parts && form && <Parts form={form} onForm={(f) => onDraft({ ...draft, forms: [f] })} />}
+        </>
+      )}
     </fieldset>
   );
 }
 
-function Parts({ form, onForm }: Pick<Props, "form" | "onForm">) {
+const ROW =
+  "flex items-center gap-2 border-b border-line pr-1 pl-2.5 last:border-b-0 has-[input[type=radio]:checked]:bg-accent-soft";
+
+interface FormatRowProps {
+  format: FormatOut;
+  chosen: boolean;
+  /** Whether only one goes out. */
+  alone: boolean;
+  onChoose: () => void;
+  onToggle: () => void;
+}
+
+function FormatRow({ format, chosen, alone, onChoose, onToggle }: FormatRowProps) {
+  return (
+    <div className={ROW}>
+      <label className="flex min-w-0 flex-1 gap-2 py-1">
+        <input
+          type="radio"
+          name={`format-${format.name}`}
+          value={format.name}
+          checked={chosen}
+          onChange={onChoose}
+          className="mt-0.5 accent-[var(--accent)]"
+        />
+        <span className="min-w-0">
+          <span className="block font-medium">{format.title}</span>
+          {chosen && alone && <span className="block text-soft">{format.help}</span>}
+        </span>
+      </label>
+      {!(chosen && alone) && (
+        <SignButton
+          name={chosen ? t.notThis(format.title) : t.thisToo(format.title)}
+          className="min-h-6 py-0"
+          onClick={onToggle}
+        >
+          {chosen ? <Minus aria-hidden className="size-3.5" /> : <Plus aria-hidden className="size-3.5" />}
+        </SignButton>
+      )}
+    </div>
+  );
+}
+
+interface PresetRowProps {
+  preset: DeliveryPreset;
+  project: number;
+  chosen: boolean;
+  onChoose: () => void;
+}
+
+function PresetRow({ preset, project, chosen, onChoose }: PresetRowProps) {
+  const cache = useQueryClient();
+  const forget = useMutation({
+    mutationFn: () => orderCalls.forget(preset.id),
+    onSettled: () => cache.invalidateQueries({ queryKey: ["jobs", project, "delivery-presets"] }),
+  });
+  return (
+    <div className={ROW}>
+      <label className="flex min-w-0 flex-1 gap-2 py-1">
+        <input
+          type="radio"
+          name={`preset-${preset.id}`}
+          checked={chosen}
+          onChange={onChoose}
+          className="mt-0.5 accent-[var(--accent)]"
+        />
+        <span className="min-w-0">
+          <span className="block font-medium [overflow-wrap:anywhere]">{preset.name}</span>
+          <span className="block text-soft">{preset.own ? t.myOwnPreset : t.theProjectsPreset}</span>
+        </span>
+      </label>
+      <SignButton
+        name={t.forgetPreset(preset.name)}
+        disabled={forget.isPending}
+        className="min-h-6 py-0"
+        onClick={() => forget.mutate()}
+      >
+        <X aria-hidden className="size-3.5" />
+      </SignButton>
+    </div>
+  );
+}
+
+function Parts({ form, onForm }: { form: DeliveryForm; onForm: (form: DeliveryForm) => void }) {
   const codecs = useQuery(queries.transcodeFormats());
   const codec = codecs.data?.find((c) => c.name === form.codec);
   const change = (part: Partial<DeliveryForm>) => onForm({ ...form, ...part });
@@ -162,6 +276,20 @@ function Alpha({ form, change }: AlphaProps) {
           onChange={(alpha) => change({ alpha })}
         />
       </Line>
+      {form.alpha === "straight" && (
+        <Line label={t.light} help={t.lightHelp}>
+          <Segments<DeliveryForm["light"]>
+            name={t.light}
+            tight
+            value={form.light}
+            choices={[
+              { value: "lost", label: t.lightLost },
+              { value: "raised", label: t.lightRaised, tip: t.lightRaisedTip },
+            ]}
+            onChange={(light) => change({ light })}
+          />
+        </Line>
+      )}
       {form.alpha === "straight" ? (
         <Line label={t.pastEdge} help={t.pastEdgeHelp}>
           <input

@@ -1,30 +1,24 @@
-/** What to write: comp, format, range, exact rate, folder and name. */
+/** What to write: what goes out, in which form, which frames, where to. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { asProblem, client, take, type CompRow, type DeliveryOut } from "../../api/client";
+import { asProblem, type CompRow } from "../../api/client";
+import { orderCalls } from "../../api/orders";
 import { queries } from "../../api/queries";
-import { presetOf, suffixes, type DeliveryForm } from "../../domain/deliveryForm";
 import { rowsIn } from "../../domain/list";
+import { bodyOf, repaired, startOf, type OrderDraft } from "../../domain/order";
 import { TextField } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
-import { Choose } from "../../ui/Choose";
 import { FormChoice } from "./FormChoice";
+import { KeepPreset } from "./KeepPreset";
+import { OrderAdvice, useCheck } from "./OrderAdvice";
+import { SourceChoice } from "./SourceChoice";
+import { TakeFields, type Own } from "./TakeFields";
 import { text } from "./strings";
 
 const t = text.OrderForm;
 
 /** What is offered first. */
 const FIRST = "png16-straight";
-
-interface Fields {
-  first: string;
-  last: string;
-  rate: string;
-  folder: string;
-  name: string;
-  /** Of the comp's list; empty for the comp as it is. */
-  rows: string;
-}
 
 interface Props {
   project: number;
@@ -36,143 +30,98 @@ interface Props {
 export function OrderForm({ project, comps, asked }: Props) {
   const cache = useQueryClient();
   const formats = useQuery(queries.deliveryFormats());
-  const [comp, setComp] = useState(comps.some((c) => c.id === asked?.comp) ? asked!.comp : comps[0]!.id);
-  const details = useQuery(queries.comp(comp));
-  const count = details.data?.document.rows.length ?? 0;
-  const deliveries = useQuery(queries.deliveries(project));
-  const codecs = useQuery(queries.transcodeFormats());
-  const [chosen, setChosen] = useState<DeliveryForm>();
-  const form = chosen ?? formats.data?.find((f) => f.name === FIRST)?.form;
-  const ready = form && presetOf(form, formats.data ?? []);
-  const [typed, setTyped] = useState<Partial<Fields>>(asked?.rows ? { rows: asked.rows } : {});
-  const document = details.data?.document;
-  const base =
-    (details.data?.name ?? "comp")
-      .toLowerCase()
-      .replace(/[^\p{L}\p{N}]+/gu, "_")
-      .replace(/^_|_$/g, "") || "comp";
-  const fields: Fields = {
-    first: String(document?.first ?? 1),
-    last: String(document?.last ?? 1),
-    rate: document?.rate ?? "",
-    folder: freeFolder(
-      base,
-      (deliveries.data ?? []).map((d) => d.folder),
-    ),
-    name: base,
-    rows: "",
-    ...typed,
-  };
-  const rows = count > 0 && fields.rows.trim() ? rowsIn(fields.rows, count) : [];
-  // rows of one name would be written over each other
-  const name = rows?.length && !fields.name.includes("{") ? `${fields.name}_{row}` : fields.name;
-  const codec = codecs.data?.find((c) => c.name === form?.codec);
+  const [changed, setDraft] = useState<OrderDraft>();
+  const first = formats.data?.find((f) => f.name === FIRST)?.form;
+  const begun = comps.find((c) => c.id === asked?.comp) ?? comps[0];
+  const draft = changed ?? (first && { ...startOf(first, begun?.id), rows: asked?.rows ?? "" });
+  const only = draft?.comps.length === 1 ? draft.comps[0]! : null;
+  const details = useQuery({ ...queries.comp(only ?? 0), enabled: only !== null });
+  const count = only === null ? 0 : (details.data?.document.rows.length ?? 0);
+  const rows = draft && count > 0 && draft.rows.trim() ? rowsIn(draft.rows, count) : [];
+  const body = draft && formats.data && rows !== null ? bodyOf(draft, formats.data, rows) : null;
+  const looked = useCheck(project, body);
   const order = useMutation({
-    mutationFn: async (lossAccepted: boolean): Promise<void> => {
-      const params = { path: { project_id: project } };
-      const body = {
-        comp,
-        ...(ready ? { format: ready.name } : { form }),
-        first: Number(fields.first),
-        last: Number(fields.last),
-        rate: fields.rate,
-        folder: fields.folder,
-        name,
-        loss_accepted: lossAccepted,
-      };
-      if (rows?.length)
-        await take<DeliveryOut[]>(
-          client.POST("/api/projects/{project_id}/deliveries/rows", { params, body: { ...body, rows } }),
-        );
-      else await take<DeliveryOut>(client.POST("/api/projects/{project_id}/deliveries", { params, body }));
-    },
-    onSuccess: () => {
-      // what was written is never written over: the next order goes to the next version
-      setTyped((now) => ({ ...now, folder: undefined }));
-      return cache.invalidateQueries({ queryKey: ["jobs", project] });
-    },
+    mutationFn: (lossAccepted: boolean) =>
+      orderCalls.give(project, { ...body!, loss_accepted: lossAccepted }),
+    onSuccess: () =>
+      Promise.all([
+        cache.invalidateQueries({ queryKey: ["jobs", project] }),
+        cache.invalidateQueries({ queryKey: ["order-check", project] }),
+      ]),
   });
-  const field = (key: keyof Fields) => ({
-    value: fields[key],
-    onChange: (value: string) => setTyped({ ...typed, [key]: value }),
+  const own = useOwn(project, comps, draft);
+  if (!draft) return null;
+  const field = (key: "folder" | "name") => ({
+    value: draft[key],
+    onChange: (value: string) => setDraft({ ...draft, [key]: value }),
   });
+  const refused = order.error ? asProblem(order.error) : null;
   return (
     <form
-      className="space-y-3"
+      className="flex h-full flex-col"
       onSubmit={(event) => {
         event.preventDefault();
         order.mutate(false);
       }}
     >
-      <Row label={t.comp}>
-        <Choose
-          name={t.comp}
-          value={String(comp)}
-          options={comps.map((c) => ({ value: String(c.id), label: c.name }))}
-          onChange={(value) => {
-            setComp(Number(value));
-            setTyped({});
-          }}
+      <div className="min-h-0 flex-1 space-y-3 overflow-auto p-3">
+        <h1 className="font-semibold">{t.orderADelivery}</h1>
+        <SourceChoice project={project} comps={comps} draft={draft} onDraft={setDraft} rows={rows} />
+        <FormChoice project={project} formats={formats.data ?? []} draft={draft} onDraft={setDraft} />
+        <TakeFields draft={draft} onDraft={setDraft} own={own} />
+        <div className="grid grid-cols-2 gap-2">
+          <TextField label={t.folder} {...field("folder")} />
+          <TextField label={t.fileName} {...field("name")} />
+        </div>
+        <details className="text-soft">
+          <summary className="cursor-default text-accent">{t.tokens}</summary>
+          <dl className="mt-1 grid grid-cols-[5.5rem_1fr] gap-x-2">
+            {Object.entries(t.everyToken).map(([token, meaning]) => (
+              <div key={token} className="contents">
+                <dt className="num text-ink">{`{${token}}`}</dt>
+                <dd>{meaning}</dd>
+              </div>
+            ))}
+          </dl>
+          <p className="mt-1">{t.neverOverwritten}</p>
+        </details>
+        <OrderAdvice
+          project={project}
+          body={body}
+          {...looked}
+          onRepair={(repair) => setDraft(repaired(draft, repair))}
         />
-      </Row>
-      {form && <FormChoice formats={formats.data ?? []} form={form} onForm={setChosen} />}
-      <div className="grid grid-cols-3 gap-2">
-        <TextField label={t.firstFrame} {...field("first")} />
-        <TextField label={t.lastFrame} {...field("last")} />
-        <TextField label={t.frameRateFps} {...field("rate")} />
       </div>
-      {count > 0 && (
-        <TextField
-          label={t.rowsOfTheList}
-          {...field("rows")}
-          placeholder={t.noneTheCompAsItIs}
-          help={rows === null ? t.writeRows(count) : rows.length > 0 ? t.deliveriesOf(rows.length) : ""}
-        />
-      )}
-      <TextField label={t.folder} {...field("folder")} help={t.aFolderAmongTheProjects} />
-      <TextField
-        label={t.fileName}
-        {...field("name")}
-        help={
-          form && codec
-            ? suffixes(form)
-                .map((suffix) => `${name}${suffix}${codec.kind === "movie" ? "" : ".0001"}${codec.ending}`)
-                .join(", ")
-            : ""
-        }
-      />
-      {order.error && <ProblemNote problem={asProblem(order.error)} />}
-      {order.error && asProblem(order.error).code === "would-lose" && (
-        <Button disabled={order.isPending} onClick={() => order.mutate(true)} className="w-full">
-          {t.deliverItWithoutThatLight}
-        </Button>
-      )}
-      <Button
-        kind="main"
-        type="submit"
-        disabled={order.isPending || !document || !form || rows === null}
-        className="w-full"
-      >
-        {order.isPending ? t.lookingAtThreeFrames : t.deliver}
-      </Button>
+      <div className="space-y-2 border-t border-line p-3">
+        {refused && !sameProblem(refused.message, looked.problem?.message) && (
+          <ProblemNote problem={refused} />
+        )}
+        {refused?.code === "would-lose" && (
+          <Button disabled={order.isPending} onClick={() => order.mutate(true)} className="w-full">
+            {t.deliverItWithoutThatLight}
+          </Button>
+        )}
+        <div className="flex gap-2">
+          <Button kind="main" type="submit" disabled={order.isPending || !body} className="flex-1">
+            {order.isPending ? t.lookingAtThreeFrames : t.deliver}
+          </Button>
+          <KeepPreset project={project} draft={draft} />
+        </div>
+      </div>
     </form>
   );
 }
 
-/** A folder that no delivery has gone to: the next version of the comp's own. */
-export function freeFolder(base: string, taken: string[]): string {
-  const versions = taken.flatMap((path) => {
-    const [folder, version] = path.split("/v");
-    return folder === base && version && /^\d+$/.test(version) ? [Number(version)] : [];
-  });
-  return `${base}/v${Math.max(0, ...versions) + 1}`;
-}
+const sameProblem = (one: string, other: string | undefined) => one === other;
 
-function Row({ label, children }: { label: string; children: React.ReactNode }) {
-  return (
-    <div>
-      <span className="mb-0.5 block text-soft">{label}</span>
-      <div className="flex">{children}</div>
-    </div>
-  );
+/** Range, rate and size of the only comp or element that goes out. */
+function useOwn(project: number, comps: CompRow[], draft: OrderDraft | undefined): Own | null {
+  const elements = useQuery(queries.elements(project));
+  if (!draft || draft.comps.length + draft.elements.length !== 1) return null;
+  const comp = comps.find((c) => c.id === draft.comps[0]);
+  if (comp) return comp;
+  const element = elements.data?.find((e) => e.id === draft.elements[0]);
+  if (!element?.facts) return null;
+  const { first, last, width, height } = element.facts;
+  return { first, last, width, height, rate: element.rate ?? "25" };
 }

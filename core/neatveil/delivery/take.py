@@ -1,0 +1,164 @@
+"""What of a comp goes out: which layers and frames, how large, at which rate, and numbered from where."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from fractions import Fraction
+from math import floor
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..comp import Comp
+from ..comp.rate import parse_rate
+from ..errors import ValueRefused
+from ..evaluate import Evaluator
+from ..frame_list import MOST, frames_in_words, parse_frames
+from ..picture import PremultipliedPicture
+from .resized import ResizeFilter, resized
+
+
+class Take(BaseModel):
+    """Everything has a default: all frames of the whole comp, as they are."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    part: Literal["comp", "upto", "layer"] = Field(
+        "comp", title="Of it", description="The whole comp, all up to a layer, or one layer or group alone."
+    )
+    layer: str = Field("", max_length=64, title="Layer", description="The id of the layer or group.")
+    frames: str = Field(
+        "", max_length=2000, title="Frames", description="Such as 1-20,35; empty is the comp's range."
+    )
+    size: Literal["full", "half", "given"] = Field("full", title="Size")
+    width: int = Field(1920, ge=1, le=16384, title="Width")
+    height: int = Field(1080, ge=1, le=16384, title="Height")
+    filter: ResizeFilter = Field("lanczos3", title="Resized by")
+    rate: str = Field("", max_length=20, title="Rate", description="Frames a second; empty is the comp's.")
+    timing: Literal["frames", "time"] = Field(
+        "frames", title="At another rate",
+        description="The same frames at another speed, or the same time with frames left out or shown twice.",
+    )  # fmt: skip
+    start: int | None = Field(
+        None, ge=-1000000, le=1000000, title="Numbered from",
+        description="The first file's number; empty keeps the comp's own numbers.",
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Taken:
+    """A take of a certain comp, checked.
+
+    Attributes
+    ----------
+    frames : the comp's frame by the number under which it goes out, in order.
+    rate : frames a second of what goes out.
+    width, height : of what goes out, in pixels.
+    """
+
+    comp: Comp
+    take: Take
+    frames: dict[int, int]
+    rate: Fraction
+    width: int
+    height: int
+
+    @property
+    def numbers(self) -> list[int]:
+        """Under which frames go out."""
+        return list(self.frames)
+
+    @property
+    def layer_name(self) -> str:
+        """Of the layer that is taken; empty for the whole comp."""
+        return "" if self.take.part == "comp" else self.comp.layer(self.take.layer).name
+
+    def source(self, evaluator: Evaluator) -> Callable[[int], PremultipliedPicture]:
+        """Gives the picture of a number at the size that goes out: scene-linear, premultiplied over black."""
+        upto = self.take.layer if self.take.part == "upto" else None
+        only = self.take.layer if self.take.part == "layer" else None
+
+        def picture(number: int) -> PremultipliedPicture:
+            found = evaluator.picture(self.comp, self.frames[number], upto=upto, only=only, keep=False)
+            if (self.width, self.height) == (self.comp.width, self.comp.height):
+                return found
+            return resized(found, self.width, self.height, self.take.filter)
+
+        return picture
+
+    def in_words(self) -> str:
+        """What is taken that is not the whole comp as it stands; empty where all is."""
+        said = []
+        if self.take.part != "comp":
+            said.append(f"{'up to' if self.take.part == 'upto' else 'only'} {self.layer_name}")
+        if (self.width, self.height) != (self.comp.width, self.comp.height):
+            said.append(f"{self.width} x {self.height}")
+        if self.rate != self.comp.rate:
+            said.append(f"{'same time' if self.take.timing == 'time' else 'same frames'} at {self.rate}")
+        return ", ".join(said)
+
+
+def taken(take: Take, comp: Comp) -> Taken:
+    """A take of a comp.
+
+    Parameters
+    ----------
+    take : what was asked.
+    comp : with its elements.
+
+    Returns
+    -------
+    What goes out: numbers, frames, rate and size.
+
+    Raises
+    ------
+    ValueRefused
+        Frames lie outside the comp's range or are too many, or the rate is none.
+    DocumentRefused
+        The comp has no such layer.
+
+    Examples
+    --------
+    >>> from neatveil.comp import Comp
+    >>> taken(Take(frames="1-2,5", start=1001), Comp(last=9)).frames
+    {1001: 1, 1002: 2, 1003: 5}
+    """
+    if take.part != "comp":
+        comp.layer(take.layer)
+    frames = parse_frames(take.frames) if take.frames.strip() else list(range(comp.first, comp.last + 1))
+    if frames[0] < comp.first or frames[-1] > comp.last:
+        raise ValueRefused(
+            f"Frames {frames_in_words(frames)} were asked; the comp has {comp.first} to {comp.last}.",
+            advice="Choose frames inside the comp's range.", where="frames",
+        )  # fmt: skip
+    rate = _rate(take, comp)
+    sampled = _at_rate(frames, comp.rate / rate) if take.timing == "time" else frames
+    own = take.start is None and sampled is frames
+    start = sampled[0] if take.start is None else take.start
+    numbers = frames if own else range(start, start + len(sampled))
+    width, height = {
+        "full": (comp.width, comp.height),
+        "half": ((comp.width + 1) // 2, (comp.height + 1) // 2),
+        "given": (take.width, take.height),
+    }[take.size]
+    return Taken(comp, take, dict(zip(numbers, sampled, strict=True)), rate, width, height)
+
+
+def _rate(take: Take, comp: Comp) -> Fraction:
+    try:
+        return parse_rate(take.rate) if take.rate.strip() else comp.rate
+    except ValueError as error:
+        raise ValueRefused(str(error), where="rate") from error
+
+
+def _at_rate(frames: list[int], step: Fraction) -> list[int]:
+    """Those that are seen at moments ``step`` of a frame apart, as long as the frames last."""
+    count = max(1, round(len(frames) / step))
+    if count > MOST:
+        raise ValueRefused(
+            f"That rate makes {count:,} frames of {len(frames):,}.",
+            advice="Choose a lower rate.",
+            where="rate",
+        )
+    return [frames[min(floor(i * step), len(frames) - 1)] for i in range(count)]

@@ -1,0 +1,131 @@
+"""Orders: elements, layers, several forms at once, names, versions, what is said before, presets."""
+
+import io
+
+import cv2
+import numpy as np
+import pytest
+from deliveries.models import Delivery
+from deliveries.places import target_of
+from django.conf import settings
+from elements.models import Element
+from PIL import Image
+from server.test_deliveries import body_of, order, ordered
+from webclient import Web, run_jobs
+
+
+def check(web, comp, look=True, **change):
+    path = f"projects/{comp['project']}/deliveries/check?look={str(look).lower()}"
+    answer = web("POST", path, body_of(comp, **change))
+    assert answer.status_code == 200, answer.content
+    return answer.json()
+
+
+def files(row):
+    folder = target_of(Delivery.objects.get(pk=row["id"])).path.parent
+    return sorted(p.name for p in folder.iterdir() if p.suffix not in {".json", ".xxh64"})
+
+
+def test_a_take_is_written_and_proved_under_its_own_numbers(ada, comp):
+    take = {"frames": "1,3", "size": "half", "start": 1001}
+    row = ordered(ada, comp, take=take, folder="take")
+    run_jobs()
+    row = ada("GET", f"deliveries/{row['id']}").json()
+    assert (row["job"]["state"], row["good"], row["frames"]) == ("done", True, 2)
+    assert files(row) == ["dusk.1001.png", "dusk.1002.png"]
+    assert (row["proof"]["width"], row["proof"]["height"]) == (32, 24)
+    assert ada("GET", f"deliveries/{row['id']}/files/dusk.1002.png").status_code == 200
+
+
+def test_gaps_in_a_range_are_kept(ada, comp):
+    row = ordered(ada, comp, frames="1,3", folder="gaps", name="{comp}_{frame}_x")
+    run_jobs()
+    row = ada("GET", f"deliveries/{row['id']}").json()
+    assert row["good"] is True
+    name = "".join(c if c.isalnum() else "_" for c in comp["name"]).strip("_")
+    assert [f.removeprefix(name) for f in files(row)] == ["_0001_x.png", "_0003_x.png"]
+
+
+def test_elements_go_out_as_they_are_read(ada, comp, disc):
+    """The element's own size, rate and range; its straight colour comes back from the file."""
+    row = ordered(ada, comp, comps=[], elements=[disc["id"]], frames="", folder="el", name="{comp}")
+    run_jobs()
+    row = ada("GET", f"deliveries/{row['id']}").json()
+    assert (row["good"], row["frames"], row["rate"]) == (True, 3, "25")
+    assert (row["proof"]["width"], row["proof"]["height"]) == (64, 48)
+    written = target_of(Delivery.objects.get(pk=row["id"])).frame_path(1)
+    source = settings.MEDIA / Element.objects.get(pk=disc["id"]).file.replace("####", "0001")
+    code, alpha = (cv2.imread(str(p), cv2.IMREAD_UNCHANGED) for p in (written, source))
+    np.testing.assert_array_equal(np.rint(code[..., 3] / 257), alpha[..., 3])
+    seen = alpha[..., 3] > 0
+    np.testing.assert_array_equal(np.rint(code[seen] / 257)[:, :3], alpha[seen][:, :3])
+
+
+def test_several_forms_of_several_sources_are_one_order_each_under_its_name(ada, comp, disc):
+    rows = order(
+        ada, comp, elements=[disc["id"]], formats=["png16-straight"], forms=[{"codec": "tiff8"}],
+        folder="many", name="{comp}_{format}", frames="1",
+    ).json()  # fmt: skip
+    assert len(rows) == 4
+    assert len({r["file"] for r in rows}) == 4
+    alike = order(ada, comp, elements=[disc["id"]], folder="alike", name="same", frames="1")
+    assert (alike.status_code, alike.json()["where"]) == (422, "name")
+    assert "{comp}" in alike.json()["advice"]
+
+
+def test_versions_go_up_by_themselves(ada, comp):
+    for number in (1, 2):
+        row = ordered(ada, comp, folder="{comp}/{version}", name="d_{version}", frames="1")
+        assert row["folder"].endswith(f"/v00{number}")
+        assert row["file"] == f"d_v00{number}.####.png"
+        run_jobs()
+    told = check(ada, comp, folder="{comp}/{version}", name="d", frames="1")
+    assert told["names"][0]["folder"].endswith("/v003")
+    assert told["taken"] == []
+
+
+def test_an_order_is_looked_at_before_it_is_given(ada, comp):
+    told = check(ada, comp)
+    assert (told["count"], told["frames"], told["problem"]) == (1, 3, None)
+    assert told["names"][0] == {
+        "folder": "dusk/v1", "first": "dusk.0001.png", "last": "dusk.0003.png", "count": 3, "words": "",
+    }  # fmt: skip
+    odd = check(ada, comp, take={"size": "given", "width": 63, "height": 47}, formats=["h264-viewing"])
+    refused = odd["advice"][0]
+    assert (refused["what"], refused["weight"]) == ("size", "refused")
+    assert refused["repairs"][0]["take"] == {"size": "given", "width": 64, "height": 48}
+    assert odd["problem"] is not None
+    far = check(ada, comp, frames="1-9")
+    assert "the comp has 1 to 3" in far["problem"]["message"]
+    ordered(ada, comp)
+    assert check(ada, comp)["taken"] == ["dusk/v1/dusk.####.png"]
+    assert Delivery.objects.count() == 1, "looking orders nothing"
+
+
+@pytest.mark.parametrize("shown", ["checks", "ignored", "bands", "dithered"])
+def test_how_it_will_look_is_a_small_picture(ada, comp, shown):
+    path = f"projects/{comp['project']}/deliveries/picture?shown={shown}"
+    answer = ada("POST", path, body_of(comp, formats=[], forms=[{"codec": "png8"}]))
+    assert (answer.status_code, answer["Content-Type"]) == (200, "image/png")
+    pixels = np.asarray(Image.open(io.BytesIO(answer.content)))
+    assert pixels.ndim == 3
+    assert pixels.std() > 0
+
+
+def test_presets_are_the_projects_or_ones_own(ada, comp):
+    path = f"projects/{comp['project']}/delivery-presets"
+    body = {
+        "name": "For the edit", "purpose": "editor", "form": {"codec": "tiff16"},
+        "take": {"size": "half", "frames": "1-2", "part": "layer", "layer": "x"},
+        "folder": "edit/{version}", "file_name": "{comp}",
+    }  # fmt: skip
+    kept = ada("POST", path, body).json()
+    assert (kept["take"]["size"], kept["take"]["frames"], kept["take"]["part"]) == ("half", "", "comp")
+    again = ada("POST", path, {**body, "form": {"codec": "png8"}}).json()
+    assert again["id"] == kept["id"], "what had the name is replaced"
+    own = ada("POST", path, {**body, "name": "mine", "own": True}).json()
+    assert {p["name"] for p in ada("GET", path).json()} == {"For the edit", "mine"}
+    other = ada("POST", "projects", {"name": "other"}).json()
+    assert [p["name"] for p in ada("GET", f"projects/{other['id']}/delivery-presets").json()] == ["mine"]
+    assert Web("ben")("DELETE", f"delivery-presets/{own['id']}").status_code == 404
+    assert ada("DELETE", f"delivery-presets/{own['id']}").status_code == 204

@@ -1,0 +1,43 @@
+/** Orders of deliveries: given, looked at before, and kept as presets. */
+import { client, csrfToken, problemOf, take, type DeliveryOut, type Sent } from "./client";
+import type { components } from "./schema";
+
+export type OrderIn = components["schemas"]["OrderIn"];
+export type Take = Sent<"Take">;
+export type OrderCheckOut = Sent<"OrderCheckOut">;
+export type Advice = OrderCheckOut["advice"][number];
+export type DeliveryPreset = Sent<"DeliveryPresetOut">;
+export type Shown = "checks" | "ignored" | "bands" | "dithered";
+
+const of = (project: number) => ({ params: { path: { project_id: project } } });
+
+export const orderCalls = {
+  give: (project: number, body: OrderIn) =>
+    take<DeliveryOut[]>(client.POST("/api/projects/{project_id}/deliveries", { ...of(project), body })),
+  check: (project: number, body: OrderIn, look: boolean, signal: AbortSignal) =>
+    take<OrderCheckOut>(
+      client.POST("/api/projects/{project_id}/deliveries/check", {
+        params: { path: { project_id: project }, query: { look } },
+        body,
+        signal,
+      }),
+    ),
+  /** A small picture of what is written, as an address of the page's own. */
+  picture: async (project: number, body: OrderIn, shown: Shown, signal: AbortSignal): Promise<string> => {
+    const answer = await fetch(`/api/projects/${project}/deliveries/picture?shown=${shown}`, {
+      method: "POST",
+      credentials: "same-origin",
+      headers: { "Content-Type": "application/json", "X-CSRFToken": csrfToken() },
+      body: JSON.stringify(body),
+      signal,
+    });
+    if (!answer.ok) throw problemOf(answer.status, await answer.json().catch(() => null));
+    return URL.createObjectURL(await answer.blob());
+  },
+  keep: (project: number, body: components["schemas"]["DeliveryPresetIn"]) =>
+    take<DeliveryPreset>(
+      client.POST("/api/projects/{project_id}/delivery-presets", { ...of(project), body }),
+    ),
+  forget: (preset: number) =>
+    take(client.DELETE("/api/delivery-presets/{preset_id}", { params: { path: { preset_id: preset } } })),
+};
