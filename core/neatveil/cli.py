@@ -22,7 +22,7 @@ from .cli_list import render_rows
 from .colour import encoding_named
 from .comp import Comp, document_schema, load_comp
 from .comp.rate import parse_rate
-from .delivery import Target, format_for_file, lost_in, prove, write_frames, write_movie
+from .delivery import Target, format_for_file, lost_in, prove, verify_hash_list, write_frames, write_movie
 from .delivery.write import meant, write_frame
 from .errors import FileMissing, NeatVeilError, RateMissing, ValueRefused
 from .evaluate import Evaluator
@@ -93,9 +93,13 @@ def _parser() -> argparse.ArgumentParser:
     )
     render.set_defaults(command=_render)
 
-    verify = commands.add_parser("verify", help="compare written files with a comp document")
+    verify = commands.add_parser("verify", help="compare written files with a comp document, or a hash list")
     verify.add_argument("written", metavar="WRITTEN")
-    verify.add_argument("--against", metavar="COMP.json", type=Path, required=True)
+    against = verify.add_mutually_exclusive_group(required=True)
+    against.add_argument("--against", metavar="COMP.json", type=Path)
+    against.add_argument(
+        "--mhl", action="store_true", help="hash a folder's files again, by its ASC MHL list"
+    )
     verify.add_argument("--frames", metavar="A-B", type=_range, help="default: the comp's range")
     verify.add_argument("--json", action="store_true", help="print the proof as JSON")
     verify.set_defaults(command=_verify)
@@ -272,7 +276,21 @@ def _render_one(options: argparse.Namespace, evaluator: Evaluator, comp: Comp, t
         write_frames(source, delivery_format, target, frames, progress=progress)
 
 
+def _verify_list(options: argparse.Namespace) -> int:
+    check = verify_hash_list(Path(options.written))
+    if options.json:
+        print(json.dumps({**check.model_dump(), "good": check.good}, indent=2))
+    else:
+        print(f"{check.files} files in {check.generations} generations")
+    for what, names in (("changed", check.changed), ("missing", check.missing)):
+        for name in names:
+            print(f"neatveil: {name} is {what}", file=sys.stderr)
+    return 0 if check.good else 1
+
+
 def _verify(options: argparse.Namespace) -> int:
+    if options.mhl:
+        return _verify_list(options)
     comp = load_comp(options.against)
     decoder = LocalDecoder()
     evaluator = Evaluator(decoder)

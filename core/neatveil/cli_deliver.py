@@ -18,17 +18,20 @@ from .delivery import (
     Proof,
     Take,
     Target,
+    add_to_hash_list,
     count_losses,
     form_of,
     format_of,
     prove,
     taken,
+    write_clip,
     write_frames,
     write_movie,
 )
 from .errors import WouldLose, WriteFailed
 from .evaluate import Evaluator
 from .io import LocalDecoder
+from .tokens import FRAME
 
 
 def add_command(commands: Any, colour: Any) -> None:
@@ -105,6 +108,10 @@ def _deliver(options: argparse.Namespace) -> int:
             write_frames(source, made, target, frames)
         accepted = options.allow_loss
         proofs.append(prove(source, decoder, made, target, frames, rate, loss_accepted=accepted))
+    for (_, made), target in zip(formats, targets, strict=True):
+        name = target.path.name.removesuffix(made.ending).replace(FRAME, "").rstrip(".")
+        write_clip(target.path.parent / f"{name}.otio", target, made, frames, rate)
+        add_to_hash_list(target.path.parent, target.files(made, frames))
     _say(proofs, targets, rate, options.json)
     return 0 if all(p.good for p in proofs) else 1
 

@@ -78,8 +78,8 @@ def taken_of(delivery: Delivery) -> Taken:
     return taken(Take.model_validate(delivery.take), parse_comp(delivery.document, delivery.comp_name))
 
 
-def proof_files(delivery: Delivery) -> tuple[Path, Path]:
-    """The proof as JSON and the list of hashes, beside the delivery's files."""
+def proof_files(delivery: Delivery) -> tuple[Path, Path, Path]:
+    """The proof as JSON, the list of hashes and the clip, beside the delivery's files."""
     base = delivery.file.removesuffix(format_of_delivery(delivery).ending).replace(FRAME, "").rstrip("._-")
     folder = target_of(delivery).path.parent
-    return folder / f"{base}.proof.json", folder / f"{base}.xxh64"
+    return folder / f"{base}.proof.json", folder / f"{base}.xxh64", folder / f"{base}.otio"

@@ -145,7 +145,8 @@ def test_delivering_in_a_form_and_proving_it(comp, capsys):
     proofs = json.loads(capsys.readouterr().out)
     assert [(p["good"], p["frames_found"]) for p in proofs] == [(True, 2)] * 2
     assert sorted(p.name for p in out.parent.iterdir()) == [
-        "disc_alpha.0001.tif", "disc_alpha.0003.tif", "disc_rgb.0001.tif", "disc_rgb.0003.tif",
+        "ascmhl", "disc_alpha.0001.tif", "disc_alpha.0003.tif", "disc_alpha.otio", "disc_rgb.0001.tif",
+        "disc_rgb.0003.tif", "disc_rgb.otio",
     ]  # fmt: skip
     assert main([*args, "--frames", "3"]) == 1
     assert "is there already" in capsys.readouterr().err

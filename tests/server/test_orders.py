@@ -23,7 +23,7 @@ def check(web, comp, look=True, **change):
 
 def files(row):
     folder = target_of(Delivery.objects.get(pk=row["id"])).path.parent
-    return sorted(p.name for p in folder.iterdir() if p.suffix not in {".json", ".xxh64"})
+    return sorted(p.name for p in folder.iterdir() if p.suffix == ".png")
 
 
 def test_a_take_is_written_and_proved_under_its_own_numbers(ada, comp):
@@ -35,6 +35,17 @@ def test_a_take_is_written_and_proved_under_its_own_numbers(ada, comp):
     assert files(row) == ["dusk.1001.png", "dusk.1002.png"]
     assert (row["proof"]["width"], row["proof"]["height"]) == (32, 24)
     assert ada("GET", f"deliveries/{row['id']}/files/dusk.1002.png").status_code == 200
+
+
+def test_files_are_verified_again_by_the_folders_hash_list(ada, comp):
+    row = ordered(ada, comp, folder="list")
+    run_jobs()
+    assert ada("POST", f"deliveries/{row['id']}/verify").json() == {
+        "files": 3, "generations": 1, "changed": [], "missing": [],
+    }  # fmt: skip
+    folder = target_of(Delivery.objects.get(pk=row["id"])).path.parent
+    (folder / "dusk.0002.png").write_bytes(b"others")
+    assert ada("POST", f"deliveries/{row['id']}/verify").json()["changed"] == ["dusk.0002.png"]
 
 
 def test_gaps_in_a_range_are_kept(ada, comp):

@@ -10,9 +10,11 @@ from .formats import (
     format_named,
     format_of,
 )
+from .hash_list import ListCheck, add_to_hash_list, verify_hash_list
 from .losses import Losses, count_losses, lost_in
 from .proof import FrameProof, Proof, prove
 from .take import Take, Taken, taken
+from .timeline import write_clip
 from .write import Target, remove_parts, write_frames, write_movie
 
 __all__ = [
@@ -21,12 +23,14 @@ __all__ = [
     "DeliveryForm",
     "DeliveryFormat",
     "FrameProof",
+    "ListCheck",
     "Losses",
     "Proof",
     "Repair",
     "Take",
     "Taken",
     "Target",
+    "add_to_hash_list",
     "advice_for",
     "count_losses",
     "form_of",
@@ -37,6 +41,8 @@ __all__ = [
     "prove",
     "remove_parts",
     "taken",
+    "verify_hash_list",
+    "write_clip",
     "write_frames",
     "write_movie",
 ]

@@ -8,7 +8,8 @@ from fractions import Fraction
 from config.engine import decoder, evaluator
 from jobs.control import Control
 from jobs.models import Job
-from neatveil.delivery import Proof, prove, remove_parts
+from neatveil.delivery import Proof, add_to_hash_list, prove, remove_parts, write_clip
+from neatveil.frame_list import parse_frames
 
 from deliveries.models import Delivery
 from deliveries.places import format_of_delivery, proof_files, taken_of, target_of
@@ -30,7 +31,14 @@ def finish(job: Job, control: Control) -> None:
 
 
 def _write_beside(delivery: Delivery, proof: Proof) -> None:
-    """The open form: JSON, and lines of hash and name as checksum programs read them."""
-    as_json, hashes = proof_files(delivery)
+    """In open forms: JSON, a clip, a hash list by ASC MHL, and hashes as checksum programs read them."""
+    as_json, hashes, clip = proof_files(delivery)
+    target, delivery_format = target_of(delivery), format_of_delivery(delivery)
+    numbers = parse_frames(delivery.numbers)
+    write_clip(clip, target, delivery_format, numbers, Fraction(delivery.rate))
+    files = [p for p in target.files(delivery_format, numbers) if p.is_file()]
+    if files:
+        person = delivery.job.person
+        add_to_hash_list(target.path.parent, files, person.get_username() if person else "")
     as_json.write_text(json.dumps({**proof.model_dump(mode="json"), "good": proof.good}, indent=2))
     hashes.write_text("".join(f"{h}  {n}\n" for n, h in proof.hashes.items()), "utf-8")

@@ -10,8 +10,17 @@ from config.errors import NotThere, Problem
 from django.http import FileResponse, HttpRequest
 from jobs.api import JobOut, job_out
 from jobs.models import Job
-from neatveil.delivery import DELIVERY_FORMATS, DeliveryForm, Proof, Take, form_of
+from neatveil.delivery import (
+    DELIVERY_FORMATS,
+    DeliveryForm,
+    ListCheck,
+    Proof,
+    Take,
+    form_of,
+    verify_hash_list,
+)
 from neatveil.delivery.formats import Purpose
+from neatveil.delivery.hash_list import FOLDER as HASH_LISTS
 from neatveil.frame_list import parse_frames
 from ninja import Field, Router, Schema
 from projects.access import project_for, row_for
@@ -113,7 +122,14 @@ def download_all(request: HttpRequest, delivery_id: int) -> FileResponse:
     paths = [p for p in _files_of(row) if p.is_file()]
     if not paths:
         raise NotThere("This delivery has no files yet.")
-    return fetched(paths, row.file.split(".")[0])
+    lists = [p for p in [target_of(row).path.parent / HASH_LISTS] if p.is_dir()]
+    return fetched(paths, row.file.split(".")[0], lists)
+
+
+@router.post("deliveries/{delivery_id}/verify", response={200: ListCheck, 404: Problem})
+def verify(request: HttpRequest, delivery_id: int) -> ListCheck:
+    """Hash all files of its folder again, and compare them with the folder's hash list."""
+    return verify_hash_list(target_of(_row(request, delivery_id)).path.parent)
 
 
 @router.get("deliveries/{delivery_id}/files/{name}", response={404: Problem})

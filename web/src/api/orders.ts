@@ -12,6 +12,10 @@ export type Shown = "checks" | "ignored" | "bands" | "dithered";
 const of = (project: number) => ({ params: { path: { project_id: project } } });
 
 export const orderCalls = {
+  verify: (delivery: number) =>
+    take<Sent<"ListCheck">>(
+      client.POST("/api/deliveries/{delivery_id}/verify", { params: { path: { delivery_id: delivery } } }),
+    ),
   give: (project: number, body: OrderIn) =>
     take<DeliveryOut[]>(client.POST("/api/projects/{project_id}/deliveries", { ...of(project), body })),
   check: (project: number, body: OrderIn, look: boolean, signal: AbortSignal) =>

@@ -598,6 +598,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/deliveries/{delivery_id}/verify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Verify
+         * @description Hash all files of its folder again, and compare them with the folder's hash list.
+         */
+        post: operations["deliveries_api_deliveries_verify"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/delivery-formats": {
         parameters: {
             query?: never;
@@ -6410,6 +6430,26 @@ export interface components {
         ListAsk: {
             document?: components["schemas"]["Comp"] | null;
         };
+        /**
+         * ListCheck
+         * @description What was found when a folder's hash list was verified.
+         */
+        ListCheck: {
+            /**
+             * Changed
+             * @default []
+             */
+            changed?: string[];
+            /** Files */
+            files: number;
+            /** Generations */
+            generations: number;
+            /**
+             * Missing
+             * @default []
+             */
+            missing?: string[];
+        };
         /** ListOut */
         ListOut: {
             /** Problems */
@@ -11332,6 +11372,37 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deliveries_api_deliveries_verify: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListCheck"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {

@@ -1,7 +1,9 @@
 /** One delivery: its progress, what went wrong, and its proof. */
 import { Check, Download, X } from "lucide-react";
 import { useState, type ReactNode } from "react";
-import type { DeliveryOut } from "../../api/client";
+import { useMutation } from "@tanstack/react-query";
+import { asProblem, type DeliveryOut } from "../../api/client";
+import { orderCalls } from "../../api/orders";
 import { isActive } from "../../api/jobs";
 import { counted, rateInWords } from "../../domain/words";
 import { JobButtons, JobProgress, stateInWords, useSteer } from "../../parts/job";
@@ -73,6 +75,11 @@ function StateMark({ row }: { row: DeliveryOut }) {
 
 function ProofTable({ row }: { row: DeliveryOut }) {
   const [open, setOpen] = useState(false);
+  const verify = useMutation({ mutationFn: () => orderCalls.verify(row.id) });
+  const verified = [
+    ...(verify.data?.changed.length ? [t.changed(verify.data.changed.join(", "))] : []),
+    ...(verify.data?.missing.length ? [t.gone(verify.data.missing.join(", "))] : []),
+  ];
   const proof = row.proof!;
   // light has no top: an error in it is told as it is, one in code values against 255
   const eight = (v: number) =>
@@ -137,7 +144,16 @@ function ProofTable({ row }: { row: DeliveryOut }) {
             {t.fetchAllAsOneZip}
           </a>
         )}
+        <Button kind="quiet" disabled={verify.isPending} onClick={() => verify.mutate()}>
+          {verify.isPending ? t.verifying : t.verifyAgain}
+        </Button>
       </div>
+      {verify.data && (
+        <p role="status" className={verified.length ? "text-error" : "text-green"}>
+          {verified.length ? verified.join(" ") : t.asListed(verify.data.files)}
+        </p>
+      )}
+      {verify.error && <ProblemNote problem={asProblem(verify.error)} />}
       {open && (
         <ul className="num mt-1 max-h-60 overflow-auto rounded-md border border-line p-2">
           {row.files.map((file) => (
