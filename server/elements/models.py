@@ -54,7 +54,7 @@ class ReadingRule(models.Model):
     folder = models.CharField(max_length=300, blank=True, help_text="Part of the folder's name.")
     pattern = models.CharField(max_length=300, blank=True, help_text="Name with * and ?, such as *_strap*.")
     reading = models.JSONField()
-    encoding = models.CharField(max_length=20, blank=True)
+    encoding = models.CharField(max_length=200, blank=True)
 
     class Meta:
         ordering = ["id"]
@@ -81,7 +81,7 @@ class Element(models.Model):
     facts = models.JSONField(null=True)
     reading = models.JSONField(default=dict)
     reading_set = models.BooleanField(default=False, help_text="A person has chosen the reading.")
-    encoding = models.CharField(max_length=20, default="srgb")
+    encoding = models.CharField(max_length=200, default="srgb")
     rate = models.CharField(max_length=20, blank=True, help_text="A rate that a person gave.")
     holds = models.CharField(max_length=20, blank=True, help_text="Kind of data; empty for colour.")
     gaps = models.CharField(max_length=5, default="error", help_text="Missing frames: error, hold, black.")

@@ -140,3 +140,37 @@ def test_presets_are_the_projects_or_ones_own(ada, comp):
     assert [p["name"] for p in ada("GET", f"projects/{other['id']}/delivery-presets").json()] == ["mine"]
     assert Web("ben")("DELETE", f"delivery-presets/{own['id']}").status_code == 404
     assert ada("DELETE", f"delivery-presets/{own['id']}").status_code == 204
+
+
+def test_spaces_of_colour_configurations_are_read_shown_and_delivered(ada, comp, disc):
+    """The element is said to be in ACEScct; through a view the picture is another, and a file says so."""
+    listed = ada("GET", "colour-spaces").json()
+    space = next(s for s in listed["spaces"] if s["title"] == "ACEScct")["name"]
+    view = next(v for v in listed["views"] if "SDR Video" in v["title"])["name"]
+    assert ada("POST", "elements/reading", {"elements": [disc["id"]], "encoding": space}).status_code == 200
+    row = ordered(
+        ada, comp, formats=[], forms=[{"codec": "png16", "encoding": space}], folder="acescct", frames="1"
+    )
+    shown = ordered(
+        ada, comp, formats=[], folder="view", frames="1",
+        forms=[{"codec": "png16", "contents": "rgb", "alpha": "premultiplied", "encoding": view}],
+    )  # fmt: skip
+    run_jobs()
+    assert ada("GET", f"deliveries/{row['id']}").json()["good"] is True
+    assert ada("GET", f"deliveries/{shown['id']}").json()["good"] is True
+    written = target_of(Delivery.objects.get(pk=row["id"])).frame_path(1)
+    source = settings.MEDIA / Element.objects.get(pk=disc["id"]).file.replace("####", "0001")
+    code, given = (cv2.imread(str(p), cv2.IMREAD_UNCHANGED) for p in (written, source))
+    inside = given[..., 3] == 255
+    np.testing.assert_allclose(code[inside] / 257, given[inside], atol=0.02)
+    body = {"frame": 1, "level": 0, "quality": "exact", "look": {"through": view}}
+    plain = ada("POST", f"comps/{comp['id']}/picture", {**body, "look": {}})
+    through = ada("POST", f"comps/{comp['id']}/picture", body)
+    assert (plain.status_code, through.status_code) == (200, 200), through.content
+    assert plain.content != through.content
+    wrong = ada("POST", f"comps/{comp['id']}/picture", {**body, "look": {"through": "cg/none|none"}})
+    assert wrong.status_code == 422
+    assert (
+        ada("POST", "elements/reading", {"elements": [disc["id"]], "encoding": "cg/Nowhere"}).status_code
+        == 422
+    )

@@ -9,11 +9,13 @@ import numpy as np
 from ..colour import encode, encoding_named
 from ..colour.encodings import encode_value
 from ..colour.primaries import from_bt709
+from ..colour.spaces import is_space
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import RGB, Plane, PremultipliedPicture, StoredPicture, StraightPicture
 from .reading import Reading
+from .spaces import store_in_space
 
 
 @kernel
@@ -156,9 +158,16 @@ def store(picture: PremultipliedPicture, target: Reading, encoding: str) -> Stor
     e = encoding_named(encoding)
     name = e.name
     alpha = picture["A"]
+    if is_space(encoding) and not picture.data_planes & set(RGB):
+        planes = store_in_space(picture.planes, alpha, target, encoding)
+        if target.alpha != "none":
+            planes["A"] = np.float32(1) - alpha if target.inverted else alpha
+        return StoredPicture(
+            planes, picture.data_window, picture.display_window, data_planes=picture.data_planes
+        )
     plain = e.primaries == "bt709" or picture.data_planes & set(RGB)
     light = picture.planes if plain else from_bt709(picture.planes, e.primaries)
-    planes: dict[str, Plane] = {}
+    planes = {}
     for i, n in enumerate(RGB):
         if n in picture.data_planes:
             planes[n] = picture[n]

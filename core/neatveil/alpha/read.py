@@ -7,12 +7,14 @@ import numpy as np
 from ..colour import encoding_named
 from ..colour.encodings import decode_value
 from ..colour.primaries import to_bt709
+from ..colour.spaces import is_space
 from ..errors import ValueRefused
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import RGB, RGBA, Plane, PremultipliedPicture, StoredPicture, new_planes, seen_planes
 from ..picture.coverage import is_coverage, limit_coverage
 from .reading import Reading
+from .spaces import read_in_space
 
 _STRAIGHT, _PREMULTIPLIED_LINEAR, _PREMULTIPLIED_ENCODED = 0, 1, 2
 
@@ -90,6 +92,12 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
     alpha = one if reading.alpha == "none" else stored.planes.get("A", one)
     if reading.inverted and reading.alpha != "none" and stored.has_alpha:
         alpha = np.float32(1) - alpha
+    if is_space(encoding) and not data:
+        limited = np.ascontiguousarray(alpha).copy()
+        limit_coverage(limited.reshape(-1))
+        own = reading if stored.has_alpha else reading.model_copy(update={"alpha": "none"})
+        light = read_in_space(colour, limited, own, encoding)
+        return _with_extra(stored, {**light, "A": limited})
     mode = _mode(reading, stored.has_alpha, e.name)
     numbers = e.numbers()
     # the alpha is copied: as a view of the stored planes it would keep all of them in memory
@@ -112,6 +120,10 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
     for_strips(*shape, strip)
     if e.primaries != "bt709" and not data:
         planes |= to_bt709(planes, e.primaries)
+    return _with_extra(stored, planes)
+
+
+def _with_extra(stored: StoredPicture, planes: dict[str, Plane]) -> PremultipliedPicture:
     extra = {n: p for n, p in stored.planes.items() if n not in RGBA and n != "Y"}
     return PremultipliedPicture(
         {**planes, **extra},

@@ -13,13 +13,14 @@ from functools import lru_cache
 
 import numpy as np
 
-from ..errors import unknown_name
+from ..errors import NeatVeilError, unknown_name
 from ..numeric.blocks import new_array
 from ..numeric.jit import inline, kernel
 from ..numeric.pool import for_strips
 from ..numeric.power import power
 from ..picture import Plane
 from .primaries import PRIMARIES
+from .spaces import SPACE_PATTERN, is_space, is_view, known_space, space_codes, space_light
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,10 +71,11 @@ ENCODINGS: dict[str, Encoding] = {
 }  # fmt: skip
 
 
-#: What an encoding's name may be: a transfer of the table or a plain power such as gamma2.2; primaries.
+#: What an encoding's name may be: a transfer of the table or a plain power such as gamma2.2, with primaries;
+#: or a space or a view of an OpenColorIO configuration.
 NAME_PATTERN = (
-    r"^(linear|srgb|rec709|gamma[1-4](\.[0-9]{1,3})?)"
-    rf"(@({'|'.join(n for n in PRIMARIES if n != 'bt709')}))?$"
+    r"^((linear|srgb|rec709|gamma[1-4](\.[0-9]{1,3})?)"
+    rf"(@({'|'.join(n for n in PRIMARIES if n != 'bt709')}))?|{SPACE_PATTERN})$"
 )
 
 
@@ -112,6 +114,11 @@ def encoding_named(name: str) -> Encoding:
     if not re.fullmatch(NAME_PATTERN, name):
         valid = [*ENCODINGS, "gamma2.2 or another gamma"]
         raise unknown_name("colour encoding", name, [*valid, "one of these with @p3-d65 or other primaries"])
+    if is_space(name):
+        known_space(name)
+        # a space has no numbers of one curve: whoever decodes it asks `spaces`
+        nan = float("nan")
+        return Encoding(name, name.partition("/")[2], "OpenColorIO [OpenColorIO]", nan, nan, nan, nan, nan)
     transfer, _, primaries = name.partition("@")
     if transfer in ENCODINGS:
         found = ENCODINGS[transfer]
@@ -119,6 +126,23 @@ def encoding_named(name: str) -> Encoding:
         gamma = float(transfer.removeprefix("gamma"))
         found = Encoding(transfer, f"Gamma {gamma:g}", "a plain power", 1.0, 0.0, 1 / gamma, 0.0, 0.0)
     return replace(found, primaries=primaries) if primaries else found
+
+
+def to_read(name: str) -> str:
+    """The name itself, of an encoding that light can be read of; ValueError for others, as models want it."""
+    known = to_write(name)
+    if is_view(known):
+        raise ValueError(f"{name} is a view: it is shown, and no light can be read of it")
+    return known
+
+
+def to_write(name: str) -> str:
+    """The name itself, of an encoding or a view that is known; ValueError for others, as models want it."""
+    try:
+        encoding_named(name)
+    except NeatVeilError as error:
+        raise ValueError(str(error)) from error
+    return name
 
 
 def encoding_name(transfer: str, primaries: str = "bt709") -> str:
@@ -199,6 +223,8 @@ def decode(plane: Plane, encoding: str) -> Plane:
     >>> float(decode(np.full((1, 1), 0.5, np.float32), "srgb")[0, 0])  # doctest: +ELLIPSIS
     0.21404...
     """
+    if is_space(encoding):
+        return _as_grey(plane, encoding, space_light)
     return _through(plane, encoding, decode_flat)
 
 
@@ -224,7 +250,16 @@ def encode(plane: Plane, encoding: str) -> Plane:
     >>> float(encode(np.full((1, 1), 0.18, np.float32), "srgb")[0, 0])  # doctest: +ELLIPSIS
     0.46135...
     """
+    if is_space(encoding):
+        return _as_grey(plane, encoding, space_codes)
     return _through(plane, encoding, encode_flat)
+
+
+def _as_grey(plane: Plane, encoding: str, function) -> Plane:  # type: ignore[no-untyped-def]
+    """A plane by itself, in a space that mixes R, G and B: as grey."""
+    rows = np.ascontiguousarray(plane, np.float32).reshape(plane.shape[0], -1)
+    found: Plane = function(dict.fromkeys("RGB", rows), encoding)["G"].reshape(plane.shape)
+    return found
 
 
 def _through(plane: Plane, encoding: str, function) -> Plane:  # type: ignore[no-untyped-def]

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from ..alpha import Reading
-from ..colour.encodings import NAME_PATTERN
+from ..colour.encodings import NAME_PATTERN, to_read
 from .rate import Rate
 
 Identifier = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")]
-Encoding = Annotated[str, Field(pattern=NAME_PATTERN)]
+Encoding = Annotated[str, Field(pattern=NAME_PATTERN), AfterValidator(to_read)]
 Name = Annotated[str, Field(min_length=1, max_length=200)]
 
 

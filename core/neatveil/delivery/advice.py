@@ -98,7 +98,7 @@ def _known(form: DeliveryForm, taken: Taken) -> list[Advice]:
     if taken.rate != comp.rate:
         found.append(_other_rate(taken, taken.rate / comp.rate))
     if codec.kind == "frames" and codec.name not in {"exr", "exr32"}:
-        message = f"{codec.title} carry no rate: say {taken.rate} frames a second with them."
+        message = f"{codec.title} carry no rate: say {taken.rate} fps with them."
         found.append(Advice(what="rate", weight="told", message=message))
     if taken.width * comp.height != taken.height * comp.width and take.size == "given":
         wide = round(taken.height * comp.width / comp.height)

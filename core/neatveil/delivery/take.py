@@ -35,7 +35,7 @@ class Take(BaseModel):
     width: int = Field(1920, ge=1, le=16384, title="Width")
     height: int = Field(1080, ge=1, le=16384, title="Height")
     filter: ResizeFilter = Field("lanczos3", title="Resized by")
-    rate: str = Field("", max_length=20, title="Rate", description="Frames a second; empty is the comp's.")
+    rate: str = Field("", max_length=20, title="Rate", description="In fps; empty is the comp's.")
     timing: Literal["frames", "time"] = Field(
         "frames", title="At another rate",
         description="The same frames at another speed, or the same time with frames left out or shown twice.",
@@ -53,7 +53,7 @@ class Taken:
     Attributes
     ----------
     frames : the comp's frame by the number under which it goes out, in order.
-    rate : frames a second of what goes out.
+    rate : frame rate of what goes out, in fps.
     width, height : of what goes out, in pixels.
     """
 

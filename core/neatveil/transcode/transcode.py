@@ -12,6 +12,7 @@ from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 from ..alpha import Reading, read, store
 from ..codecs import Codec
 from ..colour import encoding_name, encoding_named
+from ..colour.spaces import is_linear_space
 from ..comp import Element
 from ..errors import CannotHoldAlpha, NeatVeilError, WouldLose
 from ..evaluate.stored import read_stored
@@ -69,7 +70,7 @@ def reading_after(element: Element, codec: Codec, has_alpha: bool) -> tuple[Read
     premultiplied over black: that is what everybody reads them as.
     """
     own = encoding_named(element.encoding)
-    linear = own.name == "linear"
+    linear = own.name == "linear" or is_linear_space(element.encoding)
     encoded = encoding_name("srgb", own.primaries) if linear else element.encoding
     ignored = element.reading.alpha == "none" or not has_alpha
     if codec.floating:

@@ -7,10 +7,11 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from ..channels.luma import LUMA_WEIGHTS
-from ..colour.encodings import decode
+from ..colour.encodings import decode, encode
+from ..colour.spaces import is_view, space_codes, views_of
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
@@ -45,6 +46,24 @@ class Look(BaseModel):
     colour: tuple[float, float, float] = Field(
         (0.0, 0.6, 0.3), description="Background colour, sRGB code values 0..1."
     )
+    exposure: float = Field(0.0, ge=-20, le=20, description="Stops by which the light is raised for the eye.")
+    gamma: float = Field(1.0, ge=0.1, le=10, description="Power of 1 over it on what is shown.")
+    through: str = Field(
+        "", max_length=200, description="A view of an OpenColorIO configuration; empty shows sRGB."
+    )
+
+    @field_validator("through")
+    @classmethod
+    def _known(cls, name: str) -> str:
+        known = is_view(name) and name in {v.name for v in views_of(name.partition("/")[0])}
+        if name and not known:
+            raise ValueError(f"{name!r} is no view of a colour configuration")
+        return name
+
+    @property
+    def as_it_is(self) -> bool:
+        """Whether light is shown by the sRGB curve alone."""
+        return self.exposure == 0 and self.gamma == 1 and not self.through
 
 
 @kernel
@@ -103,7 +122,11 @@ class Screen:
     def take(self, y0: int, y1: int, planes: Mapping[str, Plane]) -> None:
         """Rows y0 to y1 of the box: R, G, B, A, premultiplied light."""
         colours = [self.out[y0:y1, :, i] for i in self._places]
-        _show_strip(planes, self.look.channel, self._under, self.box.y0 + y0, colours)
+        if self.look.as_it_is or self.look.channel == "alpha":
+            _show_strip(planes, self.look.channel, self._under, self.box.y0 + y0, colours)
+        else:
+            shown = _shown_light(planes, self.look.channel, self._under, self.box.y0 + y0)
+            _show_through(shown, self.look, colours)
         if self.out.shape[2] == 4:
             self.out[y0:y1, :, 3] = 255
 
@@ -144,8 +167,7 @@ def _show_strip(
         out[1][:] = out[2][:] = out[0]
         return
     if channel == "luma":
-        wr, wg, wb = (np.float32(w) for w in LUMA_WEIGHTS["bt709"])
-        _show(wr * planes["R"] + wg * planes["G"] + wb * planes["B"], CODES, NEXT, out[0])
+        _show(luma_of(planes), CODES, NEXT, out[0])
         out[1][:] = out[2][:] = out[0]
         return
     if channel in {"band", "tint"}:
@@ -160,6 +182,45 @@ def _show_strip(
         else:
             even, odd = under[0][i], under[1][i]
             _show_over(planes[n], planes["A"], even, odd, first_row, CHECK_SIZE, CODES, NEXT, out[i])
+
+
+def luma_of(planes: Mapping[str, Plane]) -> Plane:
+    wr, wg, wb = (np.float32(w) for w in LUMA_WEIGHTS["bt709"])
+    return np.asarray(wr * planes["R"] + wg * planes["G"] + wb * planes["B"], np.float32)
+
+
+def _shown_light(
+    planes: Mapping[str, Plane], channel: str, under: list[list[Plane]], first_row: int
+) -> list[Plane]:
+    """R, G, B of what a look shows, in light."""
+    single = {"red": "R", "green": "G", "blue": "B"}.get(channel)
+    if single:
+        return [planes[single]] * 3
+    if channel == "luma":
+        return [luma_of(planes)] * 3
+    if channel in {"band", "tint"}:
+        return (_band if channel == "band" else _tinted)(planes)
+    if channel == "rgb":
+        return [planes[n] for n in RGB]
+    alpha = planes["A"]
+    if channel == "straight":
+        return [np.asarray(planes[n] / np.where(alpha > 0, alpha, 1), np.float32) for n in RGB]
+    squares = (first_row + np.arange(alpha.shape[0])) // CHECK_SIZE % 2
+    below = [np.where(squares[:, None] == 0, under[0][i], under[1][i]) for i in range(3)]
+    over = zip(RGB, below, strict=True)
+    return [np.asarray(planes[n] + b * (1 - alpha), np.float32) for n, b in over]
+
+
+def _show_through(light: list[Plane], look: Look, out: list[NDArray[np.uint8]]) -> None:
+    """Light raised, through a view or the sRGB curve, and its gamma changed."""
+    gain = np.float32(2.0**look.exposure)
+    planes = {n: np.ascontiguousarray(p * gain, np.float32) for n, p in zip(RGB, light, strict=True)}
+    codes = space_codes(planes, look.through) if look.through else {n: encode(planes[n], "srgb") for n in RGB}
+    for target, n in zip(out, RGB, strict=True):
+        shown = np.clip(np.nan_to_num(codes[n]), 0, 1)
+        if look.gamma != 1:
+            shown = shown ** np.float32(1 / look.gamma)
+        target[:] = np.rint(shown * 255)
 
 
 def _band(planes: Mapping[str, Plane]) -> list[Plane]:

@@ -12,10 +12,11 @@ from config.engine import drawing, evaluator
 from config.errors import Problem
 from config.pictures import SampleOut, Shown, screen_for, screen_response, shown_response
 from django.http import HttpRequest, HttpResponse
-from elements.api.shapes import Encoding, SpreadOut
+from elements.api.shapes import SpreadOut
 from elements.pictures import CARD_HEIGHT, card_of
 from neatveil.alpha import Reading
 from neatveil.comp import Comp as Document
+from neatveil.comp.elements import Encoding
 from neatveil.errors import NeatVeilError, ValueRefused
 from neatveil.evaluate import frame_box
 from neatveil.picture import Box, PremultipliedPicture

@@ -8,6 +8,7 @@ from config.errors import Problem
 from django.db.models import Count, Q
 from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
+from neatveil.comp.elements import Encoding
 from neatveil.comp.rate import parse_rate
 from neatveil.errors import ValueRefused
 from ninja import Router, Schema, Status
@@ -20,7 +21,7 @@ from elements.actions.set_reading import set_holds, set_reading, undo_reading
 from elements.actions.take_over import take_over
 from elements.models import Element
 
-from .shapes import ElementOut, Encoding, Gaps, element_for, element_out, elements_for
+from .shapes import ElementOut, Gaps, element_for, element_out, elements_for
 
 router = Router()
 

@@ -13,6 +13,7 @@ from django.http import HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from neatveil.alpha import Reading
 from neatveil.comp import Element as CoreElement
+from neatveil.comp.elements import Encoding
 from neatveil.errors import FileMissing, NameUnknown, ValueRefused
 from neatveil.io import Pattern
 from neatveil.merge.pictures import over
@@ -26,7 +27,7 @@ from elements.models import Element
 from elements.pictures import card_of, card_response, shown_planes
 from elements.resolve import core_element
 
-from .shapes import Encoding, SpreadOut, element_for
+from .shapes import SpreadOut, element_for
 
 router = Router()
 

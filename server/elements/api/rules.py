@@ -7,6 +7,7 @@ from config.events import announce
 from django.db import transaction
 from django.http import HttpRequest
 from neatveil.alpha import Reading
+from neatveil.comp.elements import Encoding
 from neatveil.errors import ValueRefused
 from neatveil.io import Facts
 from ninja import Field, Router, Schema, Status
@@ -15,8 +16,6 @@ from projects.access import project_for, row_for
 from elements.actions.look_at import fits
 from elements.actions.set_reading import set_reading
 from elements.models import ReadingRule
-
-from .shapes import Encoding
 
 router = Router()
 

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal, cast
+from typing import Literal, cast
 
 from config.auth import person_of
 from config.errors import Problem
 from django.http import HttpRequest
 from neatveil.alpha import Reading
 from neatveil.alpha.suggest import Suggestion
-from neatveil.colour.encodings import NAME_PATTERN
 from neatveil.io import Facts
 from ninja import Field, Schema
 from projects.access import not_there, row_for
@@ -17,7 +16,6 @@ from projects.access import not_there, row_for
 from elements.models import Element
 from elements.resolve import key
 
-Encoding = Annotated[str, Field(pattern=NAME_PATTERN)]
 Gaps = Literal["error", "hold", "black"]
 State = Literal["arriving", "ready", "refused"]
 Ends = Literal["hold", "blank", "error"]

@@ -8,6 +8,7 @@ from config.errors import Problem
 from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
 from neatveil.alpha.suggest import Suggestion
+from neatveil.comp.elements import Encoding
 from neatveil.errors import ValueRefused
 from neatveil.evaluate.reading_trials import places_for, suggestion_for
 from neatveil.io import Facts
@@ -20,7 +21,7 @@ from elements.models import Element
 from elements.resolve import core_element
 from elements.uses import USES
 
-from .shapes import Encoding, element_for
+from .shapes import element_for
 
 router = Router()
 

@@ -16,6 +16,7 @@ export type CameraRow = Sent<"CameraRow">;
 export type CompRow = Sent<"CompRow">;
 export type DeliveryOut = Sent<"DeliveryOut">;
 export type FormatOut = Sent<"FormatOut">;
+export type ColourOut = Sent<"ColourOut">;
 export type Facts = Sent<"Facts">;
 export type Tables = Sent<"TablesOut">;
 export type SampleOut = Sent<"SampleOut">;

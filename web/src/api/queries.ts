@@ -8,6 +8,7 @@ import {
   type CompRow,
   type DeliveryOut,
   type ElementOut,
+  type ColourOut,
   type FormatOut,
   type ProjectOut,
   type SessionOut,
@@ -136,6 +137,12 @@ export const queries = {
     queryOptions({
       queryKey: ["delivery-formats"],
       queryFn: () => take<FormatOut[]>(client.GET("/api/delivery-formats")),
+      staleTime: Infinity,
+    }),
+  colourSpaces: () =>
+    queryOptions({
+      queryKey: ["colour-spaces"],
+      queryFn: () => take<ColourOut>(client.GET("/api/colour-spaces")),
       staleTime: Infinity,
     }),
   tables: () =>

@@ -68,6 +68,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colour-spaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Colour Spaces
+         * @description Spaces that files may be in, and views that pictures may be shown and delivered through.
+         */
+        get: operations["elements_api_colour_colour_spaces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comps/{comp_id}": {
         parameters: {
             query?: never;
@@ -2773,6 +2793,13 @@ export interface components {
             /** Block */
             block: number | null;
         };
+        /** ColourOut */
+        ColourOut: {
+            /** Spaces */
+            spaces: components["schemas"]["SpaceOut"][];
+            /** Views */
+            views: components["schemas"]["SpaceOut"][];
+        };
         /**
          * CombineStep
          * @description Arithmetic with a second source.
@@ -3464,6 +3491,7 @@ export interface components {
             dither?: "none" | "stable" | "moving";
             /**
              * Colour encoding
+             * @description An encoding, a space, or a view.
              * @default srgb
              */
             encoding?: string;
@@ -6501,6 +6529,24 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Exposure
+             * @description Stops by which the light is raised for the eye.
+             * @default 0
+             */
+            exposure?: number;
+            /**
+             * Gamma
+             * @description Power of 1 over it on what is shown.
+             * @default 1
+             */
+            gamma?: number;
+            /**
+             * Through
+             * @description A view of an OpenColorIO configuration; empty shows sRGB.
+             * @default
+             */
+            through?: string;
         };
         /** LossesIn */
         LossesIn: {
@@ -9117,6 +9163,18 @@ export interface components {
             problem: string;
         };
         /**
+         * SpaceOut
+         * @description ``name``: as an encoding names it.
+         */
+        SpaceOut: {
+            /** Group */
+            group: string;
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * SpreadOut
          * @description One channel over a box; ``histogram``: 256 counts from 0 to 1.
          */
@@ -9332,7 +9390,7 @@ export interface components {
             part?: "comp" | "upto" | "layer";
             /**
              * Rate
-             * @description Frames a second; empty is the comp's.
+             * @description In fps; empty is the comp's.
              * @default
              */
             rate?: string;
@@ -10228,6 +10286,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_colour_colour_spaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColourOut"];
                 };
             };
         };

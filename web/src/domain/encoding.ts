@@ -24,18 +24,23 @@ export interface EncodingParts {
   primaries: string;
 }
 
+/** A space or a view of an OpenColorIO configuration: "cg/ACEScct". */
+export const isSpace = (name: string) => name.includes("/");
+
 export function partsOfEncoding(name: string): EncodingParts {
+  if (isSpace(name)) return { transfer: name, primaries: "bt709" };
   const [transfer = "srgb", primaries = "bt709"] = name.split("@");
   return { transfer, primaries };
 }
 
 export function encodingOf({ transfer, primaries }: EncodingParts): string {
-  return primaries === "bt709" ? transfer : `${transfer}@${primaries}`;
+  return primaries === "bt709" || isSpace(transfer) ? transfer : `${transfer}@${primaries}`;
 }
 
 const labelOf = (list: typeof TRANSFERS, value: string) => list.find((o) => o.value === value)?.label;
 
 export function transferInWords(transfer: string): string {
+  if (isSpace(transfer)) return transfer.slice(transfer.indexOf("/") + 1).replace("|", ", ");
   return labelOf(TRANSFERS, transfer) ?? transfer.replace("gamma", "Gamma ");
 }
 

@@ -1,8 +1,14 @@
 /** What is shown of a picture, and what it lies over. */
 import type { Look } from "../api/pictures";
-import { colourOf, hexOf } from "../domain/words";
+import { SunMedium } from "lucide-react";
+import { Popover } from "radix-ui";
+import { colourOf, hexOf, trimmed } from "../domain/words";
+import { Button } from "../ui/basics";
+import { Choose } from "../ui/Choose";
+import { NumberField } from "../ui/NumberField";
 import { Segments } from "../ui/Segments";
 import { text } from "./strings";
+import { useSpaces } from "./useSpaces";
 
 const t = text.LookBar;
 
@@ -28,7 +34,14 @@ const BACKGROUNDS = [
   { value: "colour", label: t.colour },
 ] as const;
 
-export const FIRST_LOOK: Look = { channel: "colour", background: "checks", colour: [0, 0.6, 0.3] };
+export const FIRST_LOOK: Look = {
+  channel: "colour",
+  background: "checks",
+  colour: [0, 0.6, 0.3],
+  exposure: 0,
+  gamma: 1,
+  through: "",
+};
 
 export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => void }) {
   return (
@@ -59,6 +72,83 @@ export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => 
           />
         )}
       </span>
+      <Display look={look} onLook={onLook} />
     </>
+  );
+}
+
+const PLAIN = "srgb";
+
+/** How light becomes what the screen shows: brighter or darker for the eye, another gamma, a view. */
+function Display({ look, onLook }: { look: Look; onLook: (look: Look) => void }) {
+  const { views } = useSpaces();
+  const changed = look.exposure !== 0 || look.gamma !== 1 || look.through !== "";
+  return (
+    <Popover.Root>
+      <Popover.Trigger asChild>
+        <button
+          type="button"
+          aria-label={t.display}
+          title={t.display}
+          className={`inline-flex h-7 items-center gap-1 rounded-md px-1.5 hover:bg-well ${changed ? "bg-accent-soft text-accent" : ""}`}
+        >
+          <SunMedium aria-hidden className="size-4" />
+          {look.exposure !== 0 && (
+            <span className="num">
+              {look.exposure > 0 ? "+" : ""}
+              {trimmed(look.exposure, 2)}
+            </span>
+          )}
+        </button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          className="z-50 w-80 space-y-1 rounded-md border border-line bg-card p-3 shadow-lg"
+        >
+          <p className="mb-1 text-soft">{t.displayHelp}</p>
+          <NumberField
+            name={t.exposure}
+            value={look.exposure}
+            min={-20}
+            max={20}
+            step={0.1}
+            rest={0}
+            slider={[-6, 6]}
+            unit={t.stops}
+            onDraft={(exposure) => onLook({ ...look, exposure })}
+            onCommit={(exposure) => onLook({ ...look, exposure })}
+          />
+          <NumberField
+            name={t.gamma}
+            value={look.gamma}
+            min={0.1}
+            max={10}
+            step={0.05}
+            rest={1}
+            slider={[0.2, 4]}
+            onDraft={(gamma) => onLook({ ...look, gamma })}
+            onCommit={(gamma) => onLook({ ...look, gamma })}
+          />
+          <div className="flex min-h-7 items-center gap-2">
+            <span className="w-20 shrink-0 text-soft">{t.view}</span>
+            <Choose
+              name={t.view}
+              value={look.through || PLAIN}
+              options={[{ value: PLAIN, label: t.plainSrgb }, ...views]}
+              onChange={(name) => onLook({ ...look, through: name === PLAIN ? "" : name })}
+            />
+          </div>
+          <Button
+            kind="quiet"
+            disabled={!changed}
+            onClick={() => onLook({ ...look, exposure: 0, gamma: 1, through: "" })}
+          >
+            {t.asItIs}
+          </Button>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
 }

@@ -2,10 +2,17 @@
 import { Pipette } from "lucide-react";
 import { useState } from "react";
 import type { Encoding, Reading } from "../domain/comp";
-import { PRIMARIES, TRANSFERS, encodingOf, partsOfEncoding, transferInWords } from "../domain/encoding";
+import {
+  PRIMARIES,
+  TRANSFERS,
+  encodingOf,
+  isSpace,
+  partsOfEncoding,
+  transferInWords,
+} from "../domain/encoding";
 import { colourOf, hexOf } from "../domain/words";
 import { Button } from "../ui/basics";
-import { Choose } from "../ui/Choose";
+import { Choose, type Option } from "../ui/Choose";
 import { Segments } from "../ui/Segments";
 import { text } from "./strings";
 
@@ -19,6 +26,8 @@ interface Props {
   onEncoding: (encoding: Encoding) => void;
   picking: boolean;
   onPicking: (on: boolean) => void;
+  /** Spaces of colour configurations, offered besides the plain encodings. */
+  spaces?: Option[];
 }
 
 type Over = "black" | "white" | "colour";
@@ -45,13 +54,15 @@ export function ReadingEditor({
   onEncoding,
   picking,
   onPicking,
+  spaces = [],
 }: Props) {
   const [colour, setColour] = useState(false);
   const over: Over = colour ? "colour" : overOf(reading.matte);
   const parts = partsOfEncoding(encoding);
-  const transfers = TRANSFERS.some((t) => t.value === parts.transfer)
-    ? TRANSFERS
-    : [...TRANSFERS, { value: parts.transfer, label: transferInWords(parts.transfer) }];
+  const known: Option[] = [...TRANSFERS, ...spaces];
+  const transfers = known.some((t) => t.value === parts.transfer)
+    ? known
+    : [...known, { value: parts.transfer, label: transferInWords(parts.transfer) }];
   const change = (part: Partial<Reading>) => onReading({ ...reading, ...part });
   return (
     <div className="space-y-1.5">
@@ -152,14 +163,16 @@ export function ReadingEditor({
           onChange={(transfer) => onEncoding(encodingOf({ ...parts, transfer }))}
         />
       </Line>
-      <Line label={t.primaries}>
-        <Choose
-          name={t.primaries2}
-          value={parts.primaries}
-          options={PRIMARIES}
-          onChange={(primaries) => onEncoding(encodingOf({ ...parts, primaries }))}
-        />
-      </Line>
+      {!isSpace(encoding) && (
+        <Line label={t.primaries}>
+          <Choose
+            name={t.primaries2}
+            value={parts.primaries}
+            options={PRIMARIES}
+            onChange={(primaries) => onEncoding(encodingOf({ ...parts, primaries }))}
+          />
+        </Line>
+      )}
     </div>
   );
 }

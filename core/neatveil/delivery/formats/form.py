@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from ...alpha import Reading
 from ...alpha.reading import CodeValue
 from ...codecs import Codec, codec_named
-from ...colour.encodings import NAME_PATTERN
+from ...colour.encodings import NAME_PATTERN, to_write
 from ...errors import CannotHoldAlpha
 from .base import Contents, DeliveryFormat, Dither, Light, Purpose
 
@@ -34,7 +34,9 @@ class DeliveryForm(BaseModel):
         (0.0, 0.0, 0.0), title="Over", description="Colour that is premultiplied over, in code values."
     )
     multiplied: Literal["linear", "encoded"] = Field("linear", title="Multiplied")
-    encoding: str = Field("srgb", pattern=NAME_PATTERN, title="Colour encoding")
+    encoding: Annotated[str, AfterValidator(to_write)] = Field(
+        "srgb", pattern=NAME_PATTERN, title="Colour encoding", description="An encoding, a space, or a view."
+    )
     dither: Dither = Field(
         "none", title="Dither", description="Noise of one code's size, so that gradients show no bands."
     )

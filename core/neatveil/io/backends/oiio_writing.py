@@ -13,6 +13,7 @@ import OpenImageIO as oiio
 
 from ...colour import encoding_named
 from ...colour.primaries import PRIMARIES
+from ...colour.spaces import is_space
 from ...errors import DiskFull, WriteFailed
 from ...numeric.half import within_half
 from ...picture import Plane, StoredPicture
@@ -22,6 +23,9 @@ from .samples import clamped, to_codes
 def _say_colour(spec: Any, encoding: str) -> None:
     """The header's words for the encoding; of other primaries only OpenEXR's chromaticities are there."""
     meaning = encoding_named(encoding)
+    if is_space(encoding):
+        spec.attribute("oiio:ColorSpace", encoding.partition("/")[2])
+        return
     if meaning.primaries == "bt709":
         spec.attribute("oiio:ColorSpace", {"srgb": "sRGB", "linear": "lin_rec709"}.get(encoding, encoding))
         return

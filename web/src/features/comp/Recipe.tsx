@@ -19,6 +19,7 @@ import { matteInWords } from "../../domain/mattes";
 import { readingInWords } from "../../domain/words";
 import { doubted } from "../../parts/ElementPicture";
 import { ReadingEditor } from "../../parts/ReadingEditor";
+import { useSpaces } from "../../parts/useSpaces";
 import { useReading } from "../../parts/useReading";
 import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
@@ -285,6 +286,7 @@ const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) 
 }, sameHead);
 
 function ReadingBody({ element, project }: { element: ElementOut; project: number }) {
+  const { spaces } = useSpaces();
   const { set, undo } = useReading(project);
   const { picking } = usePicking();
   if (element.holds) return <p className="text-soft">{t.dataAsItIs}</p>;
@@ -292,6 +294,7 @@ function ReadingBody({ element, project }: { element: ElementOut; project: numbe
   return (
     <div className="space-y-2">
       <ReadingEditor
+        spaces={spaces}
         reading={element.reading}
         encoding={element.encoding}
         hasAlpha={element.has_alpha}

@@ -6,7 +6,14 @@ describe("the address holds what is looked at", () => {
     const looked = {
       frame: 20,
       layer: "kite",
-      look: { channel: "alpha", background: "colour", colour: [1, 0, 0.2] },
+      look: {
+        channel: "alpha",
+        background: "colour",
+        colour: [1, 0, 0.2],
+        exposure: 1.5,
+        gamma: 1,
+        through: "cg/sRGB - Display|Un-tone-mapped",
+      },
       extent: "upto",
       before: true,
       view: { zoom: 6, x: 560.5, y: 330 },

@@ -154,12 +154,21 @@ export function toParams(state: DeskState): URLSearchParams {
   if (state.layer) params.set("layer", state.layer);
   if (state.look.channel !== "colour") params.set("show", state.look.channel);
   if (state.look.background !== "checks") params.set("over", state.look.background);
+  if (state.look.exposure !== 0) params.set("exposure", String(state.look.exposure));
+  if (state.look.gamma !== 1) params.set("gamma", String(state.look.gamma));
+  if (state.look.through) params.set("through", state.look.through);
   if (state.look.background === "colour") params.set("colour", hexOf(state.look.colour).slice(1));
   if (state.extent !== "comp") params.set("extent", state.extent);
   if (state.before) params.set("before", "1");
   if (state.view)
     params.set("view", [state.view.zoom, state.view.x, state.view.y].map((v) => +v.toFixed(3)).join(","));
   return params;
+}
+
+/** A number of the address, where it is one within its range. */
+function numberIn(params: URLSearchParams, name: string, least: number, most: number): number | null {
+  const value = Number(params.get(name) ?? "x");
+  return value >= least && value <= most ? value : null;
 }
 
 export function fromParams(params: URLSearchParams, first: number): Partial<DeskState> {
@@ -171,7 +180,15 @@ export function fromParams(params: URLSearchParams, first: number): Partial<Desk
   return {
     frame: Number(params.get("frame")) || first,
     layer: params.get("layer"),
-    look: { channel, background, colour: colourOf(params.get("colour") ?? "") ?? FIRST_LOOK.colour },
+    look: {
+      ...FIRST_LOOK,
+      channel,
+      background,
+      colour: colourOf(params.get("colour") ?? "") ?? FIRST_LOOK.colour,
+      exposure: numberIn(params, "exposure", -20, 20) ?? 0,
+      gamma: numberIn(params, "gamma", 0.1, 10) ?? 1,
+      through: params.get("through") ?? "",
+    },
     extent: (["comp", "upto", "layer"] as const).find((e) => e === params.get("extent")) ?? "comp",
     before: params.get("before") === "1",
     view: known ? { zoom, x, y } : null,

@@ -16,6 +16,7 @@ import {
 import { TRANSFERS } from "../../domain/encoding";
 import { isPreset, withPreset, type OrderDraft } from "../../domain/order";
 import { colourOf, hexOf } from "../../domain/words";
+import { useSpaces } from "../../parts/useSpaces";
 import { SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { Line } from "../../ui/Line";
@@ -182,6 +183,7 @@ function PresetRow({ preset, project, chosen, onChoose }: PresetRowProps) {
 
 function Parts({ form, onForm }: { form: DeliveryForm; onForm: (form: DeliveryForm) => void }) {
   const codecs = useQuery(queries.transcodeFormats());
+  const { spaces, views } = useSpaces();
   const codec = codecs.data?.find((c) => c.name === form.codec);
   const change = (part: Partial<DeliveryForm>) => onForm({ ...form, ...part });
   if (!codec) return null;
@@ -228,7 +230,11 @@ function Parts({ form, onForm }: { form: DeliveryForm; onForm: (form: DeliveryFo
         <Choose
           name={t.colourEncoding}
           value={form.encoding}
-          options={TRANSFERS}
+          options={[
+            ...TRANSFERS,
+            ...spaces,
+            ...views.map((v) => ({ ...v, group: t.through(v.group ?? "") })),
+          ]}
           onChange={(encoding) => change({ encoding })}
         />
       </Line>

@@ -95,6 +95,7 @@ export const text = {
     moving: "Moving",
     movingTip: "Other noise in each frame",
     encoding: "encoding",
+    through: (display: string) => `Through a view of ${display}`,
     colourEncoding: "Colour encoding",
     exrMeansPremultiplied:
       "OpenEXR means premultiplied alpha: a program that goes by the standard will read this file wrongly.",

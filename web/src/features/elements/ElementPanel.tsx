@@ -8,6 +8,7 @@ import { queries } from "../../api/queries";
 import { differencesInWords } from "../../domain/words";
 import { doubted, needsConfirming } from "../../parts/ElementPicture";
 import { ReadingEditor } from "../../parts/ReadingEditor";
+import { useSpaces } from "../../parts/useSpaces";
 import { useReading, type ReadingChange } from "../../parts/useReading";
 import { Ask } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
@@ -33,6 +34,7 @@ interface Props {
 }
 
 export function ElementPanel({ element, rows, project, onTrial }: Props) {
+  const { spaces } = useSpaces();
   const { set, undo } = useReading(project);
   const { picking, setPicking } = usePick();
   const facts = element.facts;
@@ -84,6 +86,7 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
             </p>
           )}
           <ReadingEditor
+            spaces={spaces}
             reading={element.reading}
             encoding={element.encoding}
             hasAlpha={element.has_alpha}

@@ -1,6 +1,7 @@
 /** Several elements at once: one reading, one encoding, one rewriting for all of them. */
 import { asProblem, type ElementOut } from "../../api/client";
 import { ReadingEditor } from "../../parts/ReadingEditor";
+import { useSpaces } from "../../parts/useSpaces";
 import { useReading } from "../../parts/useReading";
 import { Button, ProblemNote } from "../../ui/basics";
 import { Section } from "./Section";
@@ -17,6 +18,7 @@ interface Props {
 }
 
 export function ManyPanel({ rows, project, onDone }: Props) {
+  const { spaces } = useSpaces();
   const { set } = useReading(project);
   const ids = rows.map((r) => r.id);
   const first = rows[0]!;
@@ -43,6 +45,7 @@ export function ManyPanel({ rows, project, onDone }: Props) {
       <Section title={t.readingOfAllOfThem}>
         {words.length > 1 && <p className="mb-1.5 text-warn">{t.theyAreReadDifferentlyNow}</p>}
         <ReadingEditor
+          spaces={spaces}
           reading={first.reading}
           encoding={first.encoding}
           hasAlpha={rows.some((r) => r.has_alpha)}
