@@ -194,12 +194,12 @@ def delivery(visitor: Visitor) -> None:
     visitor.open("projects/1/delivery")
     until(lambda: visitor.field("Last frame").get_attribute("value") != "1", "the comp's range")
     visitor.one("input[value='exr-half-premultiplied']").click()
-    visitor.type_into("Last frame", "6")
+    visitor.type_into("Frames", "1-6")
     visitor.click("Deliver")
     done = "section[aria-label='Deliveries'] li[data-state=done]"
     until(lambda: visitor.all(done), "delivered and proved", 180)
     visitor.one("input[value='png16-straight']").click()
-    visitor.type_into("Last frame", "20")
+    visitor.type_into("Frames", "1-20")
     visitor.type_into("Folder", "boardwalk_dusk/v2")
     visitor.click("Deliver")
     until(

@@ -65,6 +65,7 @@ def add_command(commands: Any, colour: Any) -> None:
     deliver.add_argument(
         "--timing", choices=["frames", "time"], default="frames", help="what stays at that rate"
     )
+    deliver.add_argument("--timecode", default="", metavar="01:00:00:00", help="of the first frame; ; drops")
     deliver.add_argument("--start", type=int, help="number of the first file")
     deliver.add_argument("--allow-loss", action="store_true", help="of light where the alpha is 0")
     deliver.add_argument("--json", action="store_true", help="print the proofs as JSON")
@@ -86,6 +87,7 @@ def _take(options: argparse.Namespace) -> Take:
     return Take(
         part=part, layer=options.upto or options.layer or "", frames=options.frames, **options.size,
         filter=options.filter, rate=options.rate, timing=options.timing, start=options.start,
+        timecode=options.timecode,
     )  # fmt: skip
 
 
@@ -103,9 +105,9 @@ def _deliver(options: argparse.Namespace) -> int:
     proofs = []
     for (_, made), target in zip(formats, targets, strict=True):
         if made.kind == "movie":
-            write_movie(source, made, target, frames, rate)
+            write_movie(source, made, target, frames, rate, stamp=take.stamp())
         else:
-            write_frames(source, made, target, frames)
+            write_frames(source, made, target, frames, stamp=take.stamp())
         accepted = options.allow_loss
         proofs.append(prove(source, decoder, made, target, frames, rate, loss_accepted=accepted))
     for (_, made), target in zip(formats, targets, strict=True):

@@ -17,6 +17,8 @@ from ..evaluate import Evaluator
 from ..frame_list import MOST, frames_in_words, parse_frames
 from ..picture import PremultipliedPicture
 from .resized import ResizeFilter, resized
+from .timecode import Timecode
+from .write import Stamp
 
 
 class Take(BaseModel):
@@ -39,6 +41,10 @@ class Take(BaseModel):
     timing: Literal["frames", "time"] = Field(
         "frames", title="At another rate",
         description="The same frames at another speed, or the same time with frames left out or shown twice.",
+    )  # fmt: skip
+    timecode: str = Field(
+        "", max_length=11, title="Timecode from",
+        description="The first frame's, as 01:00:00:00, or 01:00:00;00 for drop-frame; empty writes none.",
     )  # fmt: skip
     start: int | None = Field(
         None, ge=-1000000, le=1000000, title="Numbered from",
@@ -86,6 +92,12 @@ class Taken:
             return resized(found, self.width, self.height, self.take.filter)
 
         return picture
+
+    def stamp(self, source: str = "") -> Stamp:
+        """What headers say besides; ``source``: a hash of what is delivered."""
+        text = self.take.timecode.strip()
+        code = Timecode.parse(text, self.rate) if text else None
+        return Stamp(self.rate, self.numbers[0], code, source)
 
     def in_words(self) -> str:
         """What is taken that is not the whole comp as it stands; empty where all is."""
@@ -142,7 +154,9 @@ def taken(take: Take, comp: Comp) -> Taken:
         "half": ((comp.width + 1) // 2, (comp.height + 1) // 2),
         "given": (take.width, take.height),
     }[take.size]
-    return Taken(comp, take, dict(zip(numbers, sampled, strict=True)), rate, width, height)
+    found = Taken(comp, take, dict(zip(numbers, sampled, strict=True)), rate, width, height)
+    found.stamp()  # a timecode that is none is refused here
+    return found
 
 
 def _rate(take: Take, comp: Comp) -> Fraction:

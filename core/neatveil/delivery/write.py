@@ -12,6 +12,7 @@ import numpy as np
 
 from ..alpha import store
 from ..alpha.past_edge import past_edge
+from ..colour.primaries import PRIMARIES
 from ..errors import ValueRefused
 from ..io.backends import oiio_writing
 from ..io.backends.av_writing import write_pictures
@@ -23,6 +24,7 @@ from ..numeric.threads import workers
 from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
 from .dither import dithered
 from .formats import DeliveryFormat
+from .timecode import Timecode
 
 FrameSource: TypeAlias = Callable[[int], PremultipliedPicture]
 Progress: TypeAlias = Callable[[int], None]
@@ -116,10 +118,39 @@ def held(picture: PremultipliedPicture, delivery_format: DeliveryFormat) -> Prem
     return whole.with_planes({**whole.planes, "A": np.where(whole["A"] == 0, light, whole["A"])})
 
 
+@dataclass(frozen=True, slots=True)
+class Stamp:
+    """What headers say besides the picture.
+
+    ``timecode``: of the frame numbered ``first``; ``source``: a hash of what was delivered.
+    """
+
+    rate: Fraction
+    first: int = 0
+    timecode: Timecode | None = None
+    source: str = ""
+
+    def header(self, delivery_format: DeliveryFormat, frame: int) -> dict[str, oiio_writing.HeaderValue]:
+        """For the file of a frame, where its format has a place for it."""
+        code = None if self.timecode is None else self.timecode.after(frame - self.first).packed()
+        found: dict[str, oiio_writing.HeaderValue] = {}
+        if delivery_format.ending == ".exr":
+            found["framesPerSecond"] = self.rate
+            if self.source:
+                found["neatveil:source"] = self.source
+            if delivery_format.encoding == "linear":
+                p = PRIMARIES["bt709"]
+                found["chromaticities"] = [*p.red, *p.green, *p.blue, *p.white]
+        if code is not None and delivery_format.ending in {".exr", ".dpx"}:
+            found["smpte:TimeCode"] = code
+        return found
+
+
 def write_frame(
-    picture: PremultipliedPicture, delivery_format: DeliveryFormat, path: Path, frame: int = 0
-) -> None:
-    """One frame, whole or not at all.
+    picture: PremultipliedPicture, delivery_format: DeliveryFormat, path: Path, frame: int = 0,
+    stamp: Stamp | None = None,
+) -> None:  # fmt: skip
+    """One frame, whole or not at all. ``stamp``: what its header says besides.
 
     Raises `DiskFull` or `WriteFailed`; nothing is left under the final or the hidden name then.
     """
@@ -128,13 +159,16 @@ def write_frame(
             part, meant(picture, delivery_format, frame), sample=delivery_format.codec.sample,
             alpha_straight=delivery_format.reading.alpha == "straight",
             encoding=delivery_format.encoding, compression=delivery_format.codec.compression,
-            attributes=delivery_format.codec.header,
+            attributes={
+                **delivery_format.codec.header,
+                **({} if stamp is None else stamp.header(delivery_format, frame)),
+            },
         )  # fmt: skip
 
 
 def write_frames(
     source: FrameSource, delivery_format: DeliveryFormat, target: Target, frames: Iterable[int],
-    *, progress: Progress | None = None, cancelled: Asked | None = None,
+    *, stamp: Stamp | None = None, progress: Progress | None = None, cancelled: Asked | None = None,
 ) -> None:  # fmt: skip
     """Write frames in parallel, each evaluated and encoded on a thread of its own.
 
@@ -143,6 +177,7 @@ def write_frames(
     source : gives the picture of a frame number, scene-linear, premultiplied over black; called on threads.
     delivery_format, target : of the delivery.
     frames : those to be written.
+    stamp : what headers say besides the picture.
     progress : called with each frame number when its file is whole.
     cancelled : asked between frames; files that are whole stay.
 
@@ -168,7 +203,7 @@ def write_frames(
 
     def one(frame: int) -> int:
         with in_this_thread():
-            write_frame(source(frame), delivery_format, target.frame_path(frame), frame)
+            write_frame(source(frame), delivery_format, target.frame_path(frame), frame, stamp)
         return frame
 
     for frame in ahead(one, unless(cancelled, frames, CANCELLED), workers()):
@@ -178,7 +213,8 @@ def write_frames(
 
 def write_movie(
     source: FrameSource, delivery_format: DeliveryFormat, target: Target, frames: Iterable[int],
-    rate: Fraction, *, progress: Progress | None = None, cancelled: Asked | None = None,
+    rate: Fraction, *, stamp: Stamp | None = None, progress: Progress | None = None,
+    cancelled: Asked | None = None,
 ) -> None:  # fmt: skip
     """Write one movie; the frames are evaluated ahead on threads while the encoder works.
 
@@ -188,6 +224,7 @@ def write_movie(
     delivery_format, target : of the delivery. The movie appears under its name only when it is whole.
     frames : those to be written, in order.
     rate : frames per second.
+    stamp : what the header says besides, such as the first frame's timecode.
     progress : called with each frame number when it is encoded.
     cancelled : asked between frames.
 
@@ -216,4 +253,5 @@ def write_movie(
     write_pictures(
         path, zip(numbers, stored, strict=True), rate, codec=delivery_format.codec,
         encoding=delivery_format.encoding, progress=progress,
+        timecode=str(stamp.timecode) if stamp is not None and stamp.timecode is not None else "",
     )  # fmt: skip

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 from fractions import Fraction
 
 from config.engine import evaluator
@@ -29,11 +31,20 @@ def run_piece(piece: Piece, control: Control) -> None:
     def progress(number: int) -> None:
         control.frame_written(places[number])
 
+    stamp = taken.stamp(_hash_of(delivery))
     if delivery_format.kind == "movie":
         write_movie(
-            source, delivery_format, target, numbers, Fraction(delivery.rate), progress=progress,
+            source, delivery_format, target, numbers, Fraction(delivery.rate), stamp=stamp, progress=progress,
             cancelled=control.cancelled,
         )  # fmt: skip
         return
     left = [n for n in numbers if not target.frame_path(n).exists()]
-    write_frames(source, delivery_format, target, left, progress=progress, cancelled=control.cancelled)
+    write_frames(
+        source, delivery_format, target, left, stamp=stamp, progress=progress, cancelled=control.cancelled
+    )
+
+
+def _hash_of(delivery: Delivery) -> str:
+    """Of the document and what is taken of it: the same for files of the same source."""
+    told = json.dumps([delivery.document, delivery.take], sort_keys=True)
+    return hashlib.sha256(told.encode()).hexdigest()

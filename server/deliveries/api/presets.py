@@ -18,7 +18,7 @@ from deliveries.models import DeliveryPreset
 router = Router()
 
 #: Parts of a take that say how something goes out, not what.
-_HOW = {"size", "width", "height", "filter", "rate", "timing", "start"}
+_HOW = {"size", "width", "height", "filter", "rate", "timing", "start", "timecode"}
 
 
 class DeliveryPresetIn(Schema):

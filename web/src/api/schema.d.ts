@@ -3602,6 +3602,7 @@ export interface components {
              *       "rate": "",
              *       "size": "full",
              *       "start": null,
+             *       "timecode": "",
              *       "timing": "frames",
              *       "width": 1920
              *     }
@@ -3640,6 +3641,7 @@ export interface components {
              *       "rate": "",
              *       "size": "full",
              *       "start": null,
+             *       "timecode": "",
              *       "timing": "frames",
              *       "width": 1920
              *     }
@@ -7138,6 +7140,7 @@ export interface components {
              *       "rate": "",
              *       "size": "full",
              *       "start": null,
+             *       "timecode": "",
              *       "timing": "frames",
              *       "width": 1920
              *     }
@@ -9405,6 +9408,12 @@ export interface components {
              * @description The first file's number; empty keeps the comp's own numbers.
              */
             start?: number | null;
+            /**
+             * Timecode from
+             * @description The first frame's, as 01:00:00:00, or 01:00:00;00 for drop-frame; empty writes none.
+             * @default
+             */
+            timecode?: string;
             /**
              * At another rate
              * @description The same frames at another speed, or the same time with frames left out or shown twice.

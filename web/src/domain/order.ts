@@ -24,6 +24,7 @@ export const WHOLE: Take = {
   filter: "lanczos3",
   rate: "",
   timing: "frames",
+  timecode: "",
   start: null,
 };
 

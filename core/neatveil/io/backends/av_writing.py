@@ -46,10 +46,13 @@ class MovieWriter:
     def __init__(
         self, path: Path, width: int, height: int, rate: Fraction, *,
         codec: str, pixel_format: str, options: dict[str, str], encoding: str, container: str,
+        timecode: str = "",
     ) -> None:  # fmt: skip
         self.path = path
         try:
             self._container = av.open(str(path), "w", format=container)
+            if timecode:  # the container makes a track of it
+                self._container.metadata["timecode"] = timecode
             self._stream = cast(Any, self._container.add_stream(codec, rate=rate, options=options))
         except (av.error.FFmpegError, OSError, ValueError) as error:
             raise _movie_write_error(path, error) from error
@@ -135,10 +138,11 @@ class MovieWriter:
 
 def write_pictures(
     path: Path, pictures: Iterable[tuple[int, StoredPicture]], rate: Fraction, *, codec: Codec, encoding: str,
-    progress: Callable[[int], None] | None = None,
+    timecode: str = "", progress: Callable[[int], None] | None = None,
 ) -> None:  # fmt: skip
     """A movie of pictures with their frame numbers, of the first one's size; whole under its name or not
-    there at all. ``progress`` is called with each number once its picture is taken."""
+    there at all. ``timecode``: of the first frame; empty for none.
+    ``progress`` is called with each number once its picture is taken."""
     with whole_file(path) as part:
         writer: MovieWriter | None = None
         try:
@@ -149,6 +153,7 @@ def write_pictures(
                     writer = MovieWriter(
                         part, width, height, rate, codec=codec.encoder, pixel_format=codec.pixel_format,
                         options=codec.options, encoding=encoding, container=codec.container,
+                        timecode=timecode,
                     )  # fmt: skip
                 writer.write(picture)
                 if progress is not None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import shutil
 import struct
 from collections.abc import Mapping, Sequence
+from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
@@ -34,6 +35,21 @@ def _say_colour(spec: Any, encoding: str) -> None:
     spec.attribute("chromaticities", oiio.TypeDesc("float[8]"), xy)
 
 
+#: What a header holds: a fraction is a rate, two whole numbers a timecode [SMPTE12-1].
+HeaderValue = str | int | Fraction | tuple[int, int] | list[float]
+
+
+def _put(spec: Any, name: str, value: HeaderValue) -> None:
+    if isinstance(value, Fraction):
+        spec.attribute(name, oiio.TypeDesc("rational"), (value.numerator, value.denominator))
+    elif isinstance(value, tuple):
+        spec.attribute(name, oiio.TypeDesc("timecode"), value)
+    elif isinstance(value, list):
+        spec.attribute(name, oiio.TypeDesc(f"float[{len(value)}]"), value)
+    else:
+        spec.attribute(name, value)
+
+
 def write(
     path: Path,
     picture: StoredPicture,
@@ -43,13 +59,14 @@ def write(
     encoding: str,
     compression: str = "",
     samples: Mapping[str, str] | None = None,
-    attributes: Mapping[str, str | int] | None = None,
+    attributes: Mapping[str, HeaderValue] | None = None,
     dither: int | None = None,
 ) -> None:
     """Write code values as they stand; ``sample`` is uint8, uint16, half or float.
 
     ``samples`` gives single channels another type, where the format can hold that (OpenEXR);
-    ``attributes`` are put into the header. ``dither``: a seed; integers are then rounded up or down
+    ``attributes`` are put into the header: words, whole numbers, rates, timecodes as two packed words, and
+    rows of floats. ``dither``: a seed; integers are then rounded up or down
     by lot, by how near they lie, so that no bands appear.
 
     Integers are rounded to nearest after clipping to 0..1. The file appears whole or not at all
@@ -76,15 +93,16 @@ def write(
     _say_colour(spec, encoding)
     if compression:
         spec.attribute("compression", compression)
-    for name, text in (attributes or {}).items():
-        spec.attribute(name, text)
+    for name, value in (attributes or {}).items():
+        _put(spec, name, value)
     if samples:
         spec.channelformats = tuple(oiio.TypeDesc(t) for t in types)
         sample = "float"
     if path.suffix.lower() == ".png":
         spec.attribute("png:compressionLevel", 1)
         spec.attribute("png:filter", 8)
-    bits = int((attributes or {}).get("oiio:BitsPerSample", 16))
+    stated = (attributes or {}).get("oiio:BitsPerSample", 16)
+    bits = stated if isinstance(stated, int) else 16
     planes = [picture.planes[n] for n in names]
     block = _of_bits(planes, bits) if sample == "uint16" and bits < 16 else block_of(planes, sample, dither)
     target = oiio.ImageOutput.create(str(path))

@@ -65,6 +65,15 @@ export function TakeFields({ draft, onDraft, own }: Props) {
           />
         </Line>
       )}
+      <Line label={t.timecode} help={t.timecodeHelp}>
+        <input
+          aria-label={t.timecodeFrom}
+          value={take.timecode}
+          placeholder={t.noTimecode}
+          onChange={(event) => change({ timecode: event.target.value })}
+          className="num h-7 w-36 rounded-md border border-line bg-card px-2"
+        />
+      </Line>
       <Line label={t.size}>
         <Segments<Take["size"]>
           name={t.size}
