@@ -192,7 +192,7 @@ def pixels(visitor: Visitor) -> None:
 
 def delivery(visitor: Visitor) -> None:
     visitor.open("projects/1/delivery")
-    until(lambda: visitor.field("Last frame").get_attribute("value") != "1", "the comp's range")
+    until(lambda: "-" in (visitor.field("Frames").get_attribute("placeholder") or ""), "the comp's range")
     visitor.one("input[value='exr-half-premultiplied']").click()
     visitor.type_into("Frames", "1-6")
     visitor.click("Deliver")

@@ -1,7 +1,7 @@
 """Timecode: the number that a frame is called by on a day's clock [SMPTE12-1].
 
-Drop-frame leaves out the numbers 0 and 1 (at about 60 fps 0 to 3) at the start of every minute but each tenth,
-so that 29.97 fps keep step with the clock. It is written with a semicolon before the frame.
+Drop-frame leaves out the numbers 0 and 1 (at about 60 fps 0 to 3) at the start of every minute but each
+tenth, so that 29.97 fps keep step with the clock. It is written with a semicolon before the frame.
 """
 
 from __future__ import annotations
@@ -42,7 +42,7 @@ class Timecode:
         if match is None or int(match[1]) > 23 or int(match[5]) >= fps:
             raise ValueRefused(
                 f"{text!r} is no timecode at {rate} fps.",
-                advice="Write hours, minutes, seconds and frames as 01:00:00:00, or 01:00:00;00 for drop-frame.",
+                advice="Write it as 01:00:00:00, or as 01:00:00;00 for drop-frame.",
                 where="timecode",
             )
         hours, minutes, seconds, frames = (int(match[i]) for i in (1, 2, 3, 5))

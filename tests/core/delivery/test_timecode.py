@@ -60,8 +60,8 @@ def test_an_openexr_header_says_rate_timecode_primaries_and_source(tmp_path):
     with OpenEXR.File(str(tmp_path / "d.0005.exr")) as file:
         header = dict(file.header())
     assert header["framesPerSecond"] == Fraction(30000, 1001)
-    hours, minutes, seconds, frames, drop, *_ = header["timeCode"]
-    assert (hours, minutes, seconds, frames, bool(drop)) == (1, 1, 0, 2, True)
+    # hours, minutes, seconds, frame, drop-frame
+    assert str(header["timeCode"]).startswith("(1, 1, 0, 2, 1")
     assert header["chromaticities"] == pytest.approx((0.64, 0.33, 0.3, 0.6, 0.15, 0.06, 0.3127, 0.329))
     assert header["neatveil:source"] == "abc123"
 
