@@ -7,6 +7,7 @@ from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
+import OpenEXR
 import xxhash
 from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 
@@ -109,7 +110,10 @@ def prove(
     []
     """
     proof = Proof(format=delivery_format.name, frames_meant=len(frames), frames_found=0)
-    _facts(proof, decoder, delivery_format, target, rate)
+    if delivery_format.kind == "movie":
+        _facts(proof, decoder, target, rate)
+    else:
+        _header(proof, [p for p in target.files(delivery_format, frames[:1]) if p.suffix == ".exr"], rate)
     for index, frame in enumerate(frames):
         if cancelled is not None and cancelled():
             raise Cancelled("The proof was cancelled.")
@@ -142,11 +146,21 @@ def xxh64(path: Path) -> str:
     return digest.hexdigest()
 
 
-def _facts(
-    proof: Proof, decoder: Decoder, delivery_format: DeliveryFormat, target: Target, rate: Fraction
-) -> None:
-    if delivery_format.kind != "movie":
-        return
+def _header(proof: Proof, files: list[Path], rate: Fraction) -> None:
+    """The rate that OpenEXR files hold, read by its own library: another one than wrote them."""
+    for path in files:
+        try:
+            with OpenEXR.File(str(path), header_only=True) as file:
+                found = file.header().get("framesPerSecond")
+        except (RuntimeError, ValueError, OSError):
+            return  # what cannot be read is told of its frame
+        if isinstance(found, Fraction):
+            proof.rate_meant, proof.rate_found = str(rate), str(found)
+            if found != rate:
+                proof.problems.append(f"The rate is {found}, meant was {rate}.")
+
+
+def _facts(proof: Proof, decoder: Decoder, target: Target, rate: Fraction) -> None:
     proof.rate_meant = str(rate)
     try:
         facts = decoder.probe(str(target.path))

@@ -10,9 +10,10 @@ from core.pictures import picture, premultiplied, soft_disc
 from hypothesis import given
 from hypothesis import strategies as st
 from neatveil.comp import Comp
-from neatveil.delivery import DeliveryForm, Take, Target, format_of, taken, write_frames, write_movie
+from neatveil.delivery import DeliveryForm, Take, Target, format_of, prove, taken, write_frames, write_movie
 from neatveil.delivery.timecode import Timecode
 from neatveil.errors import ValueRefused
+from neatveil.io import LocalDecoder
 
 RATES = [Fraction(24), Fraction(25), Fraction(30000, 1001), Fraction(60000, 1001), Fraction(24000, 1001)]
 
@@ -57,6 +58,10 @@ def test_an_openexr_header_says_rate_timecode_primaries_and_source(tmp_path):
     take = taken(Take(frames="3-5", timecode="01:00:59;28"), Comp(rate="30000/1001", first=3, last=5))
     made = format_of(DeliveryForm(codec="exr", alpha="premultiplied", encoding="linear"))
     write_frames(source, made, Target(tmp_path / "d.####.exr"), take.numbers, stamp=take.stamp("abc123"))
+    target = Target(tmp_path / "d.####.exr")
+    assert prove(source, LocalDecoder(), made, target, take.numbers, take.rate).rate_found == "30000/1001"
+    wrong = prove(source, LocalDecoder(), made, target, take.numbers, Fraction(25))
+    assert wrong.problems == ["The rate is 30000/1001, meant was 25."]
     with OpenEXR.File(str(tmp_path / "d.0005.exr")) as file:
         header = dict(file.header())
     assert header["framesPerSecond"] == Fraction(30000, 1001)
