@@ -86,6 +86,17 @@ def test_chosen_rows_are_delivered_in_one_go(ada, listed):
     assert [next(x for x in s if x["id"] == "l1")["steps"][0]["stops"] for s in stops] == [1.0, -1.0]
 
 
+def test_every_row_comes_as_rgb_and_alpha_apart(ada, listed):
+    answer = order(ada, listed, [1, 3], formats=[], forms=[{"codec": "png8", "contents": "apart"}])
+    assert answer.status_code == 201, answer.content
+    run_jobs()
+    rows = [ada("GET", f"deliveries/{r['id']}").json() for r in answer.json()]
+    assert [r["file"].split(".")[0] for r in rows] == [
+        "sign_1_1_rgb", "sign_1_1_alpha", "sign_3_-1_rgb", "sign_3_-1_alpha",
+    ]  # fmt: skip
+    assert all(r["good"] for r in rows)
+
+
 @pytest.mark.parametrize(
     ("rows", "change", "told"),
     [

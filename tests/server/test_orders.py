@@ -113,6 +113,19 @@ def test_an_order_is_looked_at_before_it_is_given(ada, comp):
     assert Delivery.objects.count() == 1, "looking orders nothing"
 
 
+def test_looking_at_a_huge_order_draws_nothing_larger_than_the_comp(ada, comp, monkeypatch):
+    from neatveil.delivery import take as taking
+
+    sizes = []
+    real = taking.resized
+    monkeypatch.setattr(taking, "resized", lambda p, w, h, how: sizes.append((w, h)) or real(p, w, h, how))
+    huge = {"size": "given", "width": 16384, "height": 16384}
+    assert check(ada, comp, take=huge)["problem"] is None
+    path = f"projects/{comp['project']}/deliveries/picture"
+    assert ada("POST", path, body_of(comp, take=huge)).status_code == 200
+    assert sizes == []
+
+
 @pytest.mark.parametrize("shown", ["checks", "ignored", "bands", "dithered"])
 def test_how_it_will_look_is_a_small_picture(ada, comp, shown):
     path = f"projects/{comp['project']}/deliveries/picture?shown={shown}"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from math import floor
 from typing import Literal
@@ -92,6 +92,12 @@ class Taken:
             return resized(found, self.width, self.height, self.take.filter)
 
         return picture
+
+    def at_most_as_large(self) -> Taken:
+        """The same at the comp's own size where it goes out larger: to be looked at, not to be delivered."""
+        if self.width * self.height <= self.comp.width * self.comp.height:
+            return self
+        return replace(self, width=self.comp.width, height=self.comp.height)
 
     def stamp(self, source: str = "") -> Stamp:
         """What headers say besides; ``source``: a hash of what is delivered."""

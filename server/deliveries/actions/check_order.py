@@ -32,7 +32,8 @@ def advice_of(order: Order, takes: Sequence[tuple[Source, Taken]], *, look: bool
             refused = any(a.weight == "refused" for a in advice_for(form, take))
             if look and not refused:
                 # of RGB and alpha apart the first holds what can be lost
-                losses = count_losses(take.source(evaluator()), format_of(form.parts()[0][1]), take.numbers)
+                source = take.at_most_as_large().source(evaluator())
+                losses = count_losses(source, format_of(form.parts()[0][1]), take.numbers)
             for advice in advice_for(form, take, losses):
                 found.setdefault(advice.message, advice)
     return list(found.values())
@@ -45,7 +46,8 @@ def png_of(order: Order, shown: Shown) -> bytes:
     _, take = takes_of(order)[0]
     number = take.numbers[len(take.numbers) // 2]
     form = in_full(order.forms[0]).parts()[0][1]
-    return look_of(take.source(evaluator())(number), format_of(form), shown, number)
+    picture = take.at_most_as_large().source(evaluator())(number)
+    return look_of(picture, format_of(form), shown, number)
 
 
 def in_full(form: DeliveryForm | str) -> DeliveryForm:

@@ -60,7 +60,9 @@ def looked_at(rows: Sequence[T]) -> list[T]:
 
 def losses_of(one: Planned) -> Losses:
     """What the form of a delivery cannot hold of its first, middle and last frame."""
-    return count_losses(one.taken.source(evaluator()), one.format, one.taken.numbers)
+    # enlarged, a frame may take more memory than a web process has
+    taken = one.taken.at_most_as_large()
+    return count_losses(taken.source(evaluator()), one.format, taken.numbers)
 
 
 def _refuse_taken(order: Order, rows: Sequence[Planned]) -> None:
