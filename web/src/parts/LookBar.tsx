@@ -54,7 +54,8 @@ export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => 
         onChange={(channel) => onLook({ ...look, channel })}
       />
       <span className="flex items-center gap-1.5">
-        <span className="text-soft">{t.over}</span>
+        {/* where the page is narrow the row has to hold all of it */}
+        <span className="text-soft max-[1400px]:hidden">{t.over}</span>
         <Segments
           name={t.background}
           tight
@@ -90,7 +91,7 @@ function Display({ look, onLook }: { look: Look; onLook: (look: Look) => void })
           type="button"
           aria-label={t.display}
           title={t.display}
-          className={`inline-flex h-7 items-center gap-1 rounded-md px-1.5 hover:bg-well ${changed ? "bg-accent-soft text-accent" : ""}`}
+          className={`-ml-1 inline-flex h-7 items-center gap-1 rounded-md px-1 hover:bg-well ${changed ? "bg-accent-soft text-accent" : ""}`}
         >
           <SunMedium aria-hidden className="size-4" />
           {look.exposure !== 0 && (
