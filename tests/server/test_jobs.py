@@ -281,6 +281,7 @@ def test_a_worker_killed_while_a_delivery_is_proved(ada, comp, monkeypatch, wher
     list(waiting)
     now = ada("GET", f"deliveries/{row['id']}").json()
     assert (now["job"]["state"], now["good"]) == ("done", True)
+    assert ada("POST", f"deliveries/{row['id']}/verify").json()["generations"] == 1
 
 
 @pytest.mark.parametrize(

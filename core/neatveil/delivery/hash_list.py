@@ -47,17 +47,17 @@ class ListCheck(BaseModel):
 
 
 def add_to_hash_list(folder: Path, files: Sequence[Path], author: str = "") -> Path:
-    """Add files to a folder's history, as a generation of its own.
+    """Add files to a folder's history, as a generation of its own; where it knows all of them, none.
 
     Parameters
     ----------
     folder : that holds the files, or folders with them.
-    files : those to be recorded; the ones that are recorded already are verified.
+    files : those to be recorded; the ones that are recorded already are verified, and not recorded again.
     author : who ordered them; empty for nobody.
 
     Returns
     -------
-    The manifest that was written.
+    The newest manifest.
 
     Raises
     ------
@@ -75,21 +75,24 @@ def add_to_hash_list(folder: Path, files: Sequence[Path], author: str = "") -> P
     ('.mhl', True)
     """
     with _alone(folder):
-        session = MHLGenerationCreationSession(_history(folder))
+        history = _history(folder)
+        session = MHLGenerationCreationSession(history)
         for file in files:
             hashes = multiple_format_hash_file(str(file), FORMATS)
-            status = file.stat()
-            changed = datetime.fromtimestamp(status.st_mtime)
-            # one format after another: the library's way for several at once fails as it is written
-            if not all(
-                session.append_file_hash(str(file), status.st_size, changed, name, found)
-                for name, found in hashes.items()
-            ):
+            known = history.find_original_hash_entry_for_path(_name_in(folder, file))
+            if known is None:
+                status = file.stat()
+                changed = datetime.fromtimestamp(status.st_mtime)
+                # one format after another: the library's way for several at once fails as it is written
+                for name, found in hashes.items():
+                    session.append_file_hash(str(file), status.st_size, changed, name, found)
+            elif known.hash_string != hashes.get(known.hash_format):
                 raise WriteFailed(
                     f"{file.name} is not the file that the folder's hash list knows.",
                     advice="Deliver into another folder.", where=str(file),
                 )  # fmt: skip
-        session.commit(_creator(author), _process())
+        if session.new_hash_lists:
+            session.commit(_creator(author), _process())
         return max((folder / FOLDER).glob("*.mhl"))
 
 
@@ -129,13 +132,18 @@ def verify_hash_list(folder: Path) -> ListCheck:
     paths = sorted(Path(p) for p in history.set_of_file_paths())
     check = ListCheck(files=len(paths), generations=len(history.hash_lists))
     for path in paths:
-        name = path.relative_to(folder.absolute()).as_posix()
+        name = _name_in(folder, path)
         first = history.find_original_hash_entry_for_path(name)
         if not path.is_file():
             check.missing.append(name)
         elif first is not None and hash_file(str(path), first.hash_format) != first.hash_string:
             check.changed.append(name)
     return check
+
+
+def _name_in(folder: Path, file: Path) -> str:
+    """As a history names a file of its folder."""
+    return file.absolute().relative_to(folder.absolute()).as_posix()
 
 
 def _history(folder: Path) -> MHLHistory:

@@ -56,6 +56,14 @@ def test_changed_and_missing_files_are_named(folder, capsys):
         add_to_hash_list(folder, files[:1])
 
 
+def test_what_is_recorded_already_is_not_recorded_again(folder):
+    """A proof whose worker was killed at its end is done once more."""
+    files = sorted(folder.glob("dusk.*"))
+    assert add_to_hash_list(folder, files) == add_to_hash_list(folder, files)
+    assert verify_hash_list(folder).generations == 1
+    assert by_the_standard("verify", str(folder)) == 0
+
+
 def test_a_folder_without_a_list_and_a_broken_one_say_so(folder):
     with pytest.raises(FileMissing, match="no ASC MHL"):
         verify_hash_list(folder)
