@@ -26,6 +26,7 @@ from .delivery import Target, format_for_file, lost_in, prove, verify_hash_list,
 from .delivery.write import meant, write_frame
 from .errors import FileMissing, NeatVeilError, RateMissing, ValueRefused
 from .evaluate import Evaluator
+from .frame_list import parse_frames
 from .io import Facts, LocalDecoder
 from .picture import PremultipliedPicture
 from .scene import read_scene
@@ -148,7 +149,10 @@ def _range(text: str) -> range:
 
 
 def _rows(text: str) -> list[int]:
-    return [n for part in text.split(",") for n in _range(part.strip())]
+    try:
+        return parse_frames(text)
+    except ValueRefused as error:
+        raise argparse.ArgumentTypeError(str(error)) from None
 
 
 def _probe(options: argparse.Namespace) -> int:

@@ -69,10 +69,19 @@ def frames_in_words(frames: Iterable[int]) -> str:
     >>> frames_in_words([35, 1, 2, 3])
     '1-3,35'
     """
-    spans: list[list[int]] = []
-    for n in sorted(set(frames)):
-        if spans and n == spans[-1][1] + 1:
-            spans[-1][1] = n
+    return ",".join(str(a) if a == b else f"{a}-{b}" for a, b in runs_of(sorted(set(frames))))
+
+
+def runs_of(frames: Iterable[int]) -> list[tuple[int, int]]:
+    """First and last of every run of numbers that follow one another; ``frames`` rise.
+
+    >>> runs_of([1, 2, 3, 35])
+    [(1, 3), (35, 35)]
+    """
+    found: list[tuple[int, int]] = []
+    for n in frames:
+        if found and n == found[-1][1] + 1:
+            found[-1] = found[-1][0], n
         else:
-            spans.append([n, n])
-    return ",".join(str(a) if a == b else f"{a}-{b}" for a, b in spans)
+            found.append((n, n))
+    return found

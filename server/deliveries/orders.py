@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
@@ -94,19 +95,20 @@ class Planned:
         return f"{self.folder}/{self.target.path.name}"
 
 
-def planned(order: Order) -> list[Planned]:
+def planned(order: Order, takes: Sequence[tuple[Source, Taken]]) -> list[Planned]:
     """Every delivery of an order; ``{version}`` becomes the first number that nothing has.
+
+    ``takes``: as `takes_of` gives them, which takes long; the names are quick, and found anew for each look.
 
     Raises
     ------
     ValueRefused
-        A range, rate, size, folder, name or row will not do, or two would be written over each other.
+        A size, folder or name will not do, or two would be written over each other.
     CannotHoldAlpha
         A form asks for an alpha that its file format has not.
     """
     if not order.forms:
         raise ValueRefused("No format was chosen.", advice="Choose one or more.", where="format")
-    takes = takes_of(order)
     found: list[Planned] = []
     for version in range(1, MOST_VERSIONS + 1):
         found = [p for s, t in takes for form in order.forms for p in _parts(order, s, t, form, version)]
@@ -126,7 +128,10 @@ def _version_used(order: Order, rows: Sequence[Planned]) -> bool:
 
 
 def takes_of(order: Order) -> list[tuple[Source, Taken]]:
-    """What goes out of every comp, row and element of an order; raises as `planned`."""
+    """What goes out of every comp, row and element of an order.
+
+    Raises `ValueRefused` where a range, rate, timecode or row will not do, or nothing was chosen.
+    """
     sources = [*_comps(order), *(_element(e) for e in order.elements)]
     if not sources:
         raise ValueRefused("Nothing was chosen.", advice="Choose a comp or elements.", where="comp")
@@ -156,8 +161,8 @@ def already_there(project_id: int, rows: Sequence[Planned]) -> list[str]:
 
 
 def _refuse_alike(rows: Sequence[Planned]) -> None:
-    places = [one.place for one in rows]
-    if twice := next((p for p in places if places.count(p) > 1), None):
+    counts = Counter(one.place for one in rows)
+    if twice := next((place for place, count in counts.items() if count > 1), None):
         raise ValueRefused(
             f"Two deliveries would be written over each other as {twice}.",
             advice="Put {comp}, {row}, {format} or a slot's name in braces into the file name.",

@@ -158,21 +158,16 @@ def store(picture: PremultipliedPicture, target: Reading, encoding: str) -> Stor
     e = encoding_named(encoding)
     name = e.name
     alpha = picture["A"]
-    if is_space(encoding) and not picture.data_planes & set(RGB):
+    data = picture.data_planes & set(RGB)
+    if is_space(encoding) and not data:
         planes = store_in_space(picture.planes, alpha, target, encoding)
-        if target.alpha != "none":
-            planes["A"] = np.float32(1) - alpha if target.inverted else alpha
-        return StoredPicture(
-            planes, picture.data_window, picture.display_window, data_planes=picture.data_planes
-        )
-    plain = e.primaries == "bt709" or picture.data_planes & set(RGB)
-    light = picture.planes if plain else from_bt709(picture.planes, e.primaries)
-    planes = {}
-    for i, n in enumerate(RGB):
-        if n in picture.data_planes:
-            planes[n] = picture[n]
-        else:
-            planes[n] = _stored_plane(light[n], alpha, target, target.matte[i], name)
+    else:
+        plain = e.primaries == "bt709" or data
+        light = picture.planes if plain else from_bt709(picture.planes, e.primaries)
+        planes = {
+            n: picture[n] if n in data else _stored_plane(light[n], alpha, target, matte, name)
+            for n, matte in zip(RGB, target.matte, strict=True)
+        }
     if target.alpha != "none":
         planes["A"] = np.float32(1) - alpha if target.inverted else alpha
     return StoredPicture(planes, picture.data_window, picture.display_window, data_planes=picture.data_planes)

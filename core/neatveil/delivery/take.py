@@ -76,6 +76,11 @@ class Taken:
         return list(self.frames)
 
     @property
+    def places(self) -> dict[int, int]:
+        """How many-eth a number is, from 1: numbers may have gaps."""
+        return {number: place for place, number in enumerate(self.frames, 1)}
+
+    @property
     def layer_name(self) -> str:
         """Of the layer that is taken; empty for the whole comp."""
         return "" if self.take.part == "comp" else self.comp.layer(self.take.layer).name

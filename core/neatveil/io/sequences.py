@@ -9,6 +9,7 @@ from functools import lru_cache
 from pathlib import Path
 
 from ..errors import FileMissing, ValueRefused
+from ..frame_list import runs_of
 from .formats import BY_EXTENSION
 
 _NUMBERED = re.compile(r"^(?P<stem>.*?)(?P<number>\d+)(?P<ending>\.[A-Za-z0-9]+)$", re.S)
@@ -90,12 +91,7 @@ def runs_in_words(frames: Sequence[int], most: int = 4) -> str:
     >>> runs_in_words([3, 7, 8, 9, 20])
     '3, 7 to 9, 20'
     """
-    runs: list[list[int]] = []
-    for f in frames:
-        if runs and f == runs[-1][1] + 1:
-            runs[-1][1] = f
-        else:
-            runs.append([f, f])
+    runs = runs_of(frames)
     words = [str(a) if a == b else f"{a} to {b}" for a, b in runs[:most]]
     return ", ".join(words) + (" ..." if len(runs) > most else "")
 

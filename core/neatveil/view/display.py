@@ -158,30 +158,24 @@ def _show_strip(
     first_row: int,
     out: list[NDArray[np.uint8]],
 ) -> None:
-    single = {"alpha": "A", "red": "R", "green": "G", "blue": "B"}.get(channel)
-    if single:
-        if single == "A":
-            _show_alpha(planes["A"], out[0])
-        else:
-            _show(planes[single], CODES, NEXT, out[0])
+    if channel == "alpha":
+        _show_alpha(planes["A"], out[0])
         out[1][:] = out[2][:] = out[0]
-        return
-    if channel == "luma":
-        _show(luma_of(planes), CODES, NEXT, out[0])
-        out[1][:] = out[2][:] = out[0]
-        return
-    if channel in {"band", "tint"}:
-        for i, plane in enumerate((_band if channel == "band" else _tinted)(planes)):
-            _show(plane, CODES, NEXT, out[i])
-        return
-    for i, n in enumerate(RGB):
-        if channel == "rgb":
-            _show(planes[n], CODES, NEXT, out[i])
-        elif channel == "straight":
-            _show_straight(planes[n], planes["A"], CODES, NEXT, out[i])
-        else:
+    elif channel == "colour":
+        for i, n in enumerate(RGB):
             even, odd = under[0][i], under[1][i]
             _show_over(planes[n], planes["A"], even, odd, first_row, CHECK_SIZE, CODES, NEXT, out[i])
+    elif channel == "straight":
+        for i, n in enumerate(RGB):
+            _show_straight(planes[n], planes["A"], CODES, NEXT, out[i])
+    else:
+        light = _shown_light(planes, channel, under, first_row)
+        _show(light[0], CODES, NEXT, out[0])
+        for i in (1, 2):
+            if light[i] is light[0]:  # grey
+                out[i][:] = out[0]
+            else:
+                _show(light[i], CODES, NEXT, out[i])
 
 
 def luma_of(planes: Mapping[str, Plane]) -> Plane:

@@ -10,7 +10,6 @@ from neatveil.delivery import (
     DeliveryForm,
     Taken,
     advice_for,
-    count_losses,
     form_of,
     format_named,
     format_of,
@@ -20,7 +19,7 @@ from neatveil.errors import ValueRefused
 
 from deliveries.orders import Order, Source, takes_of
 
-from .order_delivery import looked_at
+from .order_delivery import looked_at, losses_of
 
 
 def advice_of(order: Order, takes: Sequence[tuple[Source, Taken]], *, look: bool) -> list[Advice]:
@@ -28,13 +27,11 @@ def advice_of(order: Order, takes: Sequence[tuple[Source, Taken]], *, look: bool
     found: dict[str, Advice] = {}
     for form in map(in_full, order.forms):
         for _, take in looked_at(takes):
-            losses = None
-            refused = any(a.weight == "refused" for a in advice_for(form, take))
-            if look and not refused:
+            told = advice_for(form, take)
+            if look and not any(a.weight == "refused" for a in told):
                 # of RGB and alpha apart the first holds what can be lost
-                source = take.at_most_as_large().source(evaluator())
-                losses = count_losses(source, format_of(form.parts()[0][1]), take.numbers)
-            for advice in advice_for(form, take, losses):
+                told = advice_for(form, take, losses_of(take, format_of(form.parts()[0][1])))
+            for advice in told:
                 found.setdefault(advice.message, advice)
     return list(found.values())
 

@@ -10,12 +10,12 @@ from config.errors import Conflict
 from config.queueing import ranges_of
 from django.db import transaction
 from jobs.actions.queue_job import create_job, queue_pieces
-from neatveil.delivery import Losses, count_losses
+from neatveil.delivery import DeliveryFormat, Losses, Taken, count_losses
 from neatveil.errors import WouldLose
 from neatveil.frame_list import frames_in_words
 
 from deliveries.models import Delivery
-from deliveries.orders import Order, Planned, already_there, planned
+from deliveries.orders import Order, Planned, already_there, planned, takes_of
 
 from .write_piece import KIND
 
@@ -30,14 +30,15 @@ MOST_LOOKED_AT = 3
 def order_deliveries(order: Order, person: Any) -> list[Delivery]:
     """All deliveries of an order, or none.
 
-    Raises as `planned`; `Conflict` where files of a name are there already, and `WouldLose` where a format
-    cannot hold what is in the first, middle and last frame, unless that was accepted.
+    Raises as `takes_of` and `planned`; `Conflict` where files of a name are there already, and `WouldLose`
+    where a format cannot hold what is in the first, middle and last frame, unless that was accepted.
     """
-    rows = planned(order)
+    takes = takes_of(order)
+    rows = planned(order, takes)
     _refuse_taken(order, rows)
     if not order.loss_accepted:
         for one in looked_at(rows):
-            losses = losses_of(one)
+            losses = losses_of(one.taken, one.format)
             if losses.lost_light:
                 raise WouldLose(
                     losses.words(one.format),
@@ -46,7 +47,7 @@ def order_deliveries(order: Order, person: Any) -> list[Delivery]:
     with transaction.atomic():
         # two orders at once take turns here, so that the second sees the first one's rows
         type(order.project).objects.select_for_update().get(pk=order.project.pk)
-        rows = planned(order)
+        rows = planned(order, takes)
         _refuse_taken(order, rows)
         return [_made(order, one, person) for one in rows]
 
@@ -58,11 +59,11 @@ def looked_at(rows: Sequence[T]) -> list[T]:
     return [rows[0], rows[len(rows) // 2], rows[-1]]
 
 
-def losses_of(one: Planned) -> Losses:
-    """What the form of a delivery cannot hold of its first, middle and last frame."""
+def losses_of(taken: Taken, delivery_format: DeliveryFormat) -> Losses:
+    """What a format cannot hold of a take's first, middle and last frame."""
     # enlarged, a frame may take more memory than a web process has
-    taken = one.taken.at_most_as_large()
-    return count_losses(taken.source(evaluator()), one.format, taken.numbers)
+    shown = taken.at_most_as_large()
+    return count_losses(shown.source(evaluator()), delivery_format, shown.numbers)
 
 
 def _refuse_taken(order: Order, rows: Sequence[Planned]) -> None:

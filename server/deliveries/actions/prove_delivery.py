@@ -20,7 +20,7 @@ def finish(job: Job, control: Control) -> None:
     delivery = Delivery.objects.get(job=job)
     remove_parts(target_of(delivery))
     taken = taken_of(delivery)
-    places = {number: place for place, number in enumerate(taken.numbers, 1)}
+    places = taken.places
     proof = prove(
         taken.source(evaluator()), decoder(), format_of_delivery(delivery), target_of(delivery),
         taken.numbers, Fraction(delivery.rate), loss_accepted=delivery.loss_accepted,

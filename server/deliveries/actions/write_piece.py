@@ -25,7 +25,7 @@ def run_piece(piece: Piece, control: Control) -> None:
     delivery = Delivery.objects.get(job_id=piece.job_id)
     delivery_format, target, taken = format_of_delivery(delivery), target_of(delivery), taken_of(delivery)
     source = taken.source(evaluator())
-    places = {number: place for place, number in enumerate(taken.numbers, 1)}
+    places = taken.places
     numbers = taken.numbers[piece.first - 1 : piece.last]
 
     def progress(number: int) -> None:

@@ -85,7 +85,7 @@ def check(request: HttpRequest, project_id: int, body: OrderIn, look: bool = Fal
     try:
         takes = takes_of(wanted)
         advice = advice_of(wanted, takes, look=look)
-        rows = planned(wanted)
+        rows = planned(wanted, takes)
     except NeatVeilError as error:
         problem = as_problem(error, "Looking at the order")
     return OrderCheckOut(

@@ -57,6 +57,19 @@ export function problemOf(status: number, body: unknown): ApiProblem {
   });
 }
 
+/** A picture that is answered to a body: an address of the page's own, to be given back when it is not shown any more. */
+export async function takePicture(address: string, body: unknown, signal?: AbortSignal): Promise<string> {
+  const answer = await fetch(address, {
+    method: "POST",
+    credentials: "same-origin",
+    headers: { "Content-Type": "application/json", "X-CSRFToken": csrfToken() },
+    body: JSON.stringify(body),
+    ...(signal ? { signal } : {}),
+  });
+  if (!answer.ok) throw problemOf(answer.status, await answer.json().catch(() => null));
+  return URL.createObjectURL(await answer.blob());
+}
+
 interface Answer {
   data?: unknown;
   error?: unknown;

@@ -1,5 +1,5 @@
 /** What the Elements desk exchanges with the server. */
-import { client, csrfToken, problemOf, take, type ElementOut, type Sent } from "./client";
+import { client, take, takePicture, type ElementOut, type Sent } from "./client";
 import type { components } from "./schema";
 
 export type LibraryOut = Sent<"LibraryOut">;
@@ -99,13 +99,5 @@ export const elementCalls = {
 };
 
 /** The sheet of one place: an address of a PNG, to be given back when it is not shown any more. */
-export async function trialSheet(element: number, readings: ReadingOut[], place: Place): Promise<string> {
-  const response = await fetch(`/api/elements/${element}/trial/sheet`, {
-    method: "POST",
-    credentials: "same-origin",
-    headers: { "Content-Type": "application/json", "X-CSRFToken": csrfToken() },
-    body: JSON.stringify({ readings, place }),
-  });
-  if (!response.ok) throw problemOf(response.status, await response.json().catch(() => null));
-  return URL.createObjectURL(await response.blob());
-}
+export const trialSheet = (element: number, readings: ReadingOut[], place: Place): Promise<string> =>
+  takePicture(`/api/elements/${element}/trial/sheet`, { readings, place });

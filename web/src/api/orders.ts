@@ -1,5 +1,5 @@
 /** Orders of deliveries: given, looked at before, and kept as presets. */
-import { client, csrfToken, problemOf, take, type DeliveryOut, type Sent } from "./client";
+import { client, take, takePicture, type DeliveryOut, type Sent } from "./client";
 import type { components } from "./schema";
 
 export type OrderIn = components["schemas"]["OrderIn"];
@@ -27,17 +27,8 @@ export const orderCalls = {
       }),
     ),
   /** A small picture of what is written, as an address of the page's own. */
-  picture: async (project: number, body: OrderIn, shown: Shown, signal: AbortSignal): Promise<string> => {
-    const answer = await fetch(`/api/projects/${project}/deliveries/picture?shown=${shown}`, {
-      method: "POST",
-      credentials: "same-origin",
-      headers: { "Content-Type": "application/json", "X-CSRFToken": csrfToken() },
-      body: JSON.stringify(body),
-      signal,
-    });
-    if (!answer.ok) throw problemOf(answer.status, await answer.json().catch(() => null));
-    return URL.createObjectURL(await answer.blob());
-  },
+  picture: (project: number, body: OrderIn, shown: Shown, signal: AbortSignal) =>
+    takePicture(`/api/projects/${project}/deliveries/picture?shown=${shown}`, body, signal),
   keep: (project: number, body: components["schemas"]["DeliveryPresetIn"]) =>
     take<DeliveryPreset>(
       client.POST("/api/projects/{project_id}/delivery-presets", { ...of(project), body }),

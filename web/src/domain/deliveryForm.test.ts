@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { FormatOut } from "../api/client";
 import type { TranscodeFormatOut } from "../api/elements";
-import { againstStandard, presetOf, suffixes, withCodec, type DeliveryForm } from "./deliveryForm";
+import { againstStandard, presetOf, withCodec, type DeliveryForm } from "./deliveryForm";
 
 const form: DeliveryForm = {
   codec: "png16",
@@ -49,10 +49,5 @@ describe("a delivery's form", () => {
     expect(againstStandard({ ...form, alpha: "premultiplied" }, codec({}))).toBe(true);
     expect(againstStandard(form, codec({ ending: ".exr" }))).toBe(true);
     expect(againstStandard({ ...form, contents: "rgb" }, codec({ ending: ".exr" }))).toBe(false);
-  });
-
-  it("writes two files where RGB and alpha come apart", () => {
-    expect(suffixes({ ...form, contents: "apart" })).toEqual(["_rgb", "_alpha"]);
-    expect(suffixes(form)).toEqual([""]);
   });
 });

@@ -27,11 +27,6 @@ export function withCodec(
   return changed;
 }
 
-/** What is put behind the files' name: two where RGB and alpha come apart. */
-export function suffixes(form: DeliveryForm): string[] {
-  return form.contents === "apart" ? ["_rgb", "_alpha"] : [""];
-}
-
 /** The ready format that says the same; null where parts were chosen otherwise. */
 export function presetOf(form: DeliveryForm, formats: readonly FormatOut[]): FormatOut | null {
   const same = (other: DeliveryForm) =>

@@ -129,8 +129,16 @@ function Looks({ project, body, check }: { project: number; body: OrderIn; check
     queryKey: ["order-picture", project, JSON.stringify(body), asked],
     queryFn: ({ signal }) => orderCalls.picture(project, body, asked, signal),
     staleTime: Infinity,
+    gcTime: 0,
     retry: false,
   });
+  const shownNow = picture.data;
+  useEffect(
+    () => () => {
+      if (shownNow) URL.revokeObjectURL(shownNow);
+    },
+    [shownNow],
+  );
   return (
     <div>
       <Segments<Shown>

@@ -93,9 +93,7 @@ export function OrderForm({ project, comps, asked }: Props) {
         />
       </div>
       <div className="space-y-2 border-t border-line p-3">
-        {refused && !sameProblem(refused.message, looked.problem?.message) && (
-          <ProblemNote problem={refused} />
-        )}
+        {refused && refused.message !== looked.problem?.message && <ProblemNote problem={refused} />}
         {refused?.code === "would-lose" && (
           <Button disabled={order.isPending} onClick={() => order.mutate(true)} className="w-full">
             {t.deliverItWithoutThatLight}
@@ -111,8 +109,6 @@ export function OrderForm({ project, comps, asked }: Props) {
     </form>
   );
 }
-
-const sameProblem = (one: string, other: string | undefined) => one === other;
 
 /** Range, rate and size of the only comp or element that goes out. */
 function useOwn(project: number, comps: CompRow[], draft: OrderDraft | undefined): Own | null {

@@ -33,12 +33,12 @@ export function SourceChoice({ project, comps, draft, onDraft, rows }: Props) {
   const offered = kind === "comps" ? comps : ready;
   const chosen = kind === "comps" ? draft.comps : draft.elements;
   // layers, frames and rows are of the comp that was chosen
-  const choose = (numbers: number[]) =>
+  const choose = (of: typeof kind, numbers: number[]) =>
     onDraft({
       ...draft,
       comps: [],
       elements: [],
-      [kind]: numbers,
+      [of]: numbers,
       rows: "",
       take: { ...draft.take, part: "comp", layer: "", frames: "" },
     });
@@ -55,19 +55,14 @@ export function SourceChoice({ project, comps, draft, onDraft, rows }: Props) {
           ]}
           onChange={(next) => {
             setKind(next);
-            const first = next === "comps" ? comps[0]?.id : ready[0]?.id;
-            onDraft({
-              ...draft,
-              comps: [],
-              elements: [],
-              [next]: first === undefined ? [] : [first],
-              rows: "",
-              take: { ...draft.take, part: "comp", layer: "", frames: "" },
-            });
+            choose(
+              next,
+              (next === "comps" ? comps : ready).slice(0, 1).map((row) => row.id),
+            );
           }}
         />
       )}
-      <PickList key={kind} rows={offered} chosen={chosen} onChoose={choose} />
+      <PickList key={kind} rows={offered} chosen={chosen} onChoose={(numbers) => choose(kind, numbers)} />
       {draft.comps.length === 1 && (
         <OfComp comp={draft.comps[0]!} draft={draft} onDraft={onDraft} rows={rows} />
       )}
