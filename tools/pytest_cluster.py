@@ -44,7 +44,7 @@ def _sweep() -> None:
     for folder in Path(tempfile.gettempdir()).glob(f"{PREFIX}*"):
         pid = folder.name.removeprefix(PREFIX)
         if not pid.isdigit() or not Path(f"/proc/{pid}").exists():
-            for var in folder.glob(f"{APPLICATIONS}/*"):
+            for var in folder.glob(f"{APPLICATIONS}/*/"):
                 end(application_in(var))
             Cluster(folder, durable=False).remove()
 

@@ -41,6 +41,7 @@ def add_command(commands: Any, colour: Any) -> None:
     deliver.add_argument("--to", required=True, metavar="NAME", help="a path without its ending")
     deliver.add_argument("--preset", choices=list(DELIVERY_FORMATS), default="png16-straight")
     deliver.add_argument("--codec", choices=list(CODECS), help="a file format instead of the preset's")
+    deliver.add_argument("--compression", help="of OpenEXR: none, rle, zips, zip, piz, pxr24, dwaa, dwab")
     deliver.add_argument("--contents", choices=["rgba", "rgb", "alpha", "apart"])
     deliver.add_argument("--alpha", choices=["straight", "premultiplied"])
     deliver.add_argument("--matte", type=colour, help="colour that is premultiplied over: three code values")
@@ -124,6 +125,7 @@ def _form(options: argparse.Namespace) -> DeliveryForm:
         name: getattr(options, name)
         for name in (
             "codec",
+            "compression",
             "contents",
             "alpha",
             "matte",

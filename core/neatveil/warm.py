@@ -14,6 +14,7 @@ from .colour.codes import coded
 from .drawn.strokes import Stroke, painted
 from .io.backends.samples import fill_halved, fill_planes, to_codes
 from .io.backends.yuv import to_rgb
+from .made import MADE, Canvas
 from .mattes import Drawn, Matte, PaintPart, Rows
 from .mattes.channel import ChannelPart
 from .mattes.key import KeyPart
@@ -60,6 +61,8 @@ def main() -> None:
         merge_planes(name, picture.planes, picture.planes, dict(picture.planes), 1.0)
     warm_steps(picture)
     warm_surfaces(picture)
+    for kind, made in MADE.items():
+        made.model_validate({"kind": kind, **made.fresh}).drawn(Canvas(8, 8, 0))
     warm_rendering()
     warm_movies()
     for channel in CHANNELS:

@@ -152,13 +152,27 @@ def waymark_boards(elements: Mapping[str, str], sign: str, width: int, height: i
                  "output_alpha": "premultiplied"},
             ]},
         ]},
+        {"kind": "group", "id": "lower-third", "name": "lower third", "transform": {"y": height * 0.4},
+         "layers": [
+            {"kind": "made", "id": "strip", "name": "strip", "made": {
+                "kind": "shape", "shape": "rectangle", "width": width * 0.62, "height": 34, "corner": 17,
+                "colour": [0.008, 0.012, 0.016], "alpha": 0.72,
+            }},
+            {"kind": "made", "id": "caption", "name": "caption", "made": {
+                "kind": "text", "text": BOARDS[0][1], "size": 19, "weight": 600, "colour": [0.81, 0.73, 0.51],
+            }},
+        ]},
     ]  # fmt: skip
     made = _comp("Waymark, twelve boards", frames, layers)
     slots = [
         {"name": "board", "layer": "board", "step": 0, "field": "second"},
         {"name": "light", "layer": "board", "step": 1, "field": "gain"},
+        {"name": "caption", "layer": "caption", "field": "text"},
     ]
-    rows: list[Document] = [{"board": FILES[name]} for name, *_ in BOARDS]
+    rows: list[Document] = [
+        {"board": FILES[name], "caption": f"{first}: {' '.join(second.split())}"}
+        for name, first, second, _ in BOARDS
+    ]
     rows[5]["light"] = "0.9 0.7 0.45"
     rows[10]["light"] = "0.3 0.3 0.4"
     return {**made, "width": width, "height": height, "slots": slots, "rows": rows}

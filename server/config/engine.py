@@ -35,6 +35,8 @@ def _never() -> bool:
     return False
 
 
+#: Small pictures drawn at once: one place is left for the picture that is looked at.
+_cards = threading.BoundedSemaphore(max(1, workers() - 1))
 _drawing = threading.BoundedSemaphore(workers())
 
 
@@ -50,3 +52,10 @@ def drawing(viewer: str, sequence: int) -> Iterator[Callable[[], bool]]:
         if outdated():
             raise Cancelled("The picture is not wanted any more.")
         yield outdated
+
+
+@contextmanager
+def drawing_card() -> Iterator[None]:
+    """A place to draw a small picture: a menu asks for many at once, and the viewer goes first."""
+    with _cards, drawing("", 0):
+        yield

@@ -88,6 +88,7 @@ def test_the_picture_keeps_its_size_whatever_is_looked_at(demo):
         return {n: round(picture[n]) for n in ("x", "y", "width", "height")}
 
     demo.click("Layer kite")
+    demo.wait_for("Before steps")  # the bar with all that a layer brings
     before = size()
     for part, look in (("Layer", "Alpha"), ("Layer", "Matte tint"), ("Comp", "Colour")):
         demo.choose("How much of the comp", part)

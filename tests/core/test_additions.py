@@ -213,3 +213,52 @@ def test_a_kind_of_matte_part_is_one_file(copy):
     """,
     )
     assert got == {"joined": [[0, 1], [1, 0]], "title": "Squares", "schema": True}
+
+
+def test_something_made_here_is_one_file(copy):
+    write(copy / "made" / "stripes.py", '''
+        """Stripes of two colours."""
+
+        from typing import ClassVar, Literal
+
+        import numpy as np
+
+        from ..picture import RGBA, PremultipliedPicture
+        from .base import Canvas, Colour, Made, colour_field
+
+
+        class StripesMade(Made):
+            """Every second row."""
+
+            title: ClassVar[str] = "Stripes"
+            help: ClassVar[str] = "Every second row in a colour."
+
+            kind: Literal["stripes"] = "stripes"
+            colour: Colour = colour_field("colour")
+
+            def drawn(self, canvas: Canvas) -> PremultipliedPicture:
+                rows = (np.arange(canvas.frame.height) % 2).astype(np.float32)[:, None]
+                plane = np.repeat(rows, canvas.frame.width, axis=1)
+                planes = dict(zip(RGBA, [*(plane * v for v in self.colour), plane]))
+                return PremultipliedPicture(planes, canvas.frame, canvas.frame)
+
+            def words(self) -> str:
+                return "every second row"
+    ''')  # fmt: skip
+    assert touched(copy) == ["made/stripes.py"]
+    got = run(
+        copy,
+        """
+        import json
+        from neatveil.comp import document_schema
+        from neatveil.comp.loading import parse_comp
+        from neatveil.evaluate import Evaluator
+        from neatveil.io import LocalDecoder
+
+        layer = {"id": "a", "name": "a", "kind": "made", "made": {"kind": "stripes"}}
+        comp = parse_comp({"width": 2, "height": 2, "layers": [layer]})
+        rows = Evaluator(LocalDecoder()).picture(comp, 1)["A"].tolist()
+        print(json.dumps({"rows": rows, "schema": "StripesMade" in document_schema()["$defs"]}))
+    """,
+    )
+    assert got == {"rows": [[0, 0], [1, 1]], "schema": True}

@@ -1,6 +1,7 @@
 """Documents with revisions, and pictures that are the core's own."""
 
 import json
+from urllib.parse import unquote
 
 import numpy as np
 import pytest
@@ -239,3 +240,49 @@ def test_a_reading_of_somebody_else_is_not_taken_back(ada, comp, disc):
     ben = Web("ben")
     ben("POST", "elements/reading", {"elements": [disc["id"]], "reading": {"alpha": "premultiplied"}})
     assert ada("GET", f"comps/{comp['id']}").json()["can_undo"] != "reading of disc.####.png"
+
+
+def test_layers_made_here_are_laid_moved_and_looked_at(ada, comp):
+    text = {"id": "t", "name": "title", "kind": "made", "made": {"kind": "text", "text": "Dusk", "size": 20}}
+    layers = [*comp["document"]["layers"], text]
+    assert put(ada, comp, 1, layers=layers).status_code == 200
+    ask = {"frame": 1, "look": {"channel": "alpha"}, "extent": "layer", "layer": "t"}
+    shown = pixels(ada("POST", f"comps/{comp['id']}/picture", ask))
+    assert shown[..., 0].max() == 255
+    text["transform"] = {"x": 300}
+    assert put(ada, comp, 2, layers=layers).status_code == 200
+    assert pixels(ada("POST", f"comps/{comp['id']}/picture", ask))[..., 0].max() == 0
+    text["made"]["size"] = -1
+    refused = put(ada, comp, 3, layers=layers)
+    assert refused.status_code == 422
+    assert "size" in refused.json()["message"]
+    kinds = {row["kind"]: row for row in ada("GET", "tables").json()["made"]}
+    assert list(kinds)[:4] == ["text", "shape", "solid", "gradient"]
+    assert kinds["text"]["fields"]["size"]["unit"] == "px"
+
+
+def test_letters_that_a_font_has_not_got_are_told_with_the_picture_of_the_rest(ada, comp):
+    text = {"id": "t", "name": "title", "kind": "made", "made": {"kind": "text", "text": "沼"}}
+    assert put(ada, comp, 1, layers=[*comp["document"]["layers"], text]).status_code == 200
+    answer = ada("POST", f"comps/{comp['id']}/picture", {"frame": 1, "look": {"channel": "alpha"}})
+    assert pixels(answer)[..., 0].max() == 255
+    assert "U+6CBC" in unquote(answer["X-Problems"])
+
+
+def test_the_nearest_layer_that_covers_a_point_is_picked(ada, comp):
+    def made(name, x, **more):
+        shape = {"kind": "shape", "shape": "rectangle", "width": 20, "height": 20}
+        return {"id": name, "name": name, "kind": "made", "made": shape, "transform": {"x": x}, **more}
+
+    group = {"id": "g", "name": "g", "kind": "group", "layers": [made("inner", 20)]}
+    layers = [made("far", 0), made("near", 6), made("off", 0, shown=False), group]
+    ask = {"document": {**comp["document"], "width": 64, "height": 48, "layers": layers}, "frame": 1}
+
+    def picked(x, y, level=1):
+        body = {**ask, "point": [x, y], "level": level}
+        return ada("POST", f"comps/{comp['id']}/pick", body).json()["layer"]
+
+    assert [picked(x, 24) for x in (2, 24, 34, 56)] == [None, "far", "near", "g"]
+    assert picked(34, 24, level=0) == "near"
+    assert picked(-5, 24) is None
+    assert picked(34, 47) is None

@@ -110,3 +110,33 @@ def test_versions_that_differ_are_not_joined(ada, project, tmp_path):
     assert [(m["element"], m["source"]) for m in found] == [
         (rows["kite_v2_rgb.png"], rows["kite_v2_alpha.png"])
     ]
+
+
+def test_what_a_pointer_passes_over_is_known_at_once(ada, project, passes):
+    """Distances over the whole frame are those that single places are asked for, moved with their layer."""
+    pairs = ada("GET", f"projects/{project.pk}/pairs").json()
+    pairs = [{"element": m["element"], "source": m["source"]} for m in pairs]
+    ada("POST", f"projects/{project.pk}/pairs/join", {"pairs": pairs})
+    ada("POST", "elements/reading", {"elements": [passes["beauty"]["id"]], "rate": "25"})
+    step = {"kind": "depth_blur", "depth": "depth.Z"}
+    layer = {
+        "id": "a",
+        "name": "a",
+        "element": passes["beauty"]["key"],
+        "steps": [step],
+        "transform": {"x": 8},
+    }
+    body = {"name": "focus", "width": 64, "height": 48, "last": 2}
+    comp = ada("POST", f"projects/{project.pk}/comps", body).json()
+    document = {**comp["document"], "layers": [layer]}
+    ask = {"document": document, "frame": 2, "layer": "a", "step": 0}
+    answer = ada("POST", f"comps/{comp['id']}/distances", {**ask, "columns": 16, "rows": 12})
+    assert answer.status_code == 200, answer.content
+    found = np.frombuffer(answer.content, "<f4").reshape(12, 16)
+    assert found[:, :2].max() == 0, "nothing lies there"
+    for column, row in ((2, 0), (9, 5), (15, 11)):
+        point = [4 * column + 2, 4 * row + 2]
+        one = ada("POST", f"comps/{comp['id']}/distance", {**ask, "point": point}).json()["distance"]
+        assert found[row, column] == one == pytest.approx(np.hypot(point[0] - 8, point[1]) + 2, rel=1e-6)
+    wrong = ada("POST", f"comps/{comp['id']}/distances", {**ask, "step": 3, "columns": 4, "rows": 4})
+    assert (wrong.status_code, "depth" in wrong.json()["message"]) == (422, True)

@@ -15,7 +15,7 @@ from urllib.parse import quote
 import pytest
 from cluster import free_port
 from system.over_http import Person
-from system.test_resilience import order, workers
+from system.test_resilience import FRAMES, order, workers
 
 pytestmark = pytest.mark.system
 
@@ -157,7 +157,7 @@ def test_a_worker_on_another_machine_joins_and_leaves(application, installation,
         with process("worker", var, LOG=var / "log" / "worker.log", **elsewhere) as worker:
             row = order(warden, "elsewhere")
             row = warden.wait_for_delivery(row["id"], 240)
-            assert (row["job"]["state"], row["proof"]["frames_found"]) == ("done", 12)
+            assert (row["job"]["state"], row["proof"]["frames_found"]) == ("done", FRAMES)
             # and leaves in the middle of the next one
             again = order(warden, "left")
             deadline = time.monotonic() + 120

@@ -2,13 +2,24 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Literal
+from dataclasses import dataclass, field, replace
+from typing import Literal, NamedTuple
 
-from ..errors import ValueRefused
+from ..errors import ValueRefused, unknown_name
 
 #: One code of 8 bits.
 CODE = 1 / 255
+
+
+class Compression(NamedTuple):
+    """A way to pack frames: as OpenImageIO names it, as people do, and what it costs.
+
+    ``mean``: largest honest mean difference of the colour where it is lossy; else 0.
+    """
+
+    name: str
+    label: str
+    mean: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,7 +35,7 @@ class Codec:
     floating : holds light above 1 and below 0; the others hold code values 0..1.
     encoder, pixel_format, container, options : for movies, as FFmpeg names them.
     sample : ``uint8``, ``uint16``, ``half`` or ``float``, for frames.
-    compression : of frames, as OpenImageIO names it.
+    compression : of frames, as OpenImageIO names it; ``compressions``: all that may be chosen.
     least : width and height below which it refuses a picture.
     header : what else OpenImageIO is told of frames, such as their bits.
     colour_tolerance, alpha_tolerance : largest honest mean (colour) and largest (alpha) difference between a
@@ -47,6 +58,7 @@ class Codec:
     options: dict[str, str] = field(default_factory=dict)
     sample: str = ""
     compression: str = ""
+    compressions: tuple[Compression, ...] = ()
     least: tuple[int, int] = (1, 1)
     header: dict[str, str | int] = field(default_factory=dict)
     colour_tolerance: float = 0.0
@@ -57,6 +69,25 @@ class Codec:
     def lossless(self) -> bool:
         """Whether every code value comes back as it was written, but for its rounding."""
         return self.colour_tolerance <= (1e-3 if self.floating else 0.61 / ((1 << self.bits) - 1))
+
+    def packed(self, name: str) -> Codec:
+        """The same with another compression; an empty name leaves its own.
+
+        Raises
+        ------
+        NameUnknown : it has no such compression.
+        """
+        if not name or name == self.compression:
+            return self
+        found = next((c for c in self.compressions if c.name == name), None)
+        if found is None:
+            raise unknown_name(
+                f"compression of {self.title}",
+                name,
+                [c.name for c in self.compressions] or ["none to choose"],
+            )
+        mean = max(self.colour_tolerance, found.mean)
+        return replace(self, compression=name, colour_tolerance=mean)
 
     def refuse_size(self, width: int, height: int, name: str) -> None:
         """`ValueRefused` for a size that it cannot hold; ``name``: of what would be written."""

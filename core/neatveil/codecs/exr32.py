@@ -1,6 +1,7 @@
 """OpenEXR frames of 32-bit floating point."""
 
 from .base import Codec
+from .openexr import LOSSLESS, LOSSY
 
 CODEC = Codec(
     name="exr32",
@@ -13,6 +14,7 @@ CODEC = Codec(
     floating=True,
     sample="float",
     compression="zip",
+    compressions=(*LOSSLESS, *LOSSY),
     colour_tolerance=1e-06,
     alpha_tolerance=1e-06,
 )

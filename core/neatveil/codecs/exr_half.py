@@ -1,6 +1,7 @@
 """OpenEXR frames of half floats [OpenEXR]."""
 
-from .base import Codec
+from .base import Codec, Compression
+from .openexr import LOSSLESS, LOSSY
 
 CODEC = Codec(
     name="exr",
@@ -13,6 +14,8 @@ CODEC = Codec(
     floating=True,
     sample="half",
     compression="zip",
+    # PXR24 loses nothing of half floats
+    compressions=(*LOSSLESS, Compression("pxr24", "PXR24"), *LOSSY),
     colour_tolerance=1 / 1024,
     alpha_tolerance=1 / 1024,
 )

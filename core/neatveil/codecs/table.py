@@ -21,9 +21,10 @@ def _find() -> dict[str, Codec]:
     package = __name__.rpartition(".")[0]
     found = []
     for module in pkgutil.iter_modules([str(Path(__file__).parent)]):
-        if module.name not in {"base", "table"}:
-            codec: Codec = importlib.import_module(f"{package}.{module.name}").CODEC
-            found.append(codec)
+        if module.name != "table":
+            codec: Codec | None = getattr(importlib.import_module(f"{package}.{module.name}"), "CODEC", None)
+            if codec is not None:
+                found.append(codec)
     place = {name: i for i, name in enumerate(_ORDER)}
     return {c.name: c for c in sorted(found, key=lambda c: (place.get(c.name, len(place)), c.name))}
 

@@ -4,7 +4,7 @@ from .cameras import SceneCamera, SceneLight
 from .cards import Card
 from .document import Comp
 from .elements import Carried, Element
-from .layers import Group, GroupAlpha, Layer, Transform
+from .layers import Group, GroupAlpha, Layer, MadeLayer, Transform
 from .loading import document_schema, load_comp
 from .rate import Rate
 from .timing import (
@@ -26,6 +26,7 @@ __all__ = [
     "Group",
     "GroupAlpha",
     "Layer",
+    "MadeLayer",
     "Rate",
     "SceneCamera",
     "SceneLight",

@@ -1,4 +1,4 @@
-"""The layers of a comp: those that show an element, and groups of layers."""
+"""The layers of a comp: those that show an element, those made here, and groups of layers."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from pydantic import Discriminator, Field, PrivateAttr, Tag, model_validator
 
 from ..animation import Animated
 from ..errors import ValueRefused
+from ..made import MadeUnion
 from ..mattes import Matte
 from ..merge import OPERATORS
 from ..steps import StepUnion
@@ -130,6 +131,17 @@ class Layer(LayerBase):
     element: Identifier = Field(description="Key in the document's elements.")
 
 
+class MadeLayer(LayerBase):
+    """A layer whose picture is made here. It has no frames of its own: its keys are on the comp's frames."""
+
+    kind: Literal["made"] = "made"
+    made: MadeUnion = Field(title="Made", description="What it is: one colour, text, a shape.")
+
+    def at(self, frame: float) -> Self:
+        now, made = super().at(frame), self.made.at(frame)
+        return now if made is self.made else now.model_copy(update={"made": made})
+
+
 class GroupAlpha(DocumentModel):
     """What the alpha of a group is: merged from all members, or given by one of them or by a matte.
 
@@ -171,11 +183,11 @@ def _kind_of(data: Any) -> str:
 
 
 AnyLayer = Annotated[
-    Annotated[Layer, Tag("element")] | Annotated[Group, Tag("group")],
+    Annotated[Layer, Tag("element")] | Annotated[MadeLayer, Tag("made")] | Annotated[Group, Tag("group")],
     Discriminator(
         _kind_of,
         custom_error_type="layer_kind",
-        custom_error_message="kind of a layer; valid: element, group",
+        custom_error_message="kind of a layer; valid: element, made, group",
     ),
 ]
 

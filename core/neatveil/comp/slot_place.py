@@ -26,5 +26,7 @@ class Slot(DocumentModel):
         None, ge=0, title="Step", description="Its place among the layer's; none: itself."
     )
     field: str = Field(
-        pattern=r"^[a-z_]{1,40}$", title="Field", description="element, second, or a step's number or colour."
+        pattern=r"^[a-z_]{1,40}$",
+        title="Field",
+        description="element, second, or a number, colour or text of a step or of what is made.",
     )

@@ -1,4 +1,4 @@
-"""Slots: places of a comp that a row of a list fills: a picture, a number, a colour.
+"""Slots: places of a comp that a row of a list fills: a picture, a text, a number, a colour.
 
 What the comp holds there is the slot's default: where a row leaves a cell empty nothing changes.
 """
@@ -7,22 +7,26 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 import numpy as np
 from pydantic import ValidationError
 
+from ..animation import Animated
 from ..colour import decode
 from ..errors import DocumentRefused, ValueRefused
+from ..made import Made
 from ..steps.foreign import ForeignStep
 from .document import Comp
 from .elements import Element
-from .layers import AnyLayer, Layer
+from .layers import AnyLayer, Layer, MadeLayer
 from .slot_place import Slot
 
-Kind = Literal["picture", "number", "colour"]
+Kind = Literal["picture", "text", "number", "colour"]
 #: What a cell that names a picture stands for: a key, and the element where the comp does not hold it yet.
 Pictures = Callable[[str], tuple[str, Element | Comp | None]]
+
+Holder = TypeVar("Holder", bound=Animated)
 
 _HEX = re.compile(r"#?([0-9a-fA-F]{2})([0-9a-fA-F]{2})([0-9a-fA-F]{2})")
 
@@ -32,8 +36,10 @@ def kind_of(comp: Comp, slot: Slot) -> Kind:
     value = _held(comp, slot)
     if slot.field in ("element", "second"):
         return "picture"
+    if isinstance(value, str) and _made_at(comp, slot) is not None:
+        return "text"
     if isinstance(value, bool) or not isinstance(value, (int, float, tuple)):
-        raise _refused(slot, "which is no picture, number or colour")
+        raise _refused(slot, "which is no picture, text, number or colour")
     return "colour" if isinstance(value, tuple) else "number"
 
 
@@ -88,6 +94,9 @@ def filled_by_kind(comp: Comp, row: Mapping[str, str], kinds: Mapping[str, Kind]
 def _value(comp: Comp, slot: Slot, kind: Kind, cell: str, pictures: Pictures) -> Any:
     if kind == "picture":
         return pictures(cell)
+    if kind == "text":
+        # a table's cell has no lines of its own
+        return cell.replace("\\n", "\n")
     if kind == "number":
         try:
             return float(cell)
@@ -123,6 +132,9 @@ def _layer(comp: Comp, slot: Slot) -> AnyLayer:
 
 def _held(comp: Comp, slot: Slot) -> Any:
     layer = _layer(comp, slot)
+    made = _made_at(comp, slot)
+    if made is not None:
+        return getattr(made, slot.field)
     if slot.step is None:
         if slot.field != "element" or not isinstance(layer, Layer):
             raise _refused(slot, f"and a layer has no {slot.field} that a row could fill")
@@ -131,6 +143,14 @@ def _held(comp: Comp, slot: Slot) -> Any:
     if step is None or isinstance(step, ForeignStep) or slot.field not in type(step).model_fields:
         raise _refused(slot, "whose step is not there any more")
     return getattr(step, slot.field)
+
+
+def _made_at(comp: Comp, slot: Slot) -> Made | None:
+    """What is made here that has the slot's field."""
+    layer = _layer(comp, slot)
+    if slot.step is None and isinstance(layer, MadeLayer) and slot.field in type(layer.made).model_fields:
+        return layer.made
+    return None
 
 
 def _refused(slot: Slot, why: str) -> DocumentRefused:
@@ -145,12 +165,21 @@ def _with(comp: Comp, slot: Slot, value: Any) -> Comp:
             comp = comp.model_copy(update={"elements": {**comp.elements, key: given}})
         elif given is not None:
             comp = comp.model_copy(update={"comps": {**comp.comps, key: given}})
-    layer = _layer(comp, slot)
+    made = _made_at(comp, slot)
+    if made is not None:
+        return comp.with_layer(slot.layer, {"made": _with_value(made, slot, value)})
     if slot.step is None:
         return comp.with_layer(slot.layer, {"element": value})
-    step = layer.steps[slot.step]
+    layer = _layer(comp, slot)
+    changed = _with_value(layer.steps[slot.step], slot, value)
+    steps = tuple(changed if i == slot.step else s for i, s in enumerate(layer.steps))
+    return comp.with_layer(slot.layer, {"steps": steps})
+
+
+def _with_value(holder: Holder, slot: Slot, value: Any) -> Holder:
+    """A step, or what is made here, with the row's value; `ValueRefused` where it does not take that."""
     try:
-        changed = type(step).model_validate({**step.model_dump(), slot.field: value})
+        changed = type(holder).model_validate({**holder.model_dump(), slot.field: value})
     except ValidationError as error:
         raise ValueRefused(
             f"{slot.name}: {error.errors()[0]['msg']}.",
@@ -159,6 +188,4 @@ def _with(comp: Comp, slot: Slot, value: Any) -> Comp:
         ) from error
     # a row's number stands for all frames
     kept = {n: c for n, c in changed.keys.items() if n.partition(".")[0] != slot.field}
-    changed = changed.model_copy(update={"keys": kept})
-    steps = tuple(changed if i == slot.step else s for i, s in enumerate(layer.steps))
-    return comp.with_layer(slot.layer, {"steps": steps})
+    return changed.model_copy(update={"keys": kept})

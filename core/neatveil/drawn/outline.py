@@ -8,6 +8,7 @@ rows; where an outline crosses itself what is wound about at all counts (non-zer
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
 from math import ceil, floor, hypot, sqrt
 
 import numpy as np
@@ -105,10 +106,10 @@ def _summed(areas, out):  # type: ignore[no-untyped-def]
 
 
 @kernel
-def _nearest(corners, closed, x0, y0, out):  # type: ignore[no-untyped-def]
-    """Lowers squared distances from pixel centres to lines; ``out`` holds the farthest that count."""
+def _nearest(corners, closed, reach, x0, y0, out):  # type: ignore[no-untyped-def]
+    """Lowers squared distances from pixel centres to lines, up to ``reach``."""
     count = corners.shape[0]
-    far = np.sqrt(out[0, 0]) + 1.0
+    far = reach + 1.0
     for k in range(count if closed else max(1, count - 1)):
         n = (k + 1) % count
         xa, ya = corners[k, 0] - x0, corners[k, 1] - y0
@@ -141,20 +142,23 @@ def _soft_edge(coverage, squared, inside, outside, out):  # type: ignore[no-unty
         out[i] = t * t * (np.float32(3) - np.float32(2) * t)
 
 
-def coverage(corners: Points, height: int, width: int) -> Plane:
-    """``(H, W)`` 0..1: the share of every pixel that lies within a closed polygon ``(M, 2)``."""
+def coverage(outlines: Iterable[Points], height: int, width: int) -> Plane:
+    """``(H, W)`` 0..1: the share of every pixel that lies within closed polygons ``(M, 2)``.
+
+    One that turns the other way is a hole in those around it.
+    """
     out = np.zeros((height, width), np.float32)
-    if len(corners) < 3 or not np.isfinite(corners).all():
-        return out
     areas = np.zeros((height, width + 1), np.float64)
-    _areas(np.ascontiguousarray(corners, np.float64), areas)
+    for corners in outlines:
+        if len(corners) >= 3 and np.isfinite(corners).all():
+            _areas(np.ascontiguousarray(corners, np.float64), areas)
 
     for_strips(height, width, lambda a, b: _summed(areas[a:b], out[a:b]))
     return out
 
 
 def squared_distances(
-    corners: Points, reach: float, box: tuple[int, int, int, int], *, closed: bool
+    outlines: Sequence[Points], reach: float, box: tuple[int, int, int, int], *, closed: bool
 ) -> Plane:
     """``(H, W)`` squared distances of pixel centres to lines through points ``(M, 2)``, up to ``reach``.
 
@@ -162,8 +166,13 @@ def squared_distances(
     """
     x0, y0, x1, y1 = box
     out = np.full((y1 - y0, x1 - x0), reach * reach, np.float32)
-    lines = np.ascontiguousarray(corners, np.float64)
-    for_strips(y1 - y0, x1 - x0, lambda a, b: _nearest(lines, closed, float(x0), float(y0 + a), out[a:b]))
+    lines = [np.ascontiguousarray(corners, np.float64) for corners in outlines]
+
+    def strip(a: int, b: int) -> None:
+        for corners in lines:
+            _nearest(corners, closed, float(reach), float(x0), float(y0 + a), out[a:b])
+
+    for_strips(y1 - y0, x1 - x0, strip)
     return out
 
 
@@ -175,13 +184,17 @@ def soft_outline(points: Points, inside: float, outside: float, height: int, wid
     """
     if len(points) < 3:
         return np.zeros((height, width), np.float32)
-    corners = flattened(points)
-    hard = coverage(corners, height, width)
+    return soft_polygon(flattened(points), inside, outside, height, width)
+
+
+def soft_polygon(corners: Points, inside: float, outside: float, height: int, width: int) -> Plane:
+    """As `soft_outline`, of a closed polygon ``(M, 2)``."""
+    hard = coverage([corners], height, width)
     if inside + outside < 1:
         return hard
     reach = max(inside, outside) + 1
     out = np.empty_like(hard)
-    squared = squared_distances(corners, reach, (0, 0, width, height), closed=True)
+    squared = squared_distances([corners], reach, (0, 0, width, height), closed=True)
 
     def strip(a: int, b: int) -> None:
         flat = (p[a:b].reshape(-1) for p in (hard, squared))

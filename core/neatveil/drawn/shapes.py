@@ -8,6 +8,7 @@ its slope.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from math import ceil, cos, pi, radians, sin, sqrt
 
 import numpy as np
@@ -80,13 +81,13 @@ def shape_weights(
     softness = min(soft * share, 1.0)
     if softness < 1:
         reach = [max(v + outwards * share, 0.0) for v in half]
-        corners = _corners(shape, reach, angle) - (x0 - 0.5, y0 - 0.5)
-        hard = coverage(corners, box.height, box.width)
+        corners = corners_of(shape, reach, angle) - (x0 - 0.5, y0 - 0.5)
+        hard = coverage([corners], box.height, box.width)
         out = hard if softness == 0 else hard + np.float32(softness) * (out - hard)
     return out
 
 
-def _corners(shape: str, half: list[float], angle: float) -> Points:
+def corners_of(shape: str, half: Sequence[float], angle: float) -> Points:
     """``(N, 2)`` corners around the centre; an ellipse by chords: its area is right to a part in 10,000."""
     if shape == "rectangle":
         corners = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * half

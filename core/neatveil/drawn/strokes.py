@@ -72,7 +72,7 @@ def painted(strokes: Iterable[Stroke], height: int, width: int, level: int) -> t
         x0, y0, x1, y1 = box = box_around(points, radius + 1, height, width)
         if x0 == x1 or y0 == y1:
             continue
-        squared = squared_distances(points, radius + 1, box, closed=False)
+        squared = squared_distances([points], radius + 1, box, closed=False)
         edge = np.float32(max(1.0, stroke.soft * radius))
         where = slice(y0, y1), slice(x0, x1)
         _painted(

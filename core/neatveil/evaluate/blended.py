@@ -43,6 +43,9 @@ class BlendedFrames:
     def picture(self, level: int) -> PremultipliedPicture:
         return self.context.kept(content_key(self.key, level), lambda: self._mixed(level))
 
+    def finest(self) -> int:
+        return 0
+
     def way_to(self, channel: str) -> Way | None:
         return self.nearest.way_to(channel)
 

@@ -1,15 +1,18 @@
-"""What layers show before their steps: a frame of an element, or the members of a group merged."""
+"""What layers show before their steps: a frame of an element, what is made here, or a group merged."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from math import floor, log2
 from typing import TYPE_CHECKING, Any, NamedTuple, Protocol
 
 from ..comp import Comp, Element, Group
 from ..comp.layers import AnyLayer
 from ..errors import Cancelled, NeatVeilError
-from ..picture import PremultipliedPicture
+from ..made import Canvas, Made
+from ..made.base import MOST_PIXELS
+from ..picture import PremultipliedPicture, trimmed
 from .cache import content_key
 
 if TYPE_CHECKING:
@@ -17,6 +20,8 @@ if TYPE_CHECKING:
 
 #: What was found, by what it was found for; with the objects that are told apart by their identity there.
 Lookups = dict[tuple[object, ...], Any]
+#: The level of the largest that something made here is drawn: 16 times as wide.
+MOST_ENLARGED = -4
 
 
 class Content(Protocol):
@@ -39,6 +44,10 @@ class Content(Protocol):
 
     def way_to(self, channel: str) -> Way | None:
         """The element's frame that holds a channel; None where there is none."""
+        ...
+
+    def finest(self) -> int:
+        """The lowest level that its picture can be had at: below 0 where it is drawn larger than its size."""
         ...
 
 
@@ -73,6 +82,9 @@ class ElementFrame:
     def way_to(self, channel: str) -> Way | None:
         del channel  # whether it has it is found out when it is read
         return Way(self, [])
+
+    def finest(self) -> int:
+        return 0
 
     def has(self, channel: str) -> bool:
         element = self.element
@@ -148,6 +160,36 @@ class _InCompsFrame:
 
     def known_size(self) -> tuple[int, int] | None:
         return self.size()
+
+    def finest(self) -> int:
+        return 0
+
+
+@dataclass(frozen=True)
+class MadeContent:
+    """What is made here, as it is at a frame."""
+
+    context: RenderContext
+    made: Made
+    key: str
+
+    def size(self) -> tuple[int, int]:
+        return self.made.canvas_size((self.context.comp.width, self.context.comp.height))
+
+    def known_size(self) -> tuple[int, int] | None:
+        return self.size()
+
+    def picture(self, level: int) -> PremultipliedPicture:
+        canvas = Canvas(*self.size(), level)
+        return self.context.kept(content_key(self.key, level), lambda: trimmed(self.made.drawn(canvas)))
+
+    def way_to(self, channel: str) -> Way | None:
+        """What is made here has colour and alpha alone."""
+        return None
+
+    def finest(self) -> int:
+        width, height = self.size()
+        return min(0, max(MOST_ENLARGED, -floor(log2(MOST_PIXELS / (width * height)) / 2)))
 
 
 @dataclass(frozen=True)

@@ -12,8 +12,10 @@ from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from itertools import takewhile
-from math import floor
 from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
 
 from ..comp import Comp, Element
 from ..comp.layers import AnyLayer, MatteOwner
@@ -114,15 +116,26 @@ class Evaluator:
         self, comp: Comp, frame: int, layer: str, channel: str, point: tuple[float, float]
     ) -> float | None:
         """An extra channel of what a layer shows at a point of the comp, as it is stored; None beside it."""
+        found = self.data_under_points(comp, frame, layer, channel, np.array([point]))[0]
+        return None if np.isnan(found) else float(found)
+
+    def data_under_points(
+        self, comp: Comp, frame: int, layer: str, channel: str, points: NDArray[np.float64]
+    ) -> Plane:
+        """The same at points ``(N, 2)``: ``(N,)``, NaN beside it."""
         names = self._names(comp, frame, layer)
         _, content = names.found("")
-        u, v, w = names.matrix_to(content.size()) @ (*point, 1.0)
-        if w <= 0:
-            return None
-        found = names.extra_planes(content, 0, (channel,), mixed=False)
-        window, x, y = found.data_window, floor(u / w), floor(v / w)
-        inside = window.x0 <= x < window.x1 and window.y0 <= y < window.y1
-        return float(found[channel][y - window.y0, x - window.x0]) if inside else None
+        u, v, w = names.matrix_to(content.size()) @ np.column_stack([points, np.ones(len(points))]).T
+        ahead = w > 0
+        divisor = np.where(ahead, w, 1)
+        plane = names.extra_planes(content, 0, (channel,), mixed=False)
+        window = plane.data_window
+        x = np.floor(u / divisor).astype(np.int64) - window.x0
+        y = np.floor(v / divisor).astype(np.int64) - window.y0
+        inside = ahead & (x >= 0) & (y >= 0) & (x < window.width) & (y < window.height)
+        found = np.full(len(points), np.nan, np.float32)
+        found[inside] = plane[channel][y[inside], x[inside]]
+        return found
 
     def lying(self, comp: Comp, frame: int, layer: str) -> Lying:
         """Where a layer lies at a frame of the comp.

@@ -14,6 +14,7 @@ from ..comp import (
     Group,
     GroupAlpha,
     Layer,
+    MadeLayer,
     camera_frame,
     element_frames,
     group_frame,
@@ -32,7 +33,7 @@ from ..steps.foreign import ForeignStep
 from ..steps.second_source import SecondSourceStep, SecondStep
 from .blended import BlendedFrames
 from .cache import content_key
-from .content import CompContent, Content, ElementFrame, GroupContent, LayerRow, RenderContext
+from .content import CompContent, Content, ElementFrame, GroupContent, LayerRow, MadeContent, RenderContext
 from .placement import place_key
 from .sources import Sources
 
@@ -186,6 +187,9 @@ class NamedSources:
             if isinstance(source, Comp):
                 return shown and self._at(shown, lambda number: self._comp_frame(source, number))
             return shown and self._at(shown, lambda number: self.element_frame(source, number))
+        if isinstance(layer, MadeLayer):
+            key = content_key("made", comp.width, comp.height, layer.made.model_dump_json())
+            return MadeContent(self.context, layer.made, key)
         return self._group_at(layer, group_frames(comp, layer, self.frame))
 
     def _group_at(self, group: Group, shown: FramesShown | None) -> Content | None:

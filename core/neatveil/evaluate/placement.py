@@ -65,12 +65,12 @@ class Placement:
 
 
 def placement_of(
-    transform: Transform, comp_size: tuple[int, int], layer_size: tuple[int, int], level: int
+    transform: Transform, comp_size: tuple[int, int], layer_size: tuple[int, int], level: int, finest: int = 0
 ) -> Placement:
     """The placing of a layer of ``layer_size`` in a comp of ``comp_size`` shown at ``level``.
 
     Pixels of level n are 2^n wide. The source is read at the level whose pixels come nearest
-    below those asked for.
+    below those asked for, and not below ``finest``.
     """
     (cw, ch), (lw, lh) = comp_size, layer_size
     angle = radians(transform.rotation)
@@ -83,17 +83,19 @@ def placement_of(
         [[c, s, lw / 2 - c * centre_x - s * centre_y],
          [-s, c, lh / 2 + s * centre_x - c * centre_y]]
     )  # fmt: skip
-    source_level = max(0, floor(log2(2**level / transform.scale) + 1e-9))
+    source_level = max(finest, floor(log2(2**level / transform.scale) + 1e-9))
     matrix = full * 2.0 ** (level - source_level)
     matrix[:, 2] = full[:, 2] * 2.0**-source_level
     return Placement(np.vstack([matrix, [0, 0, 1]]), source_level, transform.filter)
 
 
-def placement_for(comp: Comp, layer: LayerBase, size: tuple[int, int], level: int) -> Placement:
+def placement_for(
+    comp: Comp, layer: LayerBase, size: tuple[int, int], level: int, finest: int = 0
+) -> Placement:
     """The placing of a layer as it is at a frame, flat or standing in a scene.
 
     A card's source is read at the level that its nearest part needs; farther parts, and those seen from the
-    side, are the mean of several samples.
+    side, are the mean of several samples. ``finest``: the lowest level that the source can be read at.
 
     Raises
     ------
@@ -101,10 +103,10 @@ def placement_for(comp: Comp, layer: LayerBase, size: tuple[int, int], level: in
         The comp has not the camera that a card is seen by.
     """
     if layer.card is None:
-        return placement_of(layer.transform, (comp.width, comp.height), size, level)
+        return placement_of(layer.transform, (comp.width, comp.height), size, level, finest)
     full = place_of(comp, layer, size)
-    finest, across, down = _sizes_seen(comp, full, size)
-    source_level = min(_MOST_LEVELS, max(0, floor(log2(2**level * finest) + 1e-9)))
+    least, across, down = _sizes_seen(comp, full, size)
+    source_level = min(_MOST_LEVELS, max(finest, floor(log2(2**level * least) + 1e-9)))
     scale = np.diag([2.0**-source_level, 2.0**-source_level, 1])
     fits = [2**level * x / 2**source_level for x in (across, down)]
     samples = tuple(min(_MOST_SAMPLES, max(1, ceil(x / 1.5))) for x in fits)

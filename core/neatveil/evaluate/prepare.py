@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 from collections.abc import Sequence
 
+from ..comp.layers import AnyLayer, sources_named
 from ..errors import Cancelled, NeatVeilError
 from ..numeric.pool import for_each
 from ..picture import RGBA, Plane, PremultipliedPicture, new_planes
@@ -60,7 +61,8 @@ def prepare_layer(plan: RenderPlan, row: LayerRow) -> PreparedLayer:
     """
     layer, content, level = row.layer, row.content, plan.level
     comp = plan.context.comp
-    placement = placement_for(comp, layer, content.size(), level)
+    finest = content.finest() if _by_itself(layer) else 0
+    placement = placement_for(comp, layer, content.size(), level, finest)
     # the placing is a matrix into pixels of its own level, which need not be the comp's
     steps = [s for s in layer.steps if s.on]
     strips = placement.whole_shift is not None and placement.source_level == level
@@ -74,3 +76,8 @@ def prepare_layer(plan: RenderPlan, row: LayerRow) -> PreparedLayer:
         picture = sources.stepped(content, placement.source_level, steps[:first], plan.number, names)
     rest = [s for s in steps[first:] if isinstance(s, PointStep)]
     return PreparedLayer(picture, placement, rest, level, layer.operator, layer.opacity)
+
+
+def _by_itself(layer: AnyLayer) -> bool:
+    """Whether nothing that is no finer than its file takes part: it can be drawn larger than its size."""
+    return not sources_named(layer) and not any(s.extra_channel for s in layer.steps if s.on)

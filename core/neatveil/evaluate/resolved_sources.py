@@ -263,6 +263,9 @@ class _Derived:
     def picture(self, level: int) -> PremultipliedPicture:
         return self.names.kept(content_key(self.key, level), lambda: self.make(level))
 
+    def finest(self) -> int:
+        return self.content.finest()
+
     def way_to(self, channel: str) -> Way | None:
         return self.content.way_to(channel)
 

@@ -20,7 +20,7 @@ from numpy.typing import NDArray
 
 from .blocks import new_array
 from .pool import for_strips
-from .texture_loops import REACH, any_mixed, look_up, places_of, shared, slopes_of, to_pixels
+from .texture_loops import REACH, any_mixed, look_up, places_of, plain_places, shared, slopes_of, to_pixels
 
 Floats = NDArray[np.float32]
 
@@ -85,6 +85,9 @@ def _rows(m: Map, pyramid: Pyramid, how: LookUp, first: int, out: Sequence[Float
     rows, width = out[0].shape
     end, beyond = first + rows, BEYOND[how.beyond]
     s, t = new_array((rows, width)), new_array((rows, width))
+    direct = not how.filtered and how.between == "linear"
+    if direct and _plainly(m, pyramid, how, first, s, t, out):
+        return
     # what is not trusted is continued from as far as REACH
     above, below = max(0, first - REACH), min(m.u.shape[0], end + REACH)
     share = m.share[first:end]
@@ -94,8 +97,11 @@ def _rows(m: Map, pyramid: Pyramid, how: LookUp, first: int, out: Sequence[Float
         slopes = new_array((4, below - above, width))
         slopes_of(m.u, m.v, m.trust, m.same, above, slopes)
     places_of(m.u, m.v, m.share, m.trust, slopes, how.matrix, first, above, s, t)
-    if not how.filtered and how.between == "linear":
-        _by_opencv(s, t, share, pyramid, how.beyond, out)
+    if direct:
+        seen = new_array(share.shape)
+        flat = s.reshape(-1), t.reshape(-1), share.reshape(-1), seen.reshape(-1)
+        to_pixels(*flat, *_size_of(pyramid))
+        _by_opencv(s, t, seen, pyramid, how.beyond, out)
         return
     own = slopes[:, first - above : end - above] if how.filtered else np.zeros((4, rows, 1), np.float32)
     look_up(s, t, own, how.matrix, share, *pyramid, how.filtered, BETWEEN[how.between], beyond, *out)
@@ -105,15 +111,33 @@ def _rows(m: Map, pyramid: Pyramid, how: LookUp, first: int, out: Sequence[Float
 _NONE = np.zeros((4, 1, 1), np.float32)
 
 
+def _plainly(
+    m: Map, pyramid: Pyramid, how: LookUp, first: int, s: Floats, t: Floats, out: Sequence[Floats]
+) -> bool:
+    """The rows where each pixel is one surface alone; False where one is not."""
+    rows = slice(first, first + len(s))
+    given = (p[rows].reshape(-1) for p in (m.u, m.v, m.share, m.trust))
+    seen = new_array(s.shape)
+    into = s.reshape(-1), t.reshape(-1), seen.reshape(-1)
+    if plain_places(*given, how.matrix, *_size_of(pyramid), *into):
+        return False
+    _by_opencv(s, t, seen, pyramid, how.beyond, out)
+    return True
+
+
+def _size_of(pyramid: Pyramid) -> tuple[np.float32, np.float32]:
+    return np.float32(pyramid.widths[0]), np.float32(pyramid.heights[0])
+
+
 def _by_opencv(
-    s: Floats, t: Floats, share: Floats, pyramid: Pyramid, beyond: str, out: Sequence[Floats]
+    s: Floats, t: Floats, seen: Floats, pyramid: Pyramid, beyond: str, out: Sequence[Floats]
 ) -> None:
-    """The picture itself by bilinear weights; three times as fast as a loop of our own."""
+    """The picture itself by bilinear weights, times what is ``seen``; three times as fast as an own loop.
+
+    ``s``, ``t``: places in its pixels, from the first one's centre.
+    """
     width, height = int(pyramid.widths[0]), int(pyramid.heights[0])
     picture = pyramid.pixels[: width * height].reshape(height, width, 4)
-    seen = new_array(share.shape)
-    flat = s.reshape(-1), t.reshape(-1), share.reshape(-1), seen.reshape(-1)
-    to_pixels(*flat, np.float32(width), np.float32(height))
     found = cv2.remap(picture, s, t, cv2.INTER_LINEAR, borderMode=_BORDERS[beyond], borderValue=(0, 0, 0, 0))
     shared(found.reshape(-1), seen.reshape(-1), *(p.reshape(-1) for p in out))
 

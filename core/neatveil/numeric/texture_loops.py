@@ -36,6 +36,23 @@ def to_pixels(s, t, share, seen, width, height):
 
 
 @kernel
+def plain_places(u, v, share, trust, matrix, width, height, s, t, seen):
+    """`places_of` and `to_pixels` in one go, where no pixel has to be continued; True where one has."""
+    most, half, zero = np.float32(1e6), np.float32(0.5), np.float32(0)
+    m00, m01, m02 = matrix[0, 0] * width, matrix[0, 1] * width, matrix[0, 2] * width - half
+    m10, m11, m12 = matrix[1, 0] * height, matrix[1, 1] * height, matrix[1, 2] * height - half
+    mixed = False
+    for i in range(u.size):
+        pu, pv = u[i], v[i]
+        there = abs(pu) < most and abs(pv) < most and share[i] > zero
+        mixed |= trust[i] == 0 and share[i] > zero
+        seen[i] = share[i] if there else zero
+        s[i] = m00 * pu + m01 * pv + m02 if there else zero
+        t[i] = m10 * pu + m11 * pv + m12 if there else zero
+    return mixed
+
+
+@kernel
 def shared(pixels, share, r, g, b, a):
     for x in range(share.size):
         k = share[x]

@@ -42,15 +42,15 @@ class DistanceStep(DataStep):
 
     def distance(self, full: PremultipliedPicture, fetch: Fetch) -> Plane:
         """``(H, W)``, all above 0; an edge's pixels are as far as the surface that they belong to."""
-        found = self._distance(data_planes(full, fetch, (self.depth,))[self.depth])
+        found = self.distances_of(data_planes(full, fetch, (self.depth,))[self.depth])
         return without_mixed_depth(carried_over_edge([found], full["A"])[0])
 
     def distance_of(self, value: float) -> float:
         """Of one value of the depth channel."""
-        return float(self._distance(np.full((1, 1), value, np.float32))[0, 0])
+        return float(self.distances_of(np.full((1, 1), value, np.float32))[0, 0])
 
-    def _distance(self, depth: Plane) -> Plane:
-        """What is no distance is infinitely far away."""
+    def distances_of(self, depth: Plane) -> Plane:
+        """Of values of the depth channel; what is no distance is infinitely far away."""
         out = new_array(depth.shape)
         near, span = np.float32(self.nearest), np.float32(self.farthest - self.nearest)
 

@@ -4,16 +4,16 @@ from ninja import Router
 
 from .cameras import router as cameras
 from .comps import router as comps
-from .focus import router as focus
 from .lists import router as lists
 from .measuring import router as measuring
 from .pictures import router as pictures
+from .pointing import router as pointing
 from .presets import router as presets
 from .states import router as states
 from .tables import router as tables
 
 router = Router(tags=["comps"])
-for part in (comps, cameras, pictures, measuring, focus, lists, states, presets, tables):
+for part in (comps, cameras, pictures, measuring, pointing, lists, states, presets, tables):
     router.add_router("", part)
 
 __all__ = ["router"]

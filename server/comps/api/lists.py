@@ -41,7 +41,7 @@ class SlotOut(Schema):
     """``kind`` is empty where the slot's place is gone; ``problem`` says so."""
 
     name: str
-    kind: Literal["picture", "number", "colour", ""]
+    kind: Literal["picture", "text", "number", "colour", ""]
     default: str
     problem: str
 

@@ -8,7 +8,7 @@ from math import ceil, log2
 from typing import Annotated, Any, Literal
 from urllib.parse import quote
 
-from config.engine import drawing, evaluator
+from config.engine import drawing, drawing_card, evaluator
 from config.errors import Problem
 from config.pictures import SampleOut, Shown, screen_for, screen_response, shown_response
 from django.http import HttpRequest, HttpResponse
@@ -194,7 +194,7 @@ def comp_card(
     document = document_for(request.user, comp_id, draft, {})
     number = (document.first + document.last) // 2 if frame is None else frame
     level = max(0, ceil(log2(document.height / (2 * CARD_HEIGHT))))
-    with drawing("", 0):
+    with drawing_card():
         return card_of(evaluator().picture(document, number, level=level, failed=[], keep=False), part)
 
 

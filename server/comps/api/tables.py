@@ -7,6 +7,7 @@ from typing import Any
 from django.http import HttpRequest
 from neatveil.channels.pick import PICKS
 from neatveil.comp import Transform
+from neatveil.made import MADE
 from neatveil.mattes import PARTS, Matte
 from neatveil.merge import OPERATORS
 from neatveil.steps.table import STEPS
@@ -33,6 +34,16 @@ class StepOut(Schema):
     fresh: dict[str, Any]
 
 
+class MadeOut(Schema):
+    """What a layer can be made of here. ``fresh``: as of a step."""
+
+    kind: str
+    title: str
+    help: str
+    fields: dict[str, Any]
+    fresh: dict[str, Any]
+
+
 class PartKindOut(Schema):
     """A kind of matte part: what the page has no controls of its own for gets them from its fields."""
 
@@ -44,6 +55,7 @@ class PartKindOut(Schema):
 class TablesOut(Schema):
     operators: list[OperatorOut]
     steps: list[StepOut]
+    made: list[MadeOut]
     transform: dict[str, Any]
     through: dict[str, Any]
     matte: dict[str, Any]
@@ -58,9 +70,13 @@ def tables(request: HttpRequest) -> TablesOut:
         StepOut(kind=kind, title=s.title, help=s.help, family=s.family, fields=_fields(s), fresh=s.fresh)
         for kind, s in STEPS.items()
     ]
+    made = [
+        MadeOut(kind=kind, title=m.title, help=m.help, fields=_fields(m), fresh=m.fresh)
+        for kind, m in MADE.items()
+    ]
     return TablesOut(
         operators=[OperatorOut(name=o.name, family=o.family, help=o.help) for o in OPERATORS.values()],
-        steps=steps, transform=_fields(Transform), through=_fields(Through), matte=_fields(Matte),
+        steps=steps, made=made, transform=_fields(Transform), through=_fields(Through), matte=_fields(Matte),
         parts=[PartKindOut(kind=k, title=p.title, fields=_fields(p)) for k, p in PARTS.items()],
         picks=list(PICKS),
     )  # fmt: skip

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Any, Literal
 
 from config.downloads import fetched
-from config.engine import drawing, evaluator
+from config.engine import drawing, drawing_card, evaluator
 from config.errors import Problem
 from config.pictures import SampleOut, Shown, shown_response
 from django.http import HttpRequest, HttpResponse
@@ -227,7 +227,7 @@ def element_card(
     row = element_for(request, element_id)
     element = core_element(row)
     number = (element.first + element.last) // 2 if frame is None else frame
-    with drawing("", 0):
+    with drawing_card():
         return card_response(evaluator(), element, number, part, shown_planes(row))
 
 

@@ -19,6 +19,14 @@ from .shapes import elements_for
 router = Router()
 
 
+class CompressionOut(Schema):
+    """``mean``: largest mean difference of the colour where it is lossy."""
+
+    name: str
+    label: str
+    mean: float
+
+
 class TranscodeFormatOut(Schema):
     name: str
     title: str
@@ -29,6 +37,8 @@ class TranscodeFormatOut(Schema):
     floating: bool
     lossless: bool
     ending: str
+    compression: str
+    compressions: list[CompressionOut]
 
 
 class TranscodeIn(Schema):

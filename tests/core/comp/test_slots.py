@@ -13,6 +13,7 @@ from neatveil.cli import main
 from neatveil.comp import Comp, Element, Group, Layer
 from neatveil.comp.loading import parse_comp
 from neatveil.comp.rows import parse_rows, problems_of, row_tokens
+from neatveil.comp.slot_place import Slot
 from neatveil.comp.slots import columns_of, default_of, filled
 from neatveil.errors import DocumentRefused, NameUnknown, ValueRefused
 from neatveil.evaluate import Evaluator
@@ -122,6 +123,34 @@ def test_a_row_fills_every_place_of_its_slots_and_leaves_the_rest():
     code = np.array([1.0, 128 / 255, 0.0])
     np.testing.assert_allclose(sign.steps[1].tint, arrays.decode(code.astype(np.float32), "srgb"), atol=1e-6)
     assert filled(comp_of(), {"artwork": " ", "light": ""}, pictures) == comp_of()
+
+
+def caption(**made):
+    layer = {"id": "title", "name": "title", "kind": "made", "made": {"kind": "text", "text": "Dusk", **made}}
+    names = ("text", "size", "colour", "font")
+    slots = [{"name": n, "layer": "title", "field": n} for n in names]
+    return parse_comp({"width": 60, "height": 30, "first": 1, "last": 9, "layers": [layer], "slots": slots})
+
+
+def test_a_made_layers_text_number_and_colour_are_slots():
+    comp = caption(keys={"size": {"keys": [{"frame": 1, "value": 8}]}})
+    assert columns_of(comp) == {"text": "text", "size": "number", "colour": "colour", "font": "text"}
+    assert [default_of(comp, s) for s in comp.slots] == ["Dusk", "100", "1 1 1", "sans"]
+    row = {"text": "Dawn\\nat the ford", "size": "12", "colour": "1 0 0", "font": "serif"}
+    assert list(parse_rows("text,size\nDawn\\nat the ford,12\n")[0].values()) == ["Dawn\\nat the ford", "12"]
+    got = filled(comp, row, pictures)
+    made = got.layers[0].made
+    assert (made.text, made.size, made.colour, made.font) == ("Dawn\nat the ford", 12, (1, 0, 0), "serif")
+    assert not made.keys, "a row's number stands for all frames"
+    by_hand = caption(text="Dawn\nat the ford", size=12, colour=(1, 0, 0), font="serif")
+    np.testing.assert_array_equal(*(Evaluator(Arrays({})).picture(c, 3).rgba() for c in (got, by_hand)))
+
+
+def test_a_cell_that_the_text_does_not_take_is_named():
+    found = problems_of(caption(), [{"font": "script", "size": "-3"}], pictures)
+    assert [(p.row, p.column) for p in found] == [(1, "size"), (1, "font")]
+    with pytest.raises(DocumentRefused, match="glow"):
+        columns_of(caption().model_copy(update={"slots": (Slot(name="glow", layer="title", field="glow"),)}))
 
 
 def test_a_filled_comp_is_the_comp_made_by_hand():

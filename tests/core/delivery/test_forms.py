@@ -13,8 +13,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from neatveil.alpha.past_edge import past_edge
 from neatveil.codecs import CODECS
-from neatveil.delivery import DeliveryForm, Target, count_losses, format_of, prove, write_frames, write_movie
-from neatveil.errors import CannotHoldAlpha, ValueRefused
+from neatveil.delivery import (
+    DeliveryForm,
+    Target,
+    count_losses,
+    form_of,
+    format_of,
+    prove,
+    write_frames,
+    write_movie,
+)
+from neatveil.errors import CannotHoldAlpha, NameUnknown, ValueRefused
 from neatveil.io import LocalDecoder
 from PIL import Image
 
@@ -180,3 +189,33 @@ def test_sizes_that_a_codec_refuses_are_named(codec, size, words, tmp_path):
             source=lambda f: picture(premultiplied(soft_disc(*size))),
         )  # fmt: skip
     assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.parametrize(
+    ("codec", "compression"),
+    [(c.name, p.name) for c in CODECS.values() for p in c.compressions],
+)
+def test_every_compression_is_in_the_files_header_and_what_it_costs_is_proved(codec, compression, tmp_path):
+    """The header as OpenEXR's own library tells it; what loses nothing is the same to the last bit."""
+    form = DeliveryForm(codec=codec, alpha="premultiplied", encoding="linear", compression=compression)
+    _, target, proof = delivered(form, tmp_path)
+    assert proof.good, proof.problems
+    with OpenEXR.File(str(target.path).replace("####", "0001")) as file:
+        told = str(file.header()["compression"]).rpartition(".")[2].removesuffix("_COMPRESSION").lower()
+        packed = file.parts[0].channels["RGBA"].pixels.astype(np.float32)
+    assert told == {"none": "no"}.get(compression, compression)
+    plain = delivered(form.model_copy(update={"compression": "none"}), tmp_path / "plain")[1]
+    with OpenEXR.File(str(plain.path).replace("####", "0001")) as file:
+        off = np.abs(file.parts[0].channels["RGBA"].pixels.astype(np.float32) - packed)
+    lossy = compression.startswith("dwa")
+    assert (off.max() > 0) == lossy
+    assert off[..., :3].mean() < 0.005
+    assert off[..., 3].max() == 0 or lossy
+
+
+def test_a_compression_that_a_format_has_not_got_is_refused_by_name():
+    with pytest.raises(NameUnknown, match="compression of PNG frames, 16 bits named 'piz'"):
+        format_of(DeliveryForm(codec="png16", compression="piz"))
+    form = DeliveryForm(codec="exr", compression="piz")
+    assert form_of(format_of(form)) == form
+    assert "PIZ" in format_of(form).title

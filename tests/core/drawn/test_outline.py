@@ -36,7 +36,7 @@ def skia_coverage(points, height, width):
 
 
 def test_a_circles_area_and_every_pixel_of_it():
-    got = coverage(flattened(circle(30.3, 25.8, 17.6)), 52, 61)
+    got = coverage([flattened(circle(30.3, 25.8, 17.6))], 52, 61)
     assert got.sum() == pytest.approx(np.pi * 17.6**2, rel=2e-3)
     # quarter rows at eight times the size: theirs is good to a thirty-second
     np.testing.assert_allclose(got, skia_coverage(circle(30.3, 25.8, 17.6), 52, 61), atol=1 / 32)
@@ -49,7 +49,7 @@ def test_any_simple_outline_as_a_vector_library_fills_it(rows):
     points = np.array(
         [[30 + r * np.cos(t), 24 + r * np.sin(t), *h] for (r, *h), t in zip(rows, turns, strict=True)]
     )
-    got, theirs = coverage(flattened(points), 48, 60), skia_coverage(points, 48, 60)
+    got, theirs = coverage([flattened(points)], 48, 60), skia_coverage(points, 48, 60)
     assert np.abs(got - theirs).mean() < 0.002
     assert np.quantile(np.abs(got - theirs), 0.99) < 0.06
 
@@ -58,14 +58,14 @@ def test_any_simple_outline_as_a_vector_library_fills_it(rows):
 def test_an_outline_that_crosses_itself_as_a_vector_library_fills_it(rows):
     """Only pixels that hold parts wound about in both ways at once are filled less than theirs."""
     points = np.array(rows)
-    got, theirs = coverage(flattened(points), 48, 60), skia_coverage(points, 48, 60)
+    got, theirs = coverage([flattened(points)], 48, 60), skia_coverage(points, 48, 60)
     assert np.mean(np.abs(got - theirs) > 0.1) < 0.04
     assert np.mean(np.abs(got - theirs)) < 0.012
 
 
 def test_a_rectangle_is_exact_to_the_last_fraction():
     corners = np.array([[2.25, 3.5], [9.75, 3.5], [9.75, 7.25], [2.25, 7.25]])
-    got = coverage(corners, 10, 12)
+    got = coverage([corners], 10, 12)
     assert got.sum() == pytest.approx(7.5 * 3.75, abs=1e-5)
     assert got[3, 2] == pytest.approx(0.75 * 0.5, abs=1e-6)
     assert got[5, 5] == 1
@@ -74,8 +74,8 @@ def test_a_rectangle_is_exact_to_the_last_fraction():
 
 def test_what_lies_beyond_the_frame_is_cut_off_not_folded_in():
     corners = np.array([[-40.0, -30], [4, -30], [4, 90], [-40, 90]])
-    np.testing.assert_allclose(coverage(corners, 8, 8), np.repeat([[1.0] * 4 + [0.0] * 4], 8, 0), atol=1e-6)
-    assert coverage(corners + 500, 8, 8).max() == 0
+    np.testing.assert_allclose(coverage([corners], 8, 8), np.repeat([[1.0] * 4 + [0.0] * 4], 8, 0), atol=1e-6)
+    assert coverage([corners + 500], 8, 8).max() == 0
 
 
 def test_a_soft_edge_fades_by_the_distance_on_either_side():
@@ -94,7 +94,7 @@ def test_too_few_points_hold_nothing(points):
 
 def test_both_loops_of_an_eight_are_filled():
     eight = np.array([[10, 10, 0, 0, 0, 0], [50, 40, 0, 0, 0, 0], [50, 10, 0, 0, 0, 0], [10, 40, 0, 0, 0, 0]])
-    got = coverage(flattened(eight.astype(float)), 50, 60)
+    got = coverage([flattened(eight.astype(float))], 50, 60)
     assert got[25, 14] == 1
     assert got[25, 46] == 1
 

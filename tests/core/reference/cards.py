@@ -39,7 +39,7 @@ def back_to_card(comp, card, number, size):
     return np.stack([across, down, nearness])
 
 
-def sampling(comp, back, size, level):
+def sampling(comp, back, size, level, finest=0):
     """The level of the picture that is read, and the samples of a pixel across and down."""
     y, x = (a.ravel() for a in np.mgrid[0 : comp.height : 17j, 0 : comp.width : 17j])
 
@@ -56,7 +56,7 @@ def sampling(comp, back, size, level):
     h = 1e-4
     across = np.hypot(*(to(x + h, y) - to(x - h, y)))[seen] / (2 * h)
     down = np.hypot(*(to(x, y + h) - to(x, y - h)))[seen] / (2 * h)
-    read = max(0, floor(np.log2(2.0**level * min(across.min(), down.min())) + 1e-9))
+    read = max(finest, floor(np.log2(2.0**level * min(across.min(), down.min())) + 1e-9))
     share = 2.0**level / 2.0**read / 1.5
     return read, [min(8, max(1, ceil(share * n.max()))) for n in (across, down)]
 

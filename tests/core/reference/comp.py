@@ -8,8 +8,9 @@ import numpy as np
 import scipy.ndimage as ndi
 from neatveil.channels.identity import name_hash
 from neatveil.comp import Layer
+from neatveil.comp.layers import sources_named
 
-from . import cards, mattes, steps, uv
+from . import cards, made, mattes, steps, uv
 from .copies import copies
 from .pixels import fitted, halved, merged, read, sampled, warped
 from .time import Moment, at, frames_of, frames_or_held, is_group, nearest, seen
@@ -105,6 +106,8 @@ class Reference:
         """What a layer shows, before its steps."""
         if is_group(layer):
             return self.group(layer, number, level)
+        if layer.kind == "made":
+            return made.picture(layer.made, self.size(layer), level)
         return sum(
             share * self.element(layer.element, frame, level)
             for frame, share in frames_or_held(self.comp, layer, number)
@@ -294,6 +297,8 @@ class Reference:
     def size(self, layer):
         if is_group(layer):
             return self.comp.width, self.comp.height
+        if layer.kind == "made":
+            return layer.made.canvas_width or self.comp.width, layer.made.canvas_height or self.comp.height
         if layer.element in self.comp.comps:
             inner = self.comp.comps[layer.element]
             return inner.width, inner.height
@@ -322,10 +327,12 @@ class Reference:
 
     def placed(self, layer, number, level, margin):
         """Read at the level whose pixels come nearest below those that are asked for."""
-        source_level, samples = max(0, floor(np.log2(2.0**level / layer.transform.scale) + 1e-9)), None
+        finest = -4 if layer.kind == "made" and alone(layer) else 0  # what is made is drawn as large as seen
+        source_level = max(finest, floor(np.log2(2.0**level / layer.transform.scale) + 1e-9))
+        samples = None
         if layer.card is not None:
             full = self.place(layer, number, 0, 0)
-            source_level, samples = cards.sampling(self.comp, full, self.size(layer), level)
+            source_level, samples = cards.sampling(self.comp, full, self.size(layer), level, finest)
         back = self.place(layer, number, level, source_level) @ shift(-margin[0], -margin[1])
         if is_group(layer) and not layer.steps and layer.cut is None:
             # what lies beyond the frame comes along, as far as half its size
@@ -392,6 +399,11 @@ class Find:
         step = next(i for i, s in enumerate(own.steps) if s.through.matte is matte)
         base = r.content(own, self.number, self.level)
         return r.matte(own, step, self.number, self.level, base, {})
+
+
+def alone(layer):
+    """Whether a layer's steps and mattes take nothing else, and no plane of a file."""
+    return not sources_named(layer) and not any(s.extra_channel for s in layer.steps if s.on)
 
 
 def shift(x, y):

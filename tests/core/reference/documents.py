@@ -110,7 +110,40 @@ def animated(row):
     return kept.map(lambda x: {"own_frame": 1.0, **x} if "own_frame" in x.get("keys", {}) else x)
 
 
-layer = animated(st.fixed_dictionaries({"element": ANY}, optional=fields))
+colours = st.tuples(*[one_of(0.0, 0.18, 0.7, 1.6)] * 3)
+ends = some(
+    alpha=one_of(0.0, 0.4, 1.0), to_alpha=one_of(0.3, 1.0), colour=colours, to_colour=colours, x=place,
+    to_x=place, y=one_of(-7.0, 0.5), to_y=one_of(1.5, 11.0),
+)  # fmt: skip
+canvas = some(canvas_width=one_of(0, 31), canvas_height=one_of(0, 18))
+kinds_made = st.one_of(
+    keyed(record("solid", colour=colours, alpha=one_of(0.0, 0.4, 1.0)), alpha=(0.1, 0.5, 1.0)),
+    st.builds(
+        lambda a, b: {"kind": "gradient", **a, **b}, ends,
+        some(
+            form=one_of("linear", "radial"), mixed_in=one_of("light", "codes"),
+            beyond=one_of("hold", "repeat", "mirror"),
+        ),
+    ),
+    keyed(record(
+        "shape", shape=one_of("ellipse", "rectangle"), x=place, y=place, width=one_of(9.0, 21.5),
+        height=one_of(7.5, 16.0), rotation=rotation, corner=one_of(0.0, 3.0), outline=one_of(0.0, 1.7),
+        soft_inside=one_of(0.0, 2.5), soft_outside=one_of(0.0, 4.0), colour=colours, alpha=one_of(0.4, 1.0),
+    ), x=(-9.0, 0.0, 12.5), width=(6.0, 13.0, 30.0)),
+    record(
+        "text", text=one_of("Fe", "m,\nq"), size=one_of(11.0, 19.0), font=one_of("sans", "serif-italic"),
+        weight=one_of(300.0, 700.0), align=one_of("left", "right"), outline=one_of(0.0, 1.2), colour=colours,
+    ),
+    record("checkerboard", square=one_of(3.0, 4.7), colour=colours),
+    record("bars", level=one_of(0.75, 1.0)),
+)  # fmt: skip
+made = st.builds(lambda kind, size: {**kind, **size}, kinds_made, canvas)
+layer = animated(
+    st.one_of(
+        *[st.fixed_dictionaries({"element": ANY}, optional=fields)] * 3,
+        st.fixed_dictionaries({"kind": st.just("made"), "made": made}, optional=fields),
+    )
+)
 alphas = st.one_of(
     st.just({}),
     st.fixed_dictionaries({"by": st.just("member"), "member": st.integers(0, 5)}),

@@ -65,6 +65,8 @@ def frames_of(comp, layer, number):
 
     Of a group the frames its members are seen at: as if the comp's frames were an element's.
     """
+    if layer.kind == "made":  # it has no frames of its own
+        return [(number, 1.0)]
     element = comp if is_group(layer) else (comp.elements | comp.comps)[layer.element]
     if getattr(element, "still", False):
         return [(element.first, 1.0)]

@@ -57,9 +57,17 @@ export const compCalls = {
   /** What a layer becomes that stands in a scene. */
   stand: (comp: number, body: Body<"StandIn">) =>
     take<Card>(client.POST("/api/comps/{comp_id}/stand", { ...of(comp), body })),
+  /** The layer that is seen at a point, the nearest first; null where none is. */
+  pick: (comp: number, body: Body<"PickIn">) =>
+    take<Sent<"PickOut">>(client.POST("/api/comps/{comp_id}/pick", { ...of(comp), body })),
   /** How far away something is, by the depth that a step goes by. */
   distance: (comp: number, body: Body<"DistanceIn">) =>
     take<Sent<"DistanceOut">>(client.POST("/api/comps/{comp_id}/distance", { ...of(comp), body })),
+  /** The same over the comp's frame, parted into cells; 0 where nothing is. */
+  distances: (comp: number, body: Body<"DistancesIn">) =>
+    take<ArrayBuffer>(
+      client.POST("/api/comps/{comp_id}/distances", { ...of(comp), body, parseAs: "arrayBuffer" }),
+    ).then((bytes) => new Float32Array(bytes)),
   /** Rows of a pasted table. */
   readList: (comp: number, table: string) =>
     take<Record<string, string>[]>(

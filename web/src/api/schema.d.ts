@@ -168,7 +168,27 @@ export interface paths {
          * Distance Pointed At
          * @description In the units of the depth that the step goes by.
          */
-        post: operations["comps_api_focus_distance_pointed_at"];
+        post: operations["comps_api_pointing_distance_pointed_at"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/distances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Distances Pointed At
+         * @description As little-endian float32, row by row from the top; 0 where nothing is: for a pointer in motion.
+         */
+        post: operations["comps_api_pointing_distances_pointed_at"];
         delete?: never;
         options?: never;
         head?: never;
@@ -373,6 +393,26 @@ export interface paths {
          *     The whole frame is measured at the level that is shown; a box at full size.
          */
         post: operations["comps_api_pictures_comp_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Layer Pointed At
+         * @description The nearest layer, or group, that covers the point.
+         */
+        post: operations["comps_api_pointing_layer_pointed_at"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2049,6 +2089,50 @@ export interface components {
             /** Whole */
             whole: boolean;
         };
+        /**
+         * BarsMade
+         * @description Colour bars.
+         */
+        BarsMade: {
+            /**
+             * canvas height
+             * @description 0: as high as the comp.
+             * @default 0
+             */
+            canvas_height?: number;
+            /**
+             * canvas width
+             * @description 0: as wide as the comp.
+             * @default 0
+             */
+            canvas_width?: number;
+            /**
+             * levels of
+             * @description Which code values are even.
+             * @default rec709
+             * @enum {string}
+             */
+            codes?: "rec709" | "srgb" | "linear";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bars";
+            /**
+             * level
+             * @description Of the colours; white and black are full.
+             * @default 0.75
+             */
+            level?: number;
+        };
         /** BaseIn */
         BaseIn: {
             /** Base */
@@ -2707,6 +2791,70 @@ export interface components {
             worst_frame: number | null;
         };
         /**
+         * CheckerboardMade
+         * @description Squares of two colours.
+         */
+        CheckerboardMade: {
+            /**
+             * canvas height
+             * @description 0: as high as the comp.
+             * @default 0
+             */
+            canvas_height?: number;
+            /**
+             * canvas width
+             * @description 0: as wide as the comp.
+             * @default 0
+             */
+            canvas_width?: number;
+            /**
+             * first
+             * @description In linear light.
+             * @default [
+             *       0.5,
+             *       0.5,
+             *       0.5
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "checkerboard";
+            /**
+             * second
+             * @description In linear light.
+             * @default [
+             *       0.1,
+             *       0.1,
+             *       0.1
+             *     ]
+             */
+            other?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * square
+             * @default 64
+             */
+            square?: number;
+        };
+        /**
          * ClampStep
          * @description Keep values within limits.
          */
@@ -2948,7 +3096,7 @@ export interface components {
              * Layers
              * @default []
              */
-            layers?: (components["schemas"]["Layer"] | components["schemas"]["Group"])[];
+            layers?: (components["schemas"]["Layer"] | components["schemas"]["MadeLayer"] | components["schemas"]["Group"])[];
             /**
              * Name
              * @default comp
@@ -3169,6 +3317,18 @@ export interface components {
              * @default
              */
             viewer?: string;
+        };
+        /**
+         * CompressionOut
+         * @description ``mean``: largest mean difference of the colour where it is lossy.
+         */
+        CompressionOut: {
+            /** Label */
+            label: string;
+            /** Mean */
+            mean: number;
+            /** Name */
+            name: string;
         };
         /**
          * CornerPinStep
@@ -3475,6 +3635,12 @@ export interface components {
              * @default png16
              */
             codec?: string;
+            /**
+             * Compression
+             * @description Of OpenEXR's pixels, such as piz or dwaa; empty is the format's own.
+             * @default
+             */
+            compression?: string;
             /**
              * Contents
              * @description RGB and alpha in one file; RGB alone; alpha alone as grey; or both apart, in two.
@@ -3952,6 +4118,26 @@ export interface components {
         DistanceOut: {
             /** Distance */
             distance: number;
+        };
+        /**
+         * DistancesIn
+         * @description ``columns``, ``rows``: of the cells that the comp's frame is parted into.
+         */
+        DistancesIn: {
+            /** Columns */
+            columns: number;
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /** Layer */
+            layer: string;
+            /** Rows */
+            rows: number;
+            /** Step */
+            step: number;
         };
         /** DraftPoint */
         DraftPoint: {
@@ -5366,6 +5552,114 @@ export interface components {
             ];
         };
         /**
+         * GradientMade
+         * @description ``x``, ``y``: where the first colour is, and ``to_x``, ``to_y``: the second; from the centre.
+         */
+        GradientMade: {
+            /**
+             * from alpha
+             * @default 1
+             */
+            alpha?: number;
+            /**
+             * beyond
+             * @default hold
+             * @enum {string}
+             */
+            beyond?: "hold" | "repeat" | "mirror";
+            /**
+             * canvas height
+             * @description 0: as high as the comp.
+             * @default 0
+             */
+            canvas_height?: number;
+            /**
+             * canvas width
+             * @description 0: as wide as the comp.
+             * @default 0
+             */
+            canvas_width?: number;
+            /**
+             * from colour
+             * @description In linear light.
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * form
+             * @default linear
+             * @enum {string}
+             */
+            form?: "linear" | "radial";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "gradient";
+            /**
+             * mixed in
+             * @description Linear light, or sRGB code values, which are even to the eye.
+             * @default light
+             * @enum {string}
+             */
+            mixed_in?: "light" | "codes";
+            /**
+             * to alpha
+             * @default 1
+             */
+            to_alpha?: number;
+            /**
+             * to colour
+             * @description In linear light.
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            to_colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * to x
+             * @default 0
+             */
+            to_x?: number;
+            /**
+             * to y
+             * @default 300
+             */
+            to_y?: number;
+            /**
+             * from x
+             * @default 0
+             */
+            x?: number;
+            /**
+             * from y
+             * @default -300
+             */
+            y?: number;
+        };
+        /**
          * GrainStep
          * @description Put grain on.
          */
@@ -5516,7 +5810,7 @@ export interface components {
              * @description Its members, from the farthest to the nearest.
              * @default []
              */
-            layers?: (components["schemas"]["Layer"] | components["schemas"]["Group"])[];
+            layers?: (components["schemas"]["Layer"] | components["schemas"]["MadeLayer"] | components["schemas"]["Group"])[];
             /**
              * Matte
              * @description What is kept of it after its steps; None keeps all.
@@ -6570,6 +6864,142 @@ export interface components {
             narrowed: string[];
         };
         /**
+         * MadeLayer
+         * @description A layer whose picture is made here. It has no frames of its own: its keys are on the comp's frames.
+         */
+        MadeLayer: {
+            /**
+             * Between its frames
+             * @description What is seen at a time between two of its frames: the one that has begun, the nearest, or both blended.
+             * @default begun
+             * @enum {string}
+             */
+            between?: "begun" | "nearest" | "blend";
+            /**
+             * Beyond its frames
+             * @description What is seen before and after its own frames; ping-pong runs back and forth.
+             * @default hold
+             * @enum {string}
+             */
+            beyond?: "hold" | "loop" | "ping-pong" | "blank";
+            /**
+             * In the scene
+             * @description Where it stands in the scene of a rendered set, seen by its camera; the transform then moves what the camera sees. None is flat in the comp.
+             */
+            card?: components["schemas"]["Card"] | null;
+            /**
+             * In frame
+             * @description First comp frame it is seen on.
+             */
+            first?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * Kind
+             * @default made
+             * @constant
+             */
+            kind?: "made";
+            /**
+             * Out frame
+             * @description Last comp frame it is seen on.
+             */
+            last?: number | null;
+            /**
+             * Made
+             * @description What it is: one colour, text, a shape.
+             */
+            made: components["schemas"]["MadeUnion"];
+            /**
+             * Matte
+             * @description What is kept of it after its steps; None keeps all.
+             */
+            matte?: components["schemas"]["Matte"] | null;
+            /** Name */
+            name: string;
+            /**
+             * Time offset
+             * @description Frames by which its own frames start late.
+             * @default 0
+             */
+            offset?: number;
+            /**
+             * opacity
+             * @description Strength of the merge.
+             * @default 1
+             */
+            opacity?: number;
+            /**
+             * Blend mode
+             * @default over
+             * @enum {string}
+             */
+            operator?: "clear" | "copy" | "dest" | "over" | "dest-over" | "in" | "dest-in" | "out" | "dest-out" | "atop" | "dest-atop" | "xor" | "plus" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "add" | "subtract" | "divide" | "min" | "max" | "average";
+            /**
+             * Own frame
+             * @description The frame of its own that is seen, in place of a speed: one frame frozen, or a curve. Between two frames counts to a thousandth; the time offset is taken off.
+             */
+            own_frame?: number | null;
+            /**
+             * Repeat
+             * @description Copies of it; None is the layer once.
+             */
+            repeat?: components["schemas"]["Repeat"] | null;
+            /**
+             * Reverse
+             * @description Its last frame comes first.
+             * @default false
+             */
+            reverse?: boolean;
+            /**
+             * Shown
+             * @default true
+             */
+            shown?: boolean;
+            /**
+             * Speed
+             * @description 2 is twice as fast.
+             * @default 1
+             */
+            speed?: number;
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["StepUnion"][];
+            /** Transform */
+            transform?: components["schemas"]["Transform"];
+        };
+        /**
+         * MadeOut
+         * @description What a layer can be made of here. ``fresh``: as of a step.
+         */
+        MadeOut: {
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            };
+            /** Fresh */
+            fresh: {
+                [key: string]: unknown;
+            };
+            /** Help */
+            help: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+        };
+        MadeUnion: components["schemas"]["TextMade"] | components["schemas"]["ShapeMade"] | components["schemas"]["SolidMade"] | components["schemas"]["GradientMade"] | components["schemas"]["BarsMade"] | components["schemas"]["CheckerboardMade"] | components["schemas"]["RampMade"] | components["schemas"]["ZonePlateMade"];
+        /**
          * MatchIn
          * @description A region of ``layer`` and one of the layer ``plate``, in pixels of the comp.
          */
@@ -7514,6 +7944,33 @@ export interface components {
             name: string;
         };
         /**
+         * PickIn
+         * @description A comp, perhaps as a draft, at a frame; ``point``: of the comp; ``level``: that is looked at.
+         */
+        PickIn: {
+            document?: components["schemas"]["Comp"] | null;
+            /**
+             * Frame
+             * @default 1
+             */
+            frame?: number;
+            /**
+             * Level
+             * @default 1
+             */
+            level?: number;
+            /** Point */
+            point: [
+                number,
+                number
+            ];
+        };
+        /** PickOut */
+        PickOut: {
+            /** Layer */
+            layer: string | null;
+        };
+        /**
          * PlaceOut
          * @description ``matrix``: 3 x 3, row by row, from corner coordinates of the layer's picture to those of the comp.
          */
@@ -7880,6 +8337,44 @@ export interface components {
             width?: number;
             /** Worst Frame */
             worst_frame?: number | null;
+        };
+        /**
+         * RampMade
+         * @description From black to white.
+         */
+        RampMade: {
+            /**
+             * canvas height
+             * @description 0: as high as the comp.
+             * @default 0
+             */
+            canvas_height?: number;
+            /**
+             * canvas width
+             * @description 0: as wide as the comp.
+             * @default 0
+             */
+            canvas_width?: number;
+            /**
+             * levels of
+             * @description Which code values are even.
+             * @default linear
+             * @enum {string}
+             */
+            codes?: "rec709" | "srgb" | "linear";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ramp";
         };
         /**
          * Reading
@@ -8914,10 +9409,137 @@ export interface components {
             name: string;
         };
         /**
+         * ShapeMade
+         * @description A form, filled and outlined. Its outline lies half within its edge and half beyond.
+         */
+        ShapeMade: {
+            /**
+             * fill alpha
+             * @default 1
+             */
+            alpha?: number;
+            /**
+             * canvas height
+             * @description 0: as high as the comp.
+             * @default 0
+             */
+            canvas_height?: number;
+            /**
+             * canvas width
+             * @description 0: as wide as the comp.
+             * @default 0
+             */
+            canvas_width?: number;
+            /**
+             * fill
+             * @description In linear light.
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * corner radius
+             * @description Of a rectangle.
+             * @default 0
+             */
+            corner?: number;
+            /**
+             * height
+             * @default 400
+             */
+            height?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shape";
+            /**
+             * outline
+             * @description Its width.
+             * @default 0
+             */
+            outline?: number;
+            /**
+             * outline alpha
+             * @default 1
+             */
+            outline_alpha?: number;
+            /**
+             * outline colour
+             * @description In linear light.
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            outline_colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * points
+             * @default []
+             */
+            points?: number[];
+            /**
+             * rotation
+             * @default 0
+             */
+            rotation?: number;
+            /**
+             * shape
+             * @default ellipse
+             * @enum {string}
+             */
+            shape?: "ellipse" | "rectangle" | "free";
+            /**
+             * soft inside
+             * @description How far within its outline it fades.
+             * @default 0
+             */
+            soft_inside?: number;
+            /**
+             * soft outside
+             * @description How far beyond its outline it fades.
+             * @default 0
+             */
+            soft_outside?: number;
+            /**
+             * width
+             * @default 400
+             */
+            width?: number;
+            /**
+             * x
+             * @default 0
+             */
+            x?: number;
+            /**
+             * y
+             * @default 0
+             */
+            y?: number;
+        };
+        /**
          * ShapePart
-         * @description ``points``: six numbers for each point of a free form, pixels from the picture's centre.
-         *
-         *     x, y, and the handles before and after it as offsets from it.
+         * @description A form that is kept.
          */
         ShapePart: {
             /**
@@ -9132,7 +9754,7 @@ export interface components {
         Slot: {
             /**
              * Field
-             * @description element, second, or a step's number or colour.
+             * @description element, second, or a number, colour or text of a step or of what is made.
              */
             field: string;
             /** Layer */
@@ -9159,11 +9781,61 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "number" | "colour" | "";
+            kind: "picture" | "text" | "number" | "colour" | "";
             /** Name */
             name: string;
             /** Problem */
             problem: string;
+        };
+        /**
+         * SolidMade
+         * @description One colour.
+         */
+        SolidMade: {
+            /**
+             * alpha
+             * @default 1
+             */
+            alpha?: number;
+            /**
+             * canvas height
+             * @description 0: as high as the comp.
+             * @default 0
+             */
+            canvas_height?: number;
+            /**
+             * canvas width
+             * @description 0: as wide as the comp.
+             * @default 0
+             */
+            canvas_width?: number;
+            /**
+             * colour
+             * @description In linear light.
+             * @default [
+             *       0.18,
+             *       0.18,
+             *       0.18
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "solid";
         };
         /**
          * SpaceOut
@@ -9335,6 +10007,8 @@ export interface components {
         };
         /** TablesOut */
         TablesOut: {
+            /** Made */
+            made: components["schemas"]["MadeOut"][];
             /** Matte */
             matte: {
                 [key: string]: unknown;
@@ -9431,6 +10105,145 @@ export interface components {
         TakeOverIn: {
             /** By */
             by: number;
+        };
+        /**
+         * TextMade
+         * @description Text about a point: ``x``, ``y`` from the canvas's centre.
+         */
+        TextMade: {
+            /**
+             * align
+             * @description What of each line lies at x.
+             * @default centre
+             * @enum {string}
+             */
+            align?: "left" | "centre" | "right";
+            /**
+             * fill alpha
+             * @default 1
+             */
+            alpha?: number;
+            /**
+             * box width
+             * @description Lines are broken to it; 0 breaks none.
+             * @default 0
+             */
+            box?: number;
+            /**
+             * canvas height
+             * @description 0: as high as the comp.
+             * @default 0
+             */
+            canvas_height?: number;
+            /**
+             * canvas width
+             * @description 0: as wide as the comp.
+             * @default 0
+             */
+            canvas_width?: number;
+            /**
+             * fill
+             * @description In linear light.
+             * @default [
+             *       1,
+             *       1,
+             *       1
+             *     ]
+             */
+            colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * font
+             * @default sans
+             * @enum {string}
+             */
+            font?: "sans" | "sans-italic" | "serif" | "serif-italic" | "mono";
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text";
+            /**
+             * leading
+             * @description From line to line, as a share of the size.
+             * @default 1.2
+             */
+            leading?: number;
+            /**
+             * outline
+             * @description Its width around the letters.
+             * @default 0
+             */
+            outline?: number;
+            /**
+             * outline alpha
+             * @default 1
+             */
+            outline_alpha?: number;
+            /**
+             * outline colour
+             * @description In linear light.
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            outline_colour?: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * size
+             * @default 100
+             */
+            size?: number;
+            /**
+             * text
+             * @default
+             */
+            text?: string;
+            /**
+             * tracking
+             * @description Between letters, in thousandths of the size.
+             * @default 0
+             */
+            tracking?: number;
+            /**
+             * vertical
+             * @description What of all lines lies at y.
+             * @default middle
+             * @enum {string}
+             */
+            vertical?: "top" | "middle" | "bottom";
+            /**
+             * weight
+             * @description 400 is regular, 700 bold.
+             * @default 400
+             */
+            weight?: number;
+            /**
+             * x
+             * @default 0
+             */
+            x?: number;
+            /**
+             * y
+             * @default 0
+             */
+            y?: number;
         };
         /**
          * Through
@@ -9689,6 +10502,10 @@ export interface components {
             alpha: boolean;
             /** Bits */
             bits: number;
+            /** Compression */
+            compression: string;
+            /** Compressions */
+            compressions: components["schemas"]["CompressionOut"][];
             /** Ending */
             ending: string;
             /** Floating */
@@ -10118,6 +10935,43 @@ export interface components {
             /** Low */
             low: number;
         };
+        /**
+         * ZonePlateMade
+         * @description Rings that grow finer outwards.
+         */
+        ZonePlateMade: {
+            /**
+             * canvas height
+             * @description 0: as high as the comp.
+             * @default 0
+             */
+            canvas_height?: number;
+            /**
+             * canvas width
+             * @description 0: as wide as the comp.
+             * @default 0
+             */
+            canvas_width?: number;
+            /**
+             * finest
+             * @description Length of a ring at the nearest edge; 2 is a pixel of light and one of dark.
+             * @default 2
+             */
+            finest?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "zone_plate";
+        };
     };
     responses: never;
     parameters: never;
@@ -10520,7 +11374,7 @@ export interface operations {
             };
         };
     };
-    comps_api_focus_distance_pointed_at: {
+    comps_api_pointing_distance_pointed_at: {
         parameters: {
             query?: never;
             header?: never;
@@ -10544,6 +11398,41 @@ export interface operations {
                     "application/json": components["schemas"]["DistanceOut"];
                 };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_pointing_distances_pointed_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DistancesIn"];
+            };
+        };
+        responses: {
             /** @description Not Found */
             404: {
                 headers: {
@@ -10966,6 +11855,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CompMeasure"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_pointing_layer_pointed_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PickOut"];
                 };
             };
             /** @description Not Found */

@@ -6,15 +6,19 @@ import { changeIn, find, insertIn, parentOf, removeFrom, walk } from "./tree";
 
 type Written = Full<Omit<components["schemas"]["Comp"], "elements" | "comps" | "cameras" | "layers">>;
 type WrittenLayer = Full<components["schemas"]["Layer"]>;
+type WrittenMade = Full<components["schemas"]["MadeLayer"]>;
 type WrittenGroup = Full<Omit<components["schemas"]["Group"], "layers">>;
 type Known<T> = T extends { kind: infer K } ? (string extends K ? never : T) : never;
 /** A step; one that is not known here has a kind that the table of steps does not list. */
 export type Step = Known<WrittenLayer["steps"][number]>;
 /** A layer that shows an element. */
 export type ElementLayer = Omit<WrittenLayer, "steps"> & { steps: Step[] };
+/** A layer whose picture is made here. */
+export type MadeLayer = Omit<WrittenMade, "steps"> & { steps: Step[] };
+export type Made = MadeLayer["made"];
 /** A layer made of others. */
 export type Group = Omit<WrittenGroup, "steps"> & { steps: Step[]; layers: Layer[] };
-export type Layer = ElementLayer | Group;
+export type Layer = ElementLayer | MadeLayer | Group;
 export type CompDocument = Written & { layers: Layer[] };
 export type Transform = Layer["transform"];
 export type Card = NonNullable<Layer["card"]>;
@@ -22,7 +26,8 @@ export type Repeat = NonNullable<Layer["repeat"]>;
 export type Reading = Full<components["schemas"]["Reading"]>;
 export type Encoding = string;
 /** Fields that layers of every kind have, and those of one kind. */
-export type LayerChange = Partial<Omit<ElementLayer, "kind">> | Partial<Omit<Group, "kind">>;
+export type LayerChange =
+  Partial<Omit<ElementLayer, "kind">> | Partial<Omit<MadeLayer, "kind">> | Partial<Omit<Group, "kind">>;
 
 /** A document of the server as the page uses it: complete, and without what it adds. */
 export function documentOf(data: components["schemas"]["Comp"]): CompDocument {
@@ -49,9 +54,9 @@ export function layerOf(document: CompDocument, id: string | null): Layer | unde
   return id === null ? undefined : find(document.layers, id);
 }
 
-/** The key of the element that a layer shows; a group shows none. */
+/** The key of the element that a layer shows; groups and what is made here show none. */
 export const elementOf = (layer: Layer): string | undefined =>
-  layer.kind === "group" ? undefined : layer.element;
+  layer.kind === "element" ? layer.element : undefined;
 
 /** Keys of the elements that a layer shows: of a group those of its members. */
 export const elementsIn = (layer: Layer): string[] => [
@@ -154,6 +159,13 @@ function resting(document: CompDocument, base: string, name: string) {
 export function addLayer(document: CompDocument, element: string, name: string): [CompDocument, string] {
   const row = resting(document, "layer", freeName(document, name));
   const layer: ElementLayer = { ...row, kind: "element", element };
+  return [{ ...document, layers: [...document.layers, layer] }, layer.id];
+}
+
+/** A new layer of something made here, nearest to the lens. */
+export function addMade(document: CompDocument, made: Made, name: string): [CompDocument, string] {
+  const row = resting(document, "layer", freeName(document, name));
+  const layer: MadeLayer = { ...row, kind: "made", made };
   return [{ ...document, layers: [...document.layers, layer] }, layer.id];
 }
 

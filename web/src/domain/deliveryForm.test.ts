@@ -11,11 +11,20 @@ const form: DeliveryForm = {
   multiplied: "linear",
   encoding: "srgb",
   past_edge: 8,
+  compression: "",
   dither: "none",
   light: "lost",
 };
 const codec = (row: Partial<TranscodeFormatOut>) =>
-  ({ name: "x", kind: "frames", alpha: true, floating: false, ending: ".png", ...row }) as TranscodeFormatOut;
+  ({
+    name: "x",
+    kind: "frames",
+    alpha: true,
+    floating: false,
+    ending: ".png",
+    compressions: [],
+    ...row,
+  }) as TranscodeFormatOut;
 
 describe("a delivery's form", () => {
   it("drops what another file format cannot hold, and keeps an encoding that was chosen by hand", () => {
@@ -32,6 +41,10 @@ describe("a delivery's form", () => {
     });
     expect(withCodec(form, codec({}), codec({ floating: true })).encoding).toBe("linear");
     expect(withCodec({ ...form, dither: "stable" }, codec({}), codec({ bits: 16 })).dither).toBe("none");
+    const piz = { name: "piz", label: "PIZ", mean: 0 };
+    const packed = { ...form, compression: "piz" };
+    expect(withCodec(packed, codec({}), codec({ compressions: [piz] })).compression).toBe("piz");
+    expect(withCodec(packed, codec({ compressions: [piz] }), codec({})).compression).toBe("");
     const light = { ...form, encoding: "linear" };
     expect(withCodec(light, codec({ floating: true }), codec({ kind: "movie" })).encoding).toBe("rec709");
     const own = withCodec({ ...form, encoding: "gamma2.4" }, codec({}), codec({ kind: "movie" }));

@@ -51,7 +51,7 @@ export interface Laid {
 }
 
 /** Where a layer's centre lies in the comp: at rest it sits on whole pixels, odd leftovers go right and down. */
-function centreOf(place: Laid, frame: Size): [number, number] {
+export function centreOf(place: Laid, frame: Size): [number, number] {
   const own = place.size ?? frame;
   return [
     Math.floor((frame.width - own.width) / 2) + own.width / 2 + place.x,

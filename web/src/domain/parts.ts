@@ -7,6 +7,7 @@ export type PartPath =
   | { of: "layer" }
   | { of: "transform" }
   | { of: "card" }
+  | { of: "made" }
   | { of: "step"; index: number }
   | { of: "through"; index: number }
   /** The matte itself, or one of its parts. */
@@ -22,6 +23,7 @@ export function partOf(layer: Layer, path: PartPath): Part | undefined {
   if (path.of === "layer") return layer;
   if (path.of === "transform") return layer.transform;
   if (path.of === "card") return layer.card ?? undefined;
+  if (path.of === "made") return layer.kind === "made" ? layer.made : undefined;
   if (path.of === "matte") {
     const matte = matteAt(layer, path.step);
     return (path.part === null ? matte : matte?.parts[path.part]) ?? undefined;
@@ -38,6 +40,10 @@ export function changePart(document: CompDocument, id: string, path: PartPath, c
     return changeLayer(document, id, { transform: { ...layer.transform, ...change } });
   if (path.of === "card")
     return layer.card ? changeLayer(document, id, { card: { ...layer.card, ...change } }) : document;
+  if (path.of === "made")
+    return layer.kind === "made"
+      ? changeLayer(document, id, { made: { ...layer.made, ...change } })
+      : document;
   if (path.of === "matte") {
     const { part } = path;
     return withMatte(document, { layer: id, step: path.step }, (matte) =>
@@ -106,6 +112,7 @@ export function animatedOf(layer: Layer): Animated[] {
   const paths: PartPath[] = [
     { of: "transform" },
     { of: "card" },
+    { of: "made" },
     ...layer.steps.flatMap((_, index): PartPath[] => [
       { of: "step", index },
       { of: "through", index },

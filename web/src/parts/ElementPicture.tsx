@@ -25,6 +25,8 @@ export function ElementPicture({ element, className = "" }: { element: ElementOu
       <img
         src={address("colour")}
         alt=""
+        loading="lazy"
+        fetchPriority="low"
         draggable={false}
         className="absolute inset-0 h-full w-full object-cover"
       />

@@ -11,6 +11,7 @@ import { bytesInWords } from "../domain/words";
 import { Button, ProblemNote, ProgressBar, SignButton } from "../ui/basics";
 import { useImporting } from "./importing";
 import { useScheme } from "./scheme";
+import { useToldOfDeliveries } from "./telling";
 import { text } from "./strings";
 
 const t = text.Shell;
@@ -84,6 +85,7 @@ export function Shell({ children, title }: { children: ReactNode; title?: ReactN
   const bring = useImporting((s) => s.bring);
   const [over, setOver] = useState(false);
   useChanges(project);
+  useToldOfDeliveries(project);
 
   function carriesFiles(event: DragEvent) {
     return event.dataTransfer.types.includes("Files");

@@ -82,6 +82,14 @@ export const text = {
     primaries2: "Primaries",
     matteColourHexadecimalCodeValues: "Matte colour, hexadecimal code values",
   },
+  telling: {
+    tellMe: "Tell me when a delivery ends",
+    tellMeHelp: "By a notice of the browser, while this window is not in front.",
+    theBrowserRefuses: "The browser does not allow notices from here; its settings for this address say so.",
+    failed: "Failed",
+    proved: "Delivered and proved",
+    notProved: "Delivered, but not proved",
+  },
   Shell: {
     neatVeil: " Neat Veil",
     darkScheme: "Dark scheme",

@@ -24,6 +24,10 @@ class DeliveryForm(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     codec: str = Field("png16", title="File format", description="As transcoding names it.")
+    compression: str = Field(
+        "", max_length=20, title="Compression",
+        description="Of OpenEXR's pixels, such as piz or dwaa; empty is the format's own.",
+    )  # fmt: skip
     contents: Contents = Field(
         "rgba",
         title="Contents",
@@ -90,7 +94,7 @@ def format_of(
     Raises
     ------
     NameUnknown
-        There is no such codec.
+        There is no such codec, or it has no such compression.
     CannotHoldAlpha
         RGB and alpha were asked for in a file that holds no alpha.
 
@@ -99,7 +103,7 @@ def format_of(
     >>> format_of(DeliveryForm(codec="png8", contents="rgb")).title
     'PNG frames, 8 bits, RGB alone, straight'
     """
-    codec = codec_named(form.codec)
+    codec = codec_named(form.codec).packed(form.compression)
     if form.contents == "rgba" and not codec.alpha:
         raise CannotHoldAlpha(
             f"{codec.title} cannot hold the alpha.",
@@ -107,8 +111,10 @@ def format_of(
             where="form",
         )
     colour, alpha = _tolerances(codec)
+    packed = next((f", {c.label}" for c in codec.compressions if c.name == form.compression), "")
     return DeliveryFormat(
-        name=name or form.codec, title=title or f"{codec.title}, {form.words()}", help=help or codec.help,
+        name=name or form.codec, title=title or f"{codec.title}{packed}, {form.words()}",
+        help=help or codec.help,
         codec=codec, reading=form.reading, encoding=form.encoding, contents=form.contents,
         past_edge=form.past_edge, dither=form.dither, light=form.light, colour_tolerance=colour,
         alpha_tolerance=alpha, relative=codec.floating, purpose=purpose,
@@ -132,8 +138,11 @@ def form_of(delivery_format: DeliveryFormat) -> DeliveryForm:
     'exr'
     """
     reading = delivery_format.reading
+    codec = delivery_format.codec
+    own = codec.compression == codec_named(codec.name).compression
     return DeliveryForm(
-        codec=delivery_format.codec.name, contents=delivery_format.contents, matte=reading.matte,
+        codec=codec.name, compression="" if own else codec.compression,
+        contents=delivery_format.contents, matte=reading.matte,
         alpha="straight" if reading.alpha == "straight" else "premultiplied", multiplied=reading.multiplied,
         encoding=delivery_format.encoding, past_edge=delivery_format.past_edge,
         dither=delivery_format.dither, light=delivery_format.light,

@@ -1,14 +1,18 @@
-/** The last place of the lineup: choosing an element for a new layer. */
+/** The last place of the lineup: choosing what a new layer shows. */
+import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { Fragment, useState } from "react";
 import type { ElementOut } from "../../api/client";
-import { addLayer } from "../../domain/comp";
+import { queries } from "../../api/queries";
+import { addLayer, addMade } from "../../domain/comp";
 import { isComp } from "../../domain/compSource";
 import { ElementPicture } from "../../parts/ElementPicture";
 import { AskRate } from "./AskRate";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { MadePicture } from "./MadePicture";
+import { newMade, type MadeTable } from "./MadeSection";
 import { text } from "./strings";
 
 const t = text.AddLayer;
@@ -17,6 +21,7 @@ export function AddLayer({ store, elements }: { store: DocumentStore; elements: 
   const set = useDesk((d) => d.set);
   const ready = elements.filter((e) => e.state === "ready");
   const comps = ready.filter(isComp);
+  const made = useQuery(queries.tables()).data?.made ?? [];
   const [asked, setAsked] = useState<ElementOut | null>(null);
   function begin(element: ElementOut) {
     if (element.facts && element.facts.kind !== "still" && !element.rate) setAsked(element);
@@ -27,6 +32,11 @@ export function AddLayer({ store, elements }: { store: DocumentStore; elements: 
     const [, id] = addLayer(store.getState().document, element.key, name);
     store.getState().commit((d) => addLayer(d, element.key, name)[0], t.add(name));
     set({ layer: id, also: [] });
+  }
+  function make(table: MadeTable) {
+    const [, id] = addMade(store.getState().document, newMade(table), table.title);
+    store.getState().commit((d) => addMade(d, newMade(table), table.title)[0], t.add(table.title));
+    set({ layer: id, also: [], section: "made" });
   }
   return (
     <>
@@ -54,12 +64,26 @@ export function AddLayer({ store, elements }: { store: DocumentStore; elements: 
             align="start"
             className="z-50 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] w-72 overflow-auto rounded-md border border-line bg-card p-1 shadow-lg"
           >
+            <DropdownMenu.Label className="px-1.5 pt-1 text-soft">{t.madeHere}</DropdownMenu.Label>
+            <div className="grid grid-cols-2">
+              {made.map((table) => (
+                <DropdownMenu.Item
+                  key={table.kind}
+                  title={table.help}
+                  onSelect={() => make(table)}
+                  className="flex items-center gap-2 rounded p-1.5 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none"
+                >
+                  <MadePicture plain made={newMade(table)} className="h-7 w-10 shrink-0 rounded" />
+                  {table.title}
+                </DropdownMenu.Item>
+              ))}
+            </div>
             {ready.length === 0 && <p className="p-2 text-soft">{t.importElementsFirstDropFiles}</p>}
             {[...comps, ...ready.filter((e) => !isComp(e))].map((element, i) => (
               <Fragment key={element.key}>
-                {comps.length > 0 && (i === 0 || i === comps.length) && (
+                {(i === 0 || i === comps.length) && (
                   <DropdownMenu.Label className="px-1.5 pt-1 text-soft">
-                    {i === 0 ? t.comps : t.elements}
+                    {i < comps.length ? t.comps : t.elements}
                   </DropdownMenu.Label>
                 )}
                 <DropdownMenu.Item

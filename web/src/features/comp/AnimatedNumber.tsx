@@ -26,6 +26,8 @@ export interface AnimatedNumberProps extends Omit<
   /** What is shown is the number times this. */
   factor?: number;
   whole?: boolean;
+  /** Whether it takes no keys. */
+  still?: boolean;
 }
 
 /** While another number of the layer is dragged this one is not drawn again. */
@@ -43,7 +45,7 @@ function alike(a: AnimatedNumberProps, b: AnimatedNumberProps): boolean {
 const bothEqual = (a: unknown, b: unknown) => Array.isArray(a) && Array.isArray(b) && a.join() === b.join();
 
 export const AnimatedNumber = memo(function AnimatedNumber(props: AnimatedNumberProps) {
-  const { store, layer, path, field, what, rest, factor = 1, whole, ...shown } = props;
+  const { store, layer, path, field, what, rest, factor = 1, whole, still, ...shown } = props;
   const part = partOf(layer, path);
   const curve = part?.keys[field];
   // only what has a curve is drawn again with every frame
@@ -59,7 +61,7 @@ export const AnimatedNumber = memo(function AnimatedNumber(props: AnimatedNumber
       rest={rest * factor}
       onDraft={(v) => sketch(edit(v))}
       onCommit={(v) => commit(edit(v), what)}
-      after={<KeySign {...{ store, layer, path, field, what, name: shown.name }} />}
+      after={!still && <KeySign {...{ store, layer, path, field, what, name: shown.name }} />}
     />
   );
 }, alike);

@@ -1,6 +1,6 @@
 /** The comp desk: which comp, and the desk around it. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { ChevronDown, Plus } from "lucide-react";
+import { ChevronDown, Copy, Download, Plus, SlidersHorizontal, Trash2 } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -11,7 +11,9 @@ import { newDocument } from "../../domain/comp";
 import { remember, remembered } from "../../domain/remember";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
+import { DeleteComp, useDuplicate } from "./CompActions";
 import { CompEditor } from "./CompEditor";
+import { useDesk } from "./deskState";
 import { text } from "./strings";
 
 const t = text.CompDesk;
@@ -22,6 +24,7 @@ export function CompDesk() {
   const comps = useQuery(queries.comps(project));
   const go = useNavigate();
   const [asking, setAsking] = useState(false);
+  const [deleting, setDeleting] = useState<CompRow | null>(null);
   const chosen = Number(params["comp"]);
   const rows = comps.data ?? [];
   const known = rows.find((c) => c.id === chosen);
@@ -38,7 +41,17 @@ export function CompDesk() {
 
   return (
     <Shell
-      title={known && <CompMenu rows={rows} chosen={known} project={project} onNew={() => setAsking(true)} />}
+      title={
+        known && (
+          <CompMenu
+            rows={rows}
+            chosen={known}
+            project={project}
+            onNew={() => setAsking(true)}
+            onDelete={() => setDeleting(known)}
+          />
+        )
+      }
     >
       {comps.isPending && <Waiting what={t.lookingForTheComps} />}
       {comps.error && (
@@ -60,6 +73,12 @@ export function CompDesk() {
         </Empty>
       )}
       {known && <CompEditor key={known.id} comp={known.id} project={project} />}
+      <DeleteComp
+        key={deleting?.id ?? "none"}
+        comp={deleting}
+        project={project}
+        onClose={() => setDeleting(null)}
+      />
       <NewComp open={asking} onClose={() => setAsking(false)} project={project} />
     </Shell>
   );
@@ -70,9 +89,11 @@ interface MenuProps {
   chosen: CompRow;
   project: number;
   onNew: () => void;
+  onDelete: () => void;
 }
 
-function CompMenu({ rows, chosen, project, onNew }: MenuProps) {
+function CompMenu({ rows, chosen, project, onNew, onDelete }: MenuProps) {
+  const duplicate = useDuplicate(rows, project);
   const item =
     "flex items-center gap-2 rounded px-2 py-1.5 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none";
   return (
@@ -99,8 +120,23 @@ function CompMenu({ rows, chosen, project, onNew }: MenuProps) {
             <Plus className="size-3.5" />
             {t.newComp2}
           </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => useDesk.setState({ settings: true })}>
+            <SlidersHorizontal className="size-3.5" />
+            {t.nameSizeRate}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => duplicate.mutate(chosen)}>
+            <Copy className="size-3.5" />
+            {t.duplicate}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={onDelete}>
+            <Trash2 className="size-3.5" />
+            {t.deleteIt}
+          </DropdownMenu.Item>
           <DropdownMenu.Item asChild className={item}>
-            <a href={`/api/comps/${chosen.id}/document.json`}>{t.downloadThisCompsDocument}</a>
+            <a href={`/api/comps/${chosen.id}/document.json`}>
+              <Download className="size-3.5" />
+              {t.downloadThisCompsDocument}
+            </a>
           </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -8,6 +8,7 @@ import { queries } from "../../api/queries";
 import { matteOf, type Owner } from "../../domain/mattes";
 import { clampFrame } from "../../domain/time";
 import { ProblemNote, Waiting } from "../../ui/basics";
+import { CompSettings } from "./CompSettings";
 import { Curves } from "./Curves";
 import { fromParams, toParams, useDesk } from "./deskState";
 import { createDocumentStore, serverCalls } from "./documentStore";
@@ -34,6 +35,7 @@ const NOTHING_DRAWN = {
   matching: null,
   matteShown: null,
   list: false,
+  settings: false,
   regions: { stay: [], go: [] },
 };
 
@@ -76,7 +78,8 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
   useEffect(() => {
     const { tool, matteShown, board, matching } = useDesk.getState();
     if (matching && matching.layer !== layer) set({ matching: null });
-    if (tool && tool.owner.layer !== layer) set({ tool: null });
+    if (tool && tool.owner.layer !== layer)
+      set({ tool: tool.kind === "place" && layer ? { ...tool, owner: { layer, step: null } } : null });
     if (board && board.owner.layer !== layer) set({ board: null });
     if (matteShown && matteShown.owner.layer !== layer) set({ matteShown: null });
   }, [layer, set]);
@@ -112,6 +115,7 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
         <Lineup store={store} elements={rows} />
         <Foot store={store} />
       </div>
+      <CompSettings store={store} />
       <ListDialog store={store} comp={first.id} project={project} />
       <Recipe store={store} elements={rows} project={project} comp={first.id} />
     </div>

@@ -19,7 +19,7 @@ const PLACES: Record<string, string> = { "0": "red", "1": "green", "2": "blue" }
 function titleOf(row: Animated, layer: Layer): string {
   const [field = "", place] = row.name.split(".");
   const name = `${field.replaceAll("_", " ")}${place ? ` ${PLACES[place] ?? place}` : ""}`;
-  if (row.path.of === "layer" || row.path.of === "transform") return name;
+  if (row.path.of === "layer" || row.path.of === "transform" || row.path.of === "made") return name;
   if (row.path.of === "card") return t.inTheScene(name);
   if (row.path.of === "matte") {
     const part = row.path.part === null ? "" : t.part(row.path.part + 1);

@@ -1,14 +1,24 @@
 /** A card of the lineup: a layer's element, or a folded group's members, with its name and its frames. */
+import { useQuery } from "@tanstack/react-query";
 import { ChevronsRight } from "lucide-react";
 import { memo, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import type { ElementOut } from "../../api/client";
-import { elementsIn, lifeOf, type ElementLayer, type Group, type Layer } from "../../domain/comp";
+import { queries } from "../../api/queries";
+import {
+  elementsIn,
+  lifeOf,
+  type ElementLayer,
+  type Group,
+  type Layer,
+  type MadeLayer,
+} from "../../domain/comp";
 import { isComp } from "../../domain/compSource";
 import { walk } from "../../domain/tree";
 import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
 import { chooseCard, moveCard } from "./choosing";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { MadePicture } from "./MadePicture";
 import { text } from "./strings";
 
 const t = text.LayerCard;
@@ -51,6 +61,17 @@ export const LayerCard = memo(function LayerCard({
           />
         )}
       </CardText>
+    </Card>
+  );
+});
+
+/** A layer made here. */
+export const MadeCard = memo(function MadeCard({ layer, ...props }: CardProps & { layer: MadeLayer }) {
+  const title = useQuery(queries.tables()).data?.made.find((m) => m.kind === layer.made.kind)?.title ?? "";
+  return (
+    <Card {...props} layer={layer}>
+      <MadePicture made={layer.made} className="h-14.5 w-full" />
+      <CardText {...props} layer={layer} words={title.toLowerCase() || "\u00a0"} />
     </Card>
   );
 });

@@ -1,7 +1,7 @@
-import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { changeLayer, groupLayers } from "../../domain/comp";
-import { comp } from "./desk.testing";
+import { comp, show } from "./desk.testing";
 import { useDesk } from "./deskState";
 import { Lineup } from "./Lineup";
 
@@ -10,7 +10,7 @@ afterEach(cleanup);
 
 function lineup(...names: string[]) {
   const { store, write } = comp(...names);
-  render(<Lineup store={store} elements={[]} />);
+  show(store, () => <Lineup store={store} elements={[]} />);
   return { store, write };
 }
 

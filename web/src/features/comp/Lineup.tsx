@@ -10,7 +10,7 @@ import { AddLayer } from "./AddLayer";
 import { chooseCard, openGroups } from "./choosing";
 import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
-import { GroupCard, LayerCard } from "./LayerCard";
+import { GroupCard, LayerCard, MadeCard } from "./LayerCard";
 import { PullLine, usePull } from "./mattes/pulling";
 import { ROOM, Threads } from "./mattes/Threads";
 import { text } from "./strings";
@@ -141,6 +141,8 @@ function OneCard({
       />
       {layer.kind === "group" ? (
         <GroupCard {...card} group={layer} elements={elements} />
+      ) : layer.kind === "made" ? (
+        <MadeCard {...card} layer={layer} />
       ) : (
         <LayerCard {...card} layer={layer} element={elements.find((e) => e.key === layer.element)} />
       )}

@@ -22,13 +22,15 @@ import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useSpaces } from "../../parts/useSpaces";
 import { useReading } from "../../parts/useReading";
 import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
-import { useDesk } from "./deskState";
+import { sizeOf } from "./drawing/sizes";
+import { useDesk, type RecipeSectionName } from "./deskState";
 import { alphaInWords, GroupSection, HeldBy } from "./GroupSection";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { Instruments } from "./Instruments";
 import { MatteEditor } from "./mattes/MatteEditor";
 import { usePicking } from "./pointState";
 import { BlendSection, TransformSection, transformInWords } from "./recipeSections";
+import { MadeSection, madeInWords } from "./MadeSection";
 import { TimingSection } from "./TimingSection";
 import { SceneSection, sceneInWords } from "./SceneSection";
 import { RepeatSection, repeatInWords } from "./RepeatSection";
@@ -50,8 +52,8 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
     document,
     useDesk((d) => d.layer),
   );
-  // another layer's recipe opens where this one was worked in
-  const [open, setOpen] = useState<SectionName | null>("steps");
+  const open = useDesk((d) => d.section);
+  const setOpen = (section: RecipeSectionName | null) => useDesk.setState({ section });
   const names = useMemo(() => Object.fromEntries(elements.map((e) => [e.key, e.name])), [elements]);
   return (
     <aside aria-label={t.recipe} className="flex min-h-0 flex-col border-l border-line bg-panel">
@@ -87,8 +89,8 @@ interface LayerProps {
   names: Record<string, string>;
   project: number;
   comp: number;
-  open: SectionName | null;
-  onOpen: (open: SectionName | null) => void;
+  open: RecipeSectionName | null;
+  onOpen: (open: RecipeSectionName | null) => void;
 }
 
 /** How people know what a matte or a step takes. */
@@ -98,12 +100,9 @@ function nameOfSource(source: string, document: CompDocument, names: Record<stri
   return layerOf(document, source.slice(6))?.name ?? t.whichIsGone(source.slice(6));
 }
 
-type SectionName =
-  "reading" | "group" | "steps" | "matte" | "transform" | "scene" | "blend" | "repeat" | "timing";
-
 function LayerRecipe(props: LayerProps) {
   const { store, document, layer, element, names, project, comp, open, onOpen } = props;
-  const section = (name: SectionName, title: string, words: string, body: ReactNode) => (
+  const section = (name: RecipeSectionName, title: string, words: string, body: ReactNode) => (
     <RecipeSection
       title={title}
       words={words}
@@ -139,6 +138,8 @@ function LayerRecipe(props: LayerProps) {
               : encodingInWords(element.encoding),
           <ReadingBody element={element} project={project} />,
         )}
+      {layer.kind === "made" &&
+        section("made", t.made, madeInWords(layer.made), <MadeSection store={store} layer={layer} />)}
       {layer.kind === "group" &&
         section(
           "group",
@@ -157,7 +158,11 @@ function LayerRecipe(props: LayerProps) {
         "transform",
         t.transform,
         transformInWords(layer, frame),
-        <TransformSection store={store} layer={layer} />,
+        <TransformSection
+          store={store}
+          layer={layer}
+          size={sizeOf(layer, document, element ? [element] : [])}
+        />,
       )}
       {section(
         "scene",
@@ -279,7 +284,11 @@ const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) 
         </SignButton>
       </div>
       <p className="truncate px-1.5 text-soft" title={element?.name}>
-        {layer.kind === "group" ? t.aGroupOf(layer.layers.length) : (element?.name ?? t.itsElementIsNotIn)}
+        {layer.kind === "group"
+          ? t.aGroupOf(layer.layers.length)
+          : layer.kind === "made"
+            ? t.madeHere
+            : (element?.name ?? t.itsElementIsNotIn)}
       </p>
     </div>
   );

@@ -63,6 +63,13 @@ function choose(store: DocumentStore, by: number): void {
   if (next) set({ layer: next.id, also: [] });
 }
 
+/** The chosen layer moved in the picture, or no more. */
+export function toggleByHand(store: DocumentStore): void {
+  const layer = chosen(store);
+  const on = desk().tool?.kind === "place";
+  set({ tool: layer && !on ? { kind: "place", owner: { layer: layer.id, step: null } } : null });
+}
+
 function shift(store: DocumentStore, by: number): void {
   const layer = chosen(store);
   if (layer) moveCard(store, layer, by);
@@ -196,6 +203,7 @@ const LOOKING: Ungrouped[] = [
 const LAYER: Ungrouped[] = [
   { name: t.chooseTheLayerBehind, key: "[", run: (s) => choose(s, -1) },
   { name: t.chooseTheLayerInFront, key: "]", run: (s) => choose(s, 1) },
+  { name: t.layByHand, key: "v", can: hasLayer, run: toggleByHand },
   { name: t.moveTheLayerBack, can: hasLayer, run: (s) => shift(s, -1) },
   { name: t.moveTheLayerForward, can: hasLayer, run: (s) => shift(s, 1) },
   {

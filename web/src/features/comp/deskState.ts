@@ -24,6 +24,7 @@ export type Tool =
   | { kind: "regions"; owner: Owner; what: "stay" | "go" }
   | { kind: "match"; owner: Owner; what: "own" | "plate" }
   | { kind: "stand"; owner: Owner }
+  | { kind: "place"; owner: Owner }
   | { kind: "distance"; owner: Owner; step: number; field: string }
   | { kind: "screen"; owner: Owner; part: number }
   | { kind: "paint"; owner: Owner; part: number }
@@ -53,6 +54,9 @@ export interface Matching {
   there: Box | null;
 }
 
+export type RecipeSectionName =
+  "reading" | "made" | "group" | "steps" | "matte" | "transform" | "scene" | "blend" | "repeat" | "timing";
+
 export interface DeskState {
   frame: number;
   layer: string | null;
@@ -60,6 +64,8 @@ export interface DeskState {
   also: string[];
   /** Groups that show their members in the lineup. */
   opened: string[];
+  /** The section of the recipe that is open: another layer's opens where this one was worked in. */
+  section: RecipeSectionName | null;
   look: Look;
   extent: Extent;
   /** An extra channel that is looked at, while the layer alone is: of which element, and which. */
@@ -83,6 +89,8 @@ export interface DeskState {
   curves: boolean;
   /** Whether the list of the comp is open. */
   list: boolean;
+  /** Whether the comp's name, size, rate and frames are asked for. */
+  settings: boolean;
   tool: Tool | null;
   brush: Brush;
   board: BoardAsked | null;
@@ -99,6 +107,7 @@ export const useDesk = create<DeskState>((set) => ({
   layer: null,
   also: [],
   opened: [],
+  section: "steps",
   look: FIRST_LOOK,
   extent: "comp",
   extra_channel: null,
@@ -112,6 +121,7 @@ export const useDesk = create<DeskState>((set) => ({
   copiedCurve: null,
   curves: false,
   list: false,
+  settings: false,
   compare: FIRST_COMPARISON,
   instrument: "values",
   drawing: null,

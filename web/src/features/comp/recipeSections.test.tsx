@@ -28,7 +28,9 @@ describe("how a layer is blended with what is behind", () => {
 describe("a layer's place", () => {
   it("is typed in pixels, times and degrees, and said in a line", async () => {
     const { store } = comp("kite");
-    show(store, (document) => <TransformSection store={store} layer={layerNow(document, "layer1")} />);
+    show(store, (document) => (
+      <TransformSection store={store} layer={layerNow(document, "layer1")} size={undefined} />
+    ));
     for (const [name, text] of [
       ["position x", "12.5"],
       ["position y", "-3"],
@@ -43,7 +45,9 @@ describe("a layer's place", () => {
 
   it("cannot be made nothing", async () => {
     const { store } = comp("kite");
-    show(store, (document) => <TransformSection store={store} layer={layerNow(document, "layer1")} />);
+    show(store, (document) => (
+      <TransformSection store={store} layer={layerNow(document, "layer1")} size={undefined} />
+    ));
     await type("scale", "0");
     expect(screen.getByRole("alert")).toHaveTextContent("scale goes from 0.002");
     expect(layerNow(store.getState().document, "layer1").transform.scale).toBe(1);

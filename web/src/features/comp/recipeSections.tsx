@@ -1,12 +1,20 @@
 /** The recipe's sections Transform and Blend. */
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
+import { Move } from "lucide-react";
 import { changeLayer, changePlace, type Layer, type Transform } from "../../domain/comp";
+import type { Size } from "../../domain/geometry";
 import { numberAt } from "../../domain/parts";
+import { arranged, type Arrangement } from "../../domain/placing";
 import { trimmed } from "../../domain/words";
 import { Choose } from "../../ui/Choose";
+import { Button } from "../../ui/basics";
 import { AnimatedNumber } from "./AnimatedNumber";
+import { toggleByHand } from "./commands";
+import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { laidAt } from "./drawing/sizes";
+import { numbersEdit } from "./numberEdit";
 import { text } from "./strings";
 
 const t = text.recipeSections;
@@ -30,8 +38,9 @@ export function transformInWords(layer: Layer, frame: number): string {
   return `x ${trimmed(at("x"), 1)}  y ${trimmed(at("y"), 1)}  × ${trimmed(at("scale"))}${turn}`;
 }
 
-export function TransformSection({ store, layer }: Props) {
+export function TransformSection({ store, layer, size }: Props & { size: Size | undefined }) {
   const { commit } = store.getState();
+  const byHand = useDesk((d) => d.tool?.kind === "place");
   const { width, height } = store.getState().document;
   const rows: [string, string, [number, number], number, string, number][] = [
     ["x", t.positionX, [-width, width], 1, "px", 0],
@@ -39,8 +48,29 @@ export function TransformSection({ store, layer }: Props) {
     ["scale", "scale", [0.05, 3], 0.01, "×", 1],
     ["rotation", "rotation", [-180, 180], 0.5, "°", 0],
   ];
+  const arrange = (how: Arrangement) => {
+    const { document } = store.getState();
+    const { frame } = useDesk.getState();
+    const placed = arranged(laidAt(layer, frame, size), document, how);
+    commit(numbersEdit(layer.id, { of: "transform" }, placed), t.arranged(t.arrangements[how], layer.name));
+  };
   return (
     <div className="space-y-1">
+      <div className="flex flex-wrap gap-1">
+        <Button
+          aria-pressed={byHand}
+          className="aria-pressed:border-accent aria-pressed:bg-accent-soft aria-pressed:text-accent"
+          onClick={() => toggleByHand(store)}
+        >
+          <Move className="size-3.5" />
+          {t.inThePicture}
+        </Button>
+        {(Object.keys(t.arrangements) as Arrangement[]).map((how) => (
+          <Button key={how} onClick={() => arrange(how)}>
+            {t.arrangements[how]}
+          </Button>
+        ))}
+      </div>
       {rows.map(([field, name, slider, step, unit, rest]) => (
         <AnimatedNumber
           key={field}

@@ -4,6 +4,7 @@ import { useParams, useSearchParams } from "react-router";
 import { asProblem } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Shell } from "../../parts/Shell";
+import { TellMe } from "../../parts/telling";
 import { Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { DeliveryCard } from "./DeliveryCard";
 import { OrderForm } from "./OrderForm";
@@ -32,6 +33,11 @@ export function DeliveryDesk() {
           {deliveries.error && <ProblemNote problem={asProblem(deliveries.error)} />}
           {deliveries.data?.length === 0 && (
             <Empty title={t.nothingDeliveredYet}>{t.orderOneOnTheLeft}</Empty>
+          )}
+          {(deliveries.data?.length ?? 0) > 0 && (
+            <div className="mb-2 flex justify-end">
+              <TellMe />
+            </div>
           )}
           <ul className="space-y-2">
             {deliveries.data?.map((row) => (

@@ -211,6 +211,16 @@ function Parts({ form, onForm }: { form: DeliveryForm; onForm: (form: DeliveryFo
         />
       </Line>
       <p className="text-soft">{codec.help}</p>
+      {codec.compressions.length > 0 && (
+        <Line label={t.compression}>
+          <Choose
+            name={t.compression}
+            value={form.compression || codec.compression}
+            options={codec.compressions.map((c) => ({ value: c.name, label: c.label }))}
+            onChange={(name) => change({ compression: name === codec.compression ? "" : name })}
+          />
+        </Line>
+      )}
       <Line label={t.contents}>
         <Segments<Contents>
           name={t.contents}

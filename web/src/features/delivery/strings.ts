@@ -54,6 +54,7 @@ export const text = {
     fewerChoices: "Fewer choices",
     file: "file",
     fileFormat: "File format",
+    compression: "packed by",
     noAlpha: "no alpha",
     movies: "Movies",
     frames: "Frames",

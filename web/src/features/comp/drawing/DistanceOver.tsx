@@ -14,6 +14,22 @@ const t = text.DistanceOver;
 /** Rounded to what a person would type. */
 const rounded = (distance: number) => Number(distance.toPrecision(5));
 
+/** Cells of the frame along its longer side, in which distances are known while the pointer is dragged. */
+const CELLS = 480;
+
+/** Distances over the comp's frame. */
+interface Distances {
+  columns: number;
+  rows: number;
+  values: Float32Array;
+}
+
+function under(map: Distances, x: number, y: number): number {
+  const [column, row] = [Math.floor(x * map.columns), Math.floor(y * map.rows)];
+  const inside = column >= 0 && row >= 0 && column < map.columns && row < map.rows;
+  return inside ? (map.values[row * map.columns + column] ?? 0) : 0;
+}
+
 interface Props {
   ground: Ground;
   tool: Extract<Tool, { kind: "distance" }>;
@@ -25,6 +41,8 @@ export function DistanceOver({ ground, tool }: Props) {
   const asking = useRef(false);
   const next = useRef<{ point: [number, number]; last: boolean } | null>(null);
   const { store, comp, layer } = ground;
+  // fetched when the pointer goes down: what passes under it is known without asking
+  const map = useRef<Distances | null>(null);
   const edit = (distance: number) =>
     numberEdit(layer.id, { of: "step", index: tool.step }, tool.field, rounded(distance));
 
@@ -49,9 +67,35 @@ export function DistanceOver({ ground, tool }: Props) {
     asking.current = false;
   }
 
+  async function fetchMap() {
+    map.current = null;
+    const { document } = store.getState();
+    const share = CELLS / Math.max(document.width, document.height);
+    const [columns, rows] = [document.width, document.height].map((n) => Math.max(1, Math.round(n * share)));
+    const body = {
+      document,
+      frame: useDesk.getState().frame,
+      layer: layer.id,
+      step: tool.step,
+      columns: columns ?? 1,
+      rows: rows ?? 1,
+    };
+    // where it cannot be had every place is asked for, which tells why
+    const values = await compCalls.distances(comp, body).catch(() => null);
+    map.current = values && { columns: body.columns, rows: body.rows, values };
+  }
+
   const point = (event: PointerEvent, last: boolean) => {
     const box = event.currentTarget.getBoundingClientRect();
-    next.current = { point: ground.toComp(event.clientX - box.left, event.clientY - box.top), last };
+    const at = ground.toComp(event.clientX - box.left, event.clientY - box.top);
+    const { document, sketch } = store.getState();
+    const known = map.current && under(map.current, at[0] / document.width, at[1] / document.height);
+    if (known && !last) {
+      setProblem(null);
+      sketch(edit(known));
+      return;
+    }
+    next.current = { point: at, last };
     void ask();
   };
   return (
@@ -64,6 +108,7 @@ export function DistanceOver({ ground, tool }: Props) {
         event.stopPropagation();
         if (event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
+        void fetchMap();
         point(event, false);
       }}
       onPointerMove={(event) => {

@@ -1,16 +1,17 @@
 /** What is drawn on the picture while a matte is made: regions, a piece of the screen, strokes, shapes. */
 import { useEffect, type ReactNode } from "react";
 import type { ElementOut } from "../../../api/client";
-import { layerOf, elementOf } from "../../../domain/comp";
+import { layerOf } from "../../../domain/comp";
 import { toComp, toScreen, type Size, type View } from "../../../domain/geometry";
-import { numberAt } from "../../../domain/parts";
 import { useDesk, type Tool } from "../deskState";
 import { shownDocument, type DocumentStore } from "../documentStore";
 import { BoxOver } from "./BoxOver";
 import type { Ground } from "./ground";
 import { PaintOver } from "./PaintOver";
+import { PlaceOver } from "./PlaceOver";
 import { ShapeOver } from "./ShapeOver";
 import { DistanceOver } from "./DistanceOver";
+import { laidAt, sizeOf } from "./sizes";
 import { StandOver } from "./StandOver";
 import { usePlace } from "./usePlace";
 
@@ -37,21 +38,11 @@ export function DrawOver({ store, comp, tool, elements, view, room }: Props): Re
     return () => window.removeEventListener("keydown", end);
   }, []);
   if (!layer) return null;
-  const at = (name: string) => numberAt(layer.transform, name, number);
-  const facts = layer.kind === "group" ? document : elements.find((e) => e.key === elementOf(layer))?.facts;
-  const size = facts ? { width: facts.width, height: facts.height } : undefined;
   const ground: Ground = {
     store,
     comp,
     layer,
-    transform: {
-      x: at("x"),
-      y: at("y"),
-      scale: at("scale"),
-      rotation: at("rotation"),
-      size,
-      matrix: place?.matrix,
-    },
+    transform: { ...laidAt(layer, number, sizeOf(layer, document, elements)), matrix: place?.matrix },
     frame: { width: document.width, height: document.height },
     view,
     room,
@@ -62,5 +53,6 @@ export function DrawOver({ store, comp, tool, elements, view, room }: Props): Re
   if (tool.kind === "shape") return <ShapeOver ground={ground} tool={tool} />;
   if (tool.kind === "stand") return <StandOver ground={ground} />;
   if (tool.kind === "distance") return <DistanceOver ground={ground} tool={tool} />;
+  if (tool.kind === "place") return <PlaceOver ground={ground} elements={elements} />;
   return <BoxOver ground={ground} tool={tool} />;
 }

@@ -114,7 +114,7 @@ interface SignProps {
 }
 
 /** A square or a dot to drag, or to move by arrow keys, with a larger place to meet it. */
-function Sign({
+export function Sign({
   at: [x, y],
   name,
   round = false,

@@ -20,7 +20,8 @@ const NAME = /^[A-Za-z][A-Za-z0-9_ -]{0,39}$/;
 export function SlotsColumn({ store, known }: { store: DocumentStore; known: SlotOut[] }) {
   const document = store((s) => s.document);
   const { commit } = store.getState();
-  const tables = useQuery(queries.tables()).data?.steps ?? [];
+  const all = useQuery(queries.tables()).data;
+  const [tables, made] = [all?.steps ?? [], all?.made ?? []];
   return (
     <section
       aria-label={t.slots}
@@ -47,7 +48,7 @@ export function SlotsColumn({ store, known }: { store: DocumentStore; known: Slo
                 </SignButton>
               </div>
               <p className="break-words text-soft">
-                {placeInWords(slot, layerOf(document, slot.layer), tables)}
+                {placeInWords(slot, layerOf(document, slot.layer), tables, made)}
               </p>
               {told?.problem && <p className="text-error">{told.problem}</p>}
             </li>
@@ -79,12 +80,13 @@ function SlotName({ name, onChange }: { name: string; onChange: (name: string) =
 function NewSlot({ store }: { store: DocumentStore }) {
   const document = store((s) => s.document);
   const chosen = useDesk((d) => d.layer);
-  const tables = useQuery(queries.tables()).data?.steps ?? [];
+  const all = useQuery(queries.tables()).data;
+  const [tables, made] = [all?.steps ?? [], all?.made ?? []];
   const layers = allLayers(document);
   const [picked, setPicked] = useState<string | null>(null);
   const layer = layerOf(document, picked ?? chosen) ?? layers.at(-1);
   if (!layer) return <p className="mt-3 text-soft">{t.aCompWithoutLayers}</p>;
-  const places = placesIn(layer, tables);
+  const places = placesIn(layer, tables, made);
   return (
     <div className="mt-3 space-y-1.5 border-t border-line pt-3">
       <h4 className="font-medium">{t.anotherSlot}</h4>

@@ -1,5 +1,6 @@
-/** What of a comp a slot can stand for: pictures, numbers and colours. */
+/** What of a comp a slot can stand for: pictures, texts, numbers and colours. */
 import { type Layer } from "../../../domain/comp";
+import { madeFields, type MadeTable } from "../MadeSection";
 import { fieldsOf, ownFields, type StepTable } from "../steps/table";
 import { text } from "../strings";
 
@@ -14,10 +15,24 @@ export interface Place {
   name: string;
 }
 
-/** The places of one layer; ``tables``: what is known of steps. */
-export function placesIn(layer: Layer, tables: StepTable[]): Place[] {
+const madeFieldsOf = (layer: Layer, made: MadeTable[]) => {
+  const table = layer.kind === "made" && made.find((m) => m.kind === layer.made.kind);
+  return table ? madeFields(table) : [];
+};
+
+/** The places of one layer; ``tables``: what is known of steps, ``made``: of what is made here. */
+export function placesIn(layer: Layer, tables: StepTable[], made: MadeTable[]): Place[] {
   const own: Place[] =
-    layer.kind === "group" ? [] : [{ step: null, field: "element", title: t.itsPicture, name: layer.name }];
+    layer.kind === "element" ? [{ step: null, field: "element", title: t.itsPicture, name: layer.name }] : [];
+  const ofMade = madeFieldsOf(layer, made)
+    .filter(([, f]) => f.unit !== undefined || f.type === "number" || f.type === "integer")
+    .filter(([, f]) => !f.enum && f.type !== "boolean")
+    .map(([field, f]) => ({
+      step: null,
+      field,
+      title: t.itsOwn(f.title ?? field),
+      name: field === "text" ? layer.name : (f.title ?? field),
+    }));
   const ofSteps = layer.steps.flatMap((step, index) => {
     const table = tables.find((x) => x.kind === step.kind);
     if (!table) return [];
@@ -32,7 +47,7 @@ export function placesIn(layer: Layer, tables: StepTable[]): Place[] {
         name: f.unit === "source" ? layer.name : (f.title ?? field),
       }));
   });
-  return [...own, ...ofSteps];
+  return [...own, ...ofMade, ...ofSteps];
 }
 
 /** Where a slot lies, in words. */
@@ -40,11 +55,15 @@ export function placeInWords(
   slot: { step: number | null; field: string },
   layer: Layer | undefined,
   tables: StepTable[],
+  made: MadeTable[],
 ): string {
   if (!layer) return t.gone;
   const kind = slot.step === null ? undefined : layer.steps[slot.step]?.kind;
   const table = tables.find((x) => x.kind === kind);
-  if (slot.step === null) return t.of(layer.name, t.itsPicture);
+  if (slot.step === null) {
+    const own = madeFieldsOf(layer, made).find(([field]) => field === slot.field);
+    return t.of(layer.name, own ? t.itsOwn(own[1].title ?? slot.field) : t.itsPicture);
+  }
   if (!table) return t.gone;
   return t.of(
     layer.name,

@@ -19,6 +19,8 @@ export interface Field {
   enum?: string[];
   labels?: Record<string, string>;
   pattern?: string;
+  /** It has no keys. */
+  still?: boolean;
 }
 
 export type StepTable = Tables["steps"][number];
