@@ -6,7 +6,6 @@ import hashlib
 import os
 import secrets
 import signal
-import socket
 import subprocess
 import sys
 import tempfile
@@ -17,7 +16,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from cluster import Cluster, free_port
+from cluster import Cluster, free_port, port_free
 
 ROOT = Path(__file__).resolve().parents[1]
 SERVER = ROOT / "server"
@@ -151,13 +150,13 @@ class Application:
 
     def _choose_port(self, port: int | None) -> int:
         if port is not None:
-            if not _free(port):
+            if not _becomes_free(port):
                 raise ApplicationError(f"Port {port} is in use; choose another with --port.")
             return port
         known = self.var / "run" / "port"
         wanted = int(known.read_text()) if known.exists() else DEFAULT_PORT
         return (
-            next((p for p in (wanted, *range(DEFAULT_PORT, DEFAULT_PORT + 20)) if _free(p)), None)
+            next((p for p in (wanted, *range(DEFAULT_PORT, DEFAULT_PORT + 20)) if port_free(p)), None)
             or free_port()
         )
 
@@ -171,7 +170,10 @@ class Application:
                 if process.poll() is not None:
                     break
                 time.sleep(0.05)
-        raise ApplicationError(f"The web process does not answer; see {self.var / 'log' / 'web.out'}.")
+        words = self.var / "log" / "web.out"
+        last = words.read_text(errors="replace").strip().splitlines()[-1:] if words.exists() else []
+        said = f"; its last words: {last[0]}" if last else ""
+        raise ApplicationError(f"The web process does not answer{said}. See {words}.")
 
     def stop(self, *, keep_database: bool = False) -> None:
         """End everything that was started; all data stays.
@@ -182,7 +184,7 @@ class Application:
         known = self._children()
         if pid is not None:
             os.kill(pid, signal.SIGTERM)
-            _wait_for([pid], 12)
+            _wait_for([pid], 30)  # it gives its processes 8 seconds, and then ends them
         left = [child for child in known if self._is_ours(child)]
         for child in left:  # of a supervisor that is gone
             os.kill(child, signal.SIGTERM)
@@ -240,13 +242,13 @@ def _reap(pid: int) -> None:
         return
 
 
-def _free(port: int) -> bool:
-    with socket.socket() as s:
-        s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            s.bind(("127.0.0.1", port))
-        except OSError:
+def _becomes_free(port: int, seconds: float = 3) -> bool:
+    """Whether one can listen there at once or soon: a connection that is being closed holds it a moment."""
+    deadline = time.monotonic() + seconds
+    while not port_free(port):
+        if time.monotonic() > deadline:
             return False
+        time.sleep(0.1)
     return True
 
 

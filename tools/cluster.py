@@ -10,6 +10,7 @@ import contextlib
 import hashlib
 import os
 import pwd
+import random
 import secrets
 import shutil
 import socket
@@ -34,9 +35,27 @@ def binaries() -> Path:
 
 
 def free_port() -> int:
+    """A port that nobody has, below those that the system gives to outgoing connections.
+
+    One of those could be taken by any connection while what listens there is started again.
+    """
+    outgoing = int(Path("/proc/sys/net/ipv4/ip_local_port_range").read_text().split()[0])
+    ports = range(max(1024, outgoing - 12_000), outgoing) or range(20_000, 32_000)
+    for _ in range(1000):
+        port = random.choice(ports)  # others look at the same time: from the first on, all would meet
+        if port_free(port):
+            return port
+    raise ClusterError(f"No port between {ports[0]} and {ports[-1]} is free.")
+
+
+def port_free(port: int) -> bool:
+    """Whether one can listen at this port of loopback."""
     with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        return int(s.getsockname()[1])
+        s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        with contextlib.suppress(OSError):
+            s.bind(("127.0.0.1", port))
+            return True
+    return False
 
 
 class Cluster:
@@ -74,7 +93,13 @@ class Cluster:
             os.chown(path, row.pw_uid, row.pw_gid)
 
     def running(self) -> bool:
-        if not (self.folder / "port").exists():
+        """Whether this folder's PostgreSQL answers, and not another one at the port it once had."""
+        try:
+            pid, folder = (self.data / "postmaster.pid").read_text().splitlines()[:2]
+            mine = Path(f"/proc/{pid}").exists() and Path(folder).resolve() == self.data.resolve()
+        except (OSError, ValueError):  # none, or one that is being written
+            return False
+        if not mine:
             return False
         ready = [str(binaries() / "pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(self.port)]
         return subprocess.run(ready).returncode == 0
@@ -90,7 +115,9 @@ class Cluster:
             return
         self.sockets.mkdir(mode=0o700, exist_ok=True)
         self._own(self.sockets)
-        if not _port_free(self.port):
+        if not (self.folder / "port").exists():
+            self._write_port()
+        if not port_free(self.port):
             if keep_port:
                 raise ClusterError(f"Port {self.port} of the database is taken.")
             self._write_port()
@@ -151,15 +178,6 @@ class Cluster:
     def remove(self) -> None:
         self.stop("immediate")
         shutil.rmtree(self.folder, ignore_errors=True)
-
-
-def _port_free(port: int) -> bool:
-    with socket.socket() as s:
-        s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        with contextlib.suppress(OSError):
-            s.bind(("127.0.0.1", port))
-            return True
-    return False
 
 
 def _passable(folder: Path) -> Path:

@@ -33,7 +33,8 @@ class Codec:
     alpha : whether it holds one.
     bits : of a sample.
     floating : holds light above 1 and below 0; the others hold code values 0..1.
-    encoder, pixel_format, container, options : for movies, as FFmpeg names them.
+    encoder, pixel_format, container, options, muxing : for movies, as FFmpeg names them; ``options`` are
+        the encoder's, ``muxing`` the container's.
     sample : ``uint8``, ``uint16``, ``half`` or ``float``, for frames.
     compression : of frames, as OpenImageIO names it; ``compressions``: all that may be chosen.
     least : width and height below which it refuses a picture.
@@ -56,6 +57,7 @@ class Codec:
     pixel_format: str = ""
     container: str = ""
     options: dict[str, str] = field(default_factory=dict)
+    muxing: dict[str, str] = field(default_factory=dict)
     sample: str = ""
     compression: str = ""
     compressions: tuple[Compression, ...] = ()

@@ -44,6 +44,7 @@ FORMATS = (
     Format("MPEG-4 movie", ("mp4", "m4v"), "movie", "unsaid", "", "rec709"),
     Format("Matroska movie", ("mkv",), "movie", "unsaid", "", "rec709"),
     Format("WebM movie", ("webm",), "movie", "unsaid", "", "rec709"),
+    Format("Animated PNG", ("apng",), "movie", "straight", "PNG, 6.2: alpha is not premultiplied", "srgb"),
     Format("AVI movie", ("avi",), "movie", "unsaid", "", "rec709"),
     Format("MXF movie", ("mxf",), "movie", "unsaid", "", "rec709"),
 )  # fmt: skip

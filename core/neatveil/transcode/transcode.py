@@ -138,8 +138,8 @@ def transcode(
 ) -> None:  # fmt: skip
     """Write the element's frames to a movie or a pattern; nothing half-written is left under its name.
 
-    Raises `CannotHoldAlpha` before anything is written, unless ``allow_loss``; `Cancelled`; errors of
-    reading and writing.
+    Raises `CannotHoldAlpha` before anything is written, unless ``allow_loss``, and `ValueRefused` for a size
+    that the codec cannot hold; `Cancelled`; errors of reading and writing.
     """
     numbers = list(frames)
     facts = decoder.probe(element.file)
@@ -150,6 +150,7 @@ def transcode(
             f"{codec.title} cannot hold the alpha of {element.name}.",
             advice="Choose another format, or say that the alpha may go.", where=element.name,
         )  # fmt: skip
+    codec.refuse_size(first.display_window.width, first.display_window.height, element.name)
     meaning = reading_after(element, codec, first.has_alpha)
 
     def source(frame: int) -> StoredPicture:

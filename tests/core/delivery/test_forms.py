@@ -4,6 +4,7 @@ from fractions import Fraction
 
 import av
 import cv2
+import imagecodecs
 import numpy as np
 import OpenEXR
 import pytest
@@ -79,6 +80,8 @@ def read_otherwise(target, made):
     if made.ending == ".exr":
         with OpenEXR.File(str(path), separate_channels=True) as file:
             return np.dstack([file.channels()[n].pixels for n in "RGBA"]).astype(np.float32)
+    if made.ending == ".jp2":
+        return imagecodecs.jpeg2k_decode(path.read_bytes()) / 65535
     if made.ending == ".tif":
         data = tifffile.imread(path)
     elif made.codec.bits == 16:
@@ -88,7 +91,9 @@ def read_otherwise(target, made):
     return data / (np.iinfo(data.dtype).max if data.dtype.kind == "u" else 1)
 
 
-@pytest.mark.parametrize("codec", ["png16", "png8", "tiff16", "tiff32", "exr32", "utvideo", "png-movie"])
+@pytest.mark.parametrize(
+    "codec", ["png16", "png8", "tiff16", "tiff32", "exr32", "utvideo", "png-movie", "apng", "jpeg2000"]
+)
 def test_straight_colour_runs_on_past_the_edge(codec, tmp_path):
     """The surface's own colour where the alpha is 0, as far as was said and no farther: read by others."""
     made, target, proof = delivered(DeliveryForm(codec=codec, past_edge=6), tmp_path)
@@ -176,6 +181,18 @@ def test_apart_is_two_files_that_give_the_one_back(tmp_path):
     assert planes["_alpha"].shape == SIZE, "grey"
     np.testing.assert_allclose(planes["_alpha"] / 65535, source(1)["A"], atol=1e-5)
     assert planes["_rgb"].shape == (*SIZE, 3)
+
+
+def test_an_animated_png_plays_without_end_at_its_rate(tmp_path):
+    """By Pillow: every frame with its alpha, 0 loops for ever, and how long a frame stands."""
+    target = delivered(DeliveryForm(codec="apng"), tmp_path, frames=(1, 2, 3))[1]
+    with Image.open(target.path) as movie:
+        assert (movie.n_frames, movie.info["loop"], movie.mode) == (3, 0, "RGBA")
+        for frame in (3, 1):
+            movie.seek(frame - 1)
+            assert movie.info["duration"] == pytest.approx(float(1000 / RATE), abs=0.01)
+            got = np.asarray(movie)[..., 3] / 255
+            np.testing.assert_allclose(got, source(frame)["A"], atol=0.6 / 255)
 
 
 @pytest.mark.parametrize(

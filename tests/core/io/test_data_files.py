@@ -58,7 +58,7 @@ def exr(path, **planes):
 
 @pytest.fixture
 def ramp():
-    return np.linspace(-3, 900.5, 24 * 32, dtype=np.float32).reshape(24, 32)
+    return np.linspace(-3, 900.5, 32 * 32, dtype=np.float32).reshape(32, 32)
 
 
 def test_a_file_of_one_data_channel_is_a_picture_of_its_values(tmp_path, ramp):
@@ -139,7 +139,7 @@ def written(tmp_path, element, codec):
 @pytest.mark.parametrize("kind", ["grey", "rgb"])
 def test_transcoding_leaves_codes_of_data_alone(tmp_path, name, kind):
     """16-bit codes: light of the same samples would be encoded on its way into a format for display."""
-    codes = np.arange(24 * 32, dtype=np.uint16).reshape(24, 32) * 85
+    codes = np.arange(32 * 32, dtype=np.uint16).reshape(32, 32) * 64
     file = tmp_path / "board_depth.tif"
     tifffile.imwrite(file, codes if kind == "grey" else np.dstack([codes] * 3))
     facts = DECODER.probe(str(file))

@@ -195,7 +195,8 @@ def test_a_render_of_many_channels_keeps_them_all_as_openexr_and_says_what_png_d
 @pytest.mark.parametrize("name", LOSSLESS)
 def test_a_channel_that_is_marked_as_data_goes_through_untouched(tmp_path, name):
     """A position pass in R, G and B of an OpenEXR file, said to be data, never encoded as colour."""
-    values = np.random.default_rng(3).random((8, 8, 4)).astype(np.float16).astype(np.float32)
+    width, height = (max(8, least) for least in codec_named(name).least)
+    values = np.random.default_rng(3).random((height, width, 4)).astype(np.float16).astype(np.float32)
     values[..., 3] = 1
     oiio_writing.write(
         tmp_path / "p.exr",
@@ -214,6 +215,18 @@ def test_a_channel_that_is_marked_as_data_goes_through_untouched(tmp_path, name)
     assert stored.data_planes >= {*"RGB"}
     for i, n in enumerate("RGB"):
         np.testing.assert_allclose(stored[n], values[..., i], atol=1 / 65535)
+
+
+@pytest.mark.parametrize(("name", "words"), [("jpeg2000", "32 x 32"), ("dnxhr-444", "256 x 120")])
+def test_a_size_that_the_codec_cannot_hold_is_named_before_anything_is_written(tmp_path, name, words):
+    save_png(tmp_path / "a.png", soft_disc(20, 24))
+    element = element_of(LocalDecoder(), tmp_path / "a.png", Reading(alpha="straight"), "srgb")
+    codec = codec_named(name)
+    with pytest.raises(ValueRefused, match=words):
+        transcode(
+            element, LocalDecoder(), codec, target(codec, tmp_path / "out"), [0], rate=RATE, allow_loss=True
+        )
+    assert not (tmp_path / "out").exists()
 
 
 def test_png_to_openexr_is_linear_light_as_every_reader_takes_it(tmp_path):

@@ -21,7 +21,8 @@ from ...numeric.threads import workers
 from ...picture import Box, Plane, StoredPicture
 from ..facts import ChannelFact, Facts
 from ..formats import format_of
-from . import movie_notes, yuv
+from . import apng, movie_notes, yuv
+from .claims import alpha_claim
 from .oiio_file import MAX_SAMPLES
 
 _DAMAGE = (av.error.FFmpegError, EOFError, UnicodeDecodeError, MemoryError, ValueError, IndexError)
@@ -89,6 +90,8 @@ class MovieReader:
     @property
     def rate(self) -> Fraction | None:
         """Exact frame rate, or None where the file gives none that is usable."""
+        if self._container.format.name == "apng" and self.count <= 2:
+            return apng.rate_of(self.path)
         for rate in (self._stream.average_rate, self._stream.guessed_rate):
             if rate and 0 < rate < 1000:
                 return Fraction(rate.numerator, rate.denominator)
@@ -108,6 +111,7 @@ class MovieReader:
         bits = max(c.bits for c in pixel_format.components)
         transfer = TRANSFER.get(int(context.color_trc or 2))
         names = ["R", "G", "B", *(["A"] if alpha else [])]
+        claim, claim_by = alpha_claim(self.path, file_format)
         notes = []
         if self.rate is None:
             notes.append("The file gives no frame rate; set one before it is used.")
@@ -130,6 +134,8 @@ class MovieReader:
             channels=[ChannelFact(name=n, sample=f"uint{bits}") for n in names],
             alpha=alpha,
             alpha_use="unknown" if alpha else "none",
+            alpha_claim=claim if alpha else None,
+            alpha_claim_by=claim_by if alpha else "",
             encoding=encoding_name(
                 transfer or file_format.encoding,
                 PRIMARIES_NUMBER.get(int(context.color_primaries or 2), "bt709"),

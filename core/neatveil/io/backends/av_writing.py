@@ -46,11 +46,11 @@ class MovieWriter:
     def __init__(
         self, path: Path, width: int, height: int, rate: Fraction, *,
         codec: str, pixel_format: str, options: dict[str, str], encoding: str, container: str,
-        timecode: str = "",
+        timecode: str = "", muxing: dict[str, str] | None = None,
     ) -> None:  # fmt: skip
         self.path = path
         try:
-            self._container = av.open(str(path), "w", format=container)
+            self._container = av.open(str(path), "w", format=container, options=muxing or {})
             if timecode:  # the container makes a track of it
                 self._container.metadata["timecode"] = timecode
             self._stream = cast(Any, self._container.add_stream(codec, rate=rate, options=options))
@@ -153,7 +153,7 @@ def write_pictures(
                     writer = MovieWriter(
                         part, width, height, rate, codec=codec.encoder, pixel_format=codec.pixel_format,
                         options=codec.options, encoding=encoding, container=codec.container,
-                        timecode=timecode,
+                        timecode=timecode, muxing=codec.muxing,
                     )  # fmt: skip
                 writer.write(picture)
                 if progress is not None:

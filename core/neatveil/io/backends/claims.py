@@ -14,7 +14,7 @@ from . import icc
 Claim = tuple[str | None, str]
 
 
-def alpha_claim(path: Path, file_format: Format, spec: Any) -> Claim:
+def alpha_claim(path: Path, file_format: Format) -> Claim:
     """straight, premultiplied or None, and what says so."""
     if file_format.alpha in {"straight", "premultiplied"}:
         return file_format.alpha, file_format.alpha_by

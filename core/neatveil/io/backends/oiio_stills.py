@@ -69,7 +69,7 @@ def _facts(still: Still) -> Facts:
     if targa16.has_alpha_bit(path):
         channels.append(ChannelFact(name="A", sample="uint1"))
     alpha = any(c.name == "A" for c in channels)
-    claim, claim_by = alpha_claim(path, still.format, spec)
+    claim, claim_by = alpha_claim(path, still.format)
     encoding, encoding_by, notes = colour_encoding(still.format, spec, still.channels[0].sample)
     if still.format.name != "OpenEXR" and (pages := still.pages()) > 1:
         notes.append(f"The file holds {pages} pictures; the first is read.")

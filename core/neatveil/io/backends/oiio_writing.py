@@ -87,8 +87,8 @@ def write(
     spec.full_x, spec.full_y = picture.display_window.x0, picture.display_window.y0
     spec.full_width = picture.display_window.width
     spec.full_height = picture.display_window.height
-    # PNG knows no other alpha; unless told so the library would divide the colour by it.
-    if alpha_straight or path.suffix.lower() == ".png":
+    # unless it is told so the library divides the colour of these by the alpha
+    if alpha_straight or path.suffix.lower() in {".png", ".jp2"}:
         spec.attribute("oiio:UnassociatedAlpha", 1)
     _say_colour(spec, encoding)
     if compression:
