@@ -7,8 +7,9 @@ It keeps the order that the workers keep: the highest priority first, and of the
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
-from config.queueing import Entry
+from config.queueing import Entry, shared_out
 from procrastinate.contrib.django import app
 
 
@@ -29,6 +30,17 @@ class MemoryQueue:
     def serves(self, job_id: int) -> bool:
         rows = (e for e in self._at_work() if e.task.startswith("jobs."))
         return any(e.arguments.get("job_id") == job_id for e in rows)
+
+    def put_first(self, project_id: int, job_id: int) -> None:
+        own = [
+            i
+            for i, e in enumerate(self.waiting)
+            if e.task.startswith("jobs.") and e.arguments.get("project_id") == project_id
+        ]
+        own.sort(key=lambda i: -self.waiting[i].priority)
+        rows = [(self.waiting[i].priority, self.waiting[i].arguments.get("job_id") == job_id) for i in own]
+        for i, priority in zip(own, shared_out(rows), strict=True):
+            self.waiting[i] = replace(self.waiting[i], priority=priority)
 
     def _at_work(self) -> list[Entry]:
         return [*self.waiting, *([self.doing] if self.doing else [])]

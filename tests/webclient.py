@@ -52,7 +52,7 @@ class Web:
 
 def take_job() -> ProcrastinateJob | None:
     """The job that a worker would take next, out of the queue."""
-    job = ProcrastinateJob.objects.filter(status="todo").order_by("id").first()
+    job = ProcrastinateJob.objects.filter(status="todo").order_by("-priority", "id").first()
     if job is not None:
         # the rows are read-only for Django's models: taken out of the queue's own table
         with connection.cursor() as cursor:

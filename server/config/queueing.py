@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from typing import Any, Protocol
 
 from django.conf import settings
+from django.db import connection
 from neatveil.errors import ValueRefused
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.django_connector import DjangoConnector
@@ -47,6 +48,31 @@ class Queue(Protocol):
     def serves(self, job_id: int) -> bool:
         """Whether an entry of a job waits, or a worker is at it."""
 
+    def put_first(self, project_id: int, job_id: int) -> None:
+        """A job's waiting entries come before the others of its project; inside a transaction.
+
+        The project's entries share out the priorities that they had: other projects keep their turns.
+        """
+
+
+def shared_out(waiting: Sequence[tuple[int, bool]]) -> list[int]:
+    """New priorities of a project's waiting entries, in the order given, that of before.
+
+    ``waiting``: the priority of each, and whether it is to come first.
+    """
+    order = sorted(range(len(waiting)), key=lambda i: not waiting[i][1])
+    priorities = sorted((p for p, _ in waiting), reverse=True)
+    found = [0] * len(waiting)
+    before = None
+    for place, (i, priority) in enumerate(zip(order, priorities, strict=True)):
+        # of equal ones the older comes first, whichever that is: a new order has none
+        before = priority if before is None or place == 0 else min(priority, before - 1)
+        found[i] = before
+    return found
+
+
+_AT_WORK = ("todo", "doing")
+
 
 class TableQueue:
     """The queue's own table, on Django's connection of this thread: seen once the transaction is."""
@@ -60,15 +86,30 @@ class TableQueue:
         manager.batch_defer_jobs(jobs=rows)
 
     def waiting_of(self, project_id: int) -> int:
-        return int(self._at_work().filter(args__project_id=project_id).count())
+        rows = ProcrastinateJob.objects.filter(status__in=_AT_WORK, args__project_id=project_id)
+        return int(rows.count())
 
     def serves(self, job_id: int) -> bool:
-        rows = self._at_work().filter(task_name__startswith="jobs.", args__job_id=job_id)
+        rows = self._jobs().filter(status__in=_AT_WORK, args__job_id=job_id)
         return bool(rows.exists())
 
+    def put_first(self, project_id: int, job_id: int) -> None:
+        waiting = list(
+            self._jobs()
+            .filter(status="todo", args__project_id=project_id)
+            .order_by("-priority", "id")
+            .values_list("id", "priority", "args")
+        )
+        new = shared_out([(p, args.get("job_id") == job_id) for _, p, args in waiting])
+        with connection.cursor() as cursor:  # the model is there to be read only
+            cursor.executemany(
+                "UPDATE procrastinate_jobs SET priority = %s WHERE id = %s AND status = 'todo'",
+                [(p, row[0]) for p, row in zip(new, waiting, strict=True)],
+            )
+
     @staticmethod
-    def _at_work() -> Any:
-        return ProcrastinateJob.objects.filter(status__in=("todo", "doing"))
+    def _jobs() -> Any:
+        return ProcrastinateJob.objects.filter(task_name__startswith="jobs.")
 
 
 _queue: Queue = TableQueue()

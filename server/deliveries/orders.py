@@ -13,7 +13,7 @@ from config.queueing import check_range
 from django.utils import timezone
 from elements.models import Element
 from elements.resolve import core_element, key
-from jobs.models import ACTIVE
+from jobs.models import UNENDED
 from neatveil.comp import Comp as Document
 from neatveil.comp import Layer
 from neatveil.comp.loading import parse_comp
@@ -143,7 +143,7 @@ def takes_of(order: Order) -> list[tuple[Source, Taken]]:
 
 def already_there(project_id: int, rows: Sequence[Planned]) -> list[str]:
     """Of what is planned that which is there already, or that another delivery is at work on."""
-    going = Delivery.objects.filter(project_id=project_id, job__state__in=ACTIVE)
+    going = Delivery.objects.filter(project_id=project_id, job__state__in=UNENDED)
     busy = set(going.values_list("folder", "file"))
     names: dict[str, set[str]] = {}
     found = []

@@ -1,4 +1,4 @@
-"""Jobs of every kind: how far they are, cancel, retry, remove from the list."""
+"""Jobs of every kind: how far they are, cancel, pause, retry, hurry, remove from the list."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from django.utils import timezone
 from ninja import Field, Router, Schema, Status
 from projects.access import row_for
 
-from .actions.steer_job import cancel_job, forget_job, retry_job
+from .actions.steer_job import cancel_job, forget_job, hurry_job, pause_job, retry_job
 from .models import Job
 
 router = Router(tags=["jobs"])
@@ -22,7 +22,7 @@ class JobOut(Schema):
 
     id: int
     kind: Literal["delivery", "render", "transcode"]
-    state: Literal["queued", "running", "finishing", "done", "failed", "cancelled"]
+    state: Literal["queued", "running", "finishing", "paused", "done", "failed", "cancelled"]
     cancelling: bool = Field(description="It was told to stop, and finishes the frame in hand.")
     written: int
     checked: int
@@ -77,8 +77,20 @@ def cancel(request: HttpRequest, job_id: int) -> JobOut:
 
 @router.post("jobs/{job_id}/retry", response={200: JobOut, 404: Problem, 409: Problem})
 def retry(request: HttpRequest, job_id: int) -> JobOut:
-    """Go on with one that failed or was cancelled; whole frames are not done again."""
+    """Go on with one that failed, was cancelled or is paused; whole frames are not done again."""
     return job_out(retry_job(_row(request, job_id)))
+
+
+@router.post("jobs/{job_id}/pause", response={200: JobOut, 404: Problem, 409: Problem})
+def pause(request: HttpRequest, job_id: int) -> JobOut:
+    """Stop as soon as the frame in hand is whole, until it is retried; a movie begins anew then."""
+    return job_out(pause_job(_row(request, job_id)))
+
+
+@router.post("jobs/{job_id}/hurry", response={200: JobOut, 404: Problem, 409: Problem})
+def hurry(request: HttpRequest, job_id: int) -> JobOut:
+    """Let it come before everything else of its project that waits."""
+    return job_out(hurry_job(_row(request, job_id)))
 
 
 @router.delete("jobs/{job_id}", response={204: None, 404: Problem, 409: Problem})

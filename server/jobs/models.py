@@ -12,6 +12,7 @@ class Job(models.Model):
         QUEUED = "queued"
         RUNNING = "running"
         FINISHING = "finishing"
+        PAUSED = "paused"
         DONE = "done"
         FAILED = "failed"
         CANCELLED = "cancelled"
@@ -42,8 +43,10 @@ class Job(models.Model):
         return self.state in ACTIVE
 
 
-#: States of work that has not ended.
+#: States of work that workers are at, or will be.
 ACTIVE = (Job.State.QUEUED, Job.State.RUNNING, Job.State.FINISHING)
+#: States of work that has not ended: it may go on.
+UNENDED = (*ACTIVE, Job.State.PAUSED)
 
 
 class Piece(models.Model):

@@ -1,7 +1,8 @@
 """The one state machine of long work. No other code writes `Job.state`.
 
-``queued -> running -> finishing -> done``; from each of the first three also ``failed`` and ``cancelled``.
-Only `begin_again` leads out of an ended state. A late worker therefore never overwrites how a job ended.
+``queued -> running -> finishing -> done``; from each of the first three also ``failed``, ``cancelled`` and
+``paused``, and from the last of these ``cancelled``. Only `begin_again` leads out of an ended or paused state.
+A late worker therefore never overwrites how a job ended.
 """
 
 from __future__ import annotations
@@ -13,7 +14,7 @@ from config.events import announce
 from django.db import transaction
 from django.utils import timezone
 
-from .models import ACTIVE, Job
+from .models import ACTIVE, UNENDED, Job
 
 log = logging.getLogger("neatveil.jobs")
 
@@ -24,7 +25,8 @@ BEFORE: dict[str, tuple[str, ...]] = {
     S.FINISHING: (S.QUEUED, S.RUNNING),
     S.DONE: (S.FINISHING,),
     S.FAILED: ACTIVE,
-    S.CANCELLED: ACTIVE,
+    S.PAUSED: ACTIVE,
+    S.CANCELLED: UNENDED,
 }
 ENDED = (S.DONE, S.FAILED, S.CANCELLED)
 
@@ -46,7 +48,7 @@ def move(job: Job, to: str, **values: Any) -> bool:
 
 
 def begin_again(job: Job) -> None:
-    """From an ended state back to the queue; inside a transaction that holds the row."""
+    """From an ended or paused state back to the queue; inside a transaction that holds the row."""
     job.state, job.cancel, job.problem, job.newest = S.QUEUED, False, None, None
     job.checked = job.finishes = 0
     job.started = job.ended = None

@@ -3,6 +3,7 @@
 import itertools
 
 import pytest
+from config.errors import Conflict
 from config.queueing import put_in_queue
 from deliveries.actions import prove_delivery as proving
 from deliveries.models import Delivery
@@ -13,7 +14,7 @@ from jobs.actions import run_job
 from jobs.actions.find_lost import queue_lost_jobs
 from jobs.actions.queue_job import create_job, queue_pieces
 from jobs.actions.run_job import MOST_ATTEMPTS, run_piece
-from jobs.actions.steer_job import cancel_job, retry_job
+from jobs.actions.steer_job import cancel_job, hurry_job, pause_job, retry_job
 from jobs.control import Control
 from jobs.kinds import JobKind, register
 from jobs.models import Job, Piece
@@ -138,6 +139,67 @@ def test_retrying_does_only_what_is_not_done(work):
     run_jobs()
     assert work.seen == [(3, 4), (5, 6), "finish"]
     assert work.now() == S.DONE
+
+
+def test_paused_it_stands_until_it_is_resumed_and_does_only_what_is_left(work):
+    """Also while a piece is under way: what works at it is told to stop at its next frame."""
+
+    def paused_in_the_middle(piece, control):
+        if piece.first == 3:
+            pause_job(work.job)
+            assert control.cancelled()
+            raise Cancelled("")
+
+    work.piece = paused_in_the_middle
+    start(work)
+    run_jobs()
+    assert work.now() == S.PAUSED
+    assert work.seen == [(1, 2), (3, 4)], "nothing is begun, finished or cleared away"
+    assert queue_lost_jobs() == 0, "it is not lost"
+    work.seen.clear()
+    work.piece = lambda p, c: None
+    retry_job(work.job)
+    run_jobs()
+    assert work.seen == [(3, 4), (5, 6), "finish"]
+    assert work.now() == S.DONE
+
+
+def test_paused_while_it_is_finished_it_is_finished_anew(work):
+    def paused(job, control):
+        if "again" not in work.seen:
+            pause_job(job)
+            work.seen.append("again")
+            raise Cancelled("")
+
+    work.finish = paused
+    start(work)
+    run_jobs()
+    assert work.now() == S.PAUSED
+    retry_job(work.job)
+    run_jobs()
+    assert work.seen[-2:] == ["again", "finish"]
+    assert work.now() == S.DONE
+
+
+def test_a_paused_job_is_cancelled_at_once_and_cleared_away(work):
+    start(work)
+    pause_job(work.job)
+    with pytest.raises(Conflict, match="nothing to pause"):
+        pause_job(work.job)
+    assert cancel_job(work.job).state == S.CANCELLED
+    run_jobs()
+    assert work.seen == ["clear"]
+
+
+def test_put_first_it_is_done_before_what_was_ordered_earlier(work):
+    other = create_job("test", work.job.project_id, None, [(7, 8)])
+    start(work)
+    queue_pieces(other)
+    hurry_job(other)
+    run_jobs()
+    assert work.seen[0] == (7, 8)
+    with pytest.raises(Conflict, match="does not wait"):
+        hurry_job(other)
 
 
 def test_retrying_what_failed_while_it_was_finished_finishes_alone(work):

@@ -99,6 +99,7 @@ def addresses(project, disc, comp, ada):
         ("GET", f"elements/{e}/files", None), ("POST", f"elements/{e}/holds", {"holds": "uv"}),
         ("GET", f"elements/{e}/coarse-uv", None), ("GET", f"elements/{e}/coarse-uv/picture", None),
         ("GET", f"jobs/{job.pk}", None), ("POST", f"jobs/{job.pk}/cancel", None),
+        ("POST", f"jobs/{job.pk}/pause", None), ("POST", f"jobs/{job.pk}/hurry", None),
         ("POST", f"jobs/{job.pk}/retry", None), ("DELETE", f"jobs/{job.pk}", None),
         ("GET", f"projects/{p}/reading-rules", None),
         ("POST", f"projects/{p}/reading-rules", {"pattern": "*", "reading": {}}),

@@ -58,6 +58,25 @@ def test_a_second_order_of_a_project_stands_behind_its_first(queue):
     assert [a["piece_id"] for a in everything(queue)] == [101, 201, 102, 111]
 
 
+def test_a_job_that_is_put_first_overtakes_its_own_project_alone(queue):
+    put_pieces_in_queue(PIECE, "renders", 1, 10, [101, 102])
+    put_pieces_in_queue(PIECE, "renders", 2, 20, [201, 202])
+    put_pieces_in_queue(PIECE, "renders", 1, 11, [111, 112])
+    put_in_queue("elements.tasks.look_at_element", "arrivals", priority=10, element_id=1, project_id=1)
+    with transaction.atomic():
+        queue.put_first(1, 11)
+    order = [a.get("piece_id") for a in everything(queue)]
+    assert order == [None, 201, 111, 202, 112, 101, 102], "arrivals and the other project keep their turns"
+
+
+def test_put_first_where_all_have_the_same_turn(queue):
+    for job in (10, 11, 12):
+        put_in_queue("jobs.tasks.finish_job", "renders", job_id=job, project_id=1)
+    with transaction.atomic():
+        queue.put_first(1, 12)
+    assert [a["job_id"] for a in everything(queue)] == [12, 10, 11]
+
+
 def test_what_people_wait_for_comes_first(queue):
     put_in_queue("elements.tasks.look_closer_at_element", "arrivals", element_id=1)
     put_in_queue("elements.tasks.look_at_element", "arrivals", priority=10, element_id=2)

@@ -7,7 +7,7 @@ from typing import Any
 from config.errors import Conflict
 from django.db import transaction
 from jobs.actions.queue_job import create_job, queue_pieces
-from jobs.models import ACTIVE
+from jobs.models import UNENDED
 from neatveil.codecs import codec_named
 from neatveil.errors import RateMissing, ValueRefused, WouldLose
 from neatveil.io import Facts
@@ -75,6 +75,6 @@ def losses_of(row: Element, format_name: str) -> tuple[list[str], list[str]]:
 def _checked(row: Element) -> Facts:
     if row.state != Element.State.READY or row.facts is None:
         raise Conflict(f"{row.name} is not ready.", advice="Wait until it is looked at.", where=row.name)
-    if row.transcodes.filter(job__state__in=ACTIVE).exists():
+    if row.transcodes.filter(job__state__in=UNENDED).exists():
         raise Conflict(f"{row.name} is being transcoded already.", where=row.name)
     return Facts.model_validate(row.facts)

@@ -10,7 +10,7 @@ from config.events import announce
 from config.queueing import put_in_queue
 from django.db import transaction
 from elements.actions.receive_file import Body, store_file
-from jobs.models import ACTIVE, Job
+from jobs.models import UNENDED, Job
 from neatveil.errors import FileMissing, NeatVeilError
 from neatveil.io.decoder import describe
 from neatveil.scene.isolated import prepare_scene
@@ -69,7 +69,7 @@ def read_arrived(scene_id: int) -> Scene:
 
 def remove_scene(row: Scene) -> None:
     """Remove it with its set-ups; `Conflict` while something of it is rendered. Rendered elements stay."""
-    if row.renders.filter(job__state__in=ACTIVE).exists():
+    if row.renders.filter(job__state__in=UNENDED).exists():
         raise Conflict(f"{row.name} is being rendered.", advice="Cancel that first.", where=row.name)
     folder = folder_of(row)
     with transaction.atomic():

@@ -7,10 +7,13 @@ const of = (job: number) => ({ params: { path: { job_id: job } } });
 
 export const jobCalls = {
   cancel: (job: number) => take<JobOut>(client.POST("/api/jobs/{job_id}/cancel", of(job))),
+  pause: (job: number) => take<JobOut>(client.POST("/api/jobs/{job_id}/pause", of(job))),
+  hurry: (job: number) => take<JobOut>(client.POST("/api/jobs/{job_id}/hurry", of(job))),
   retry: (job: number) => take<JobOut>(client.POST("/api/jobs/{job_id}/retry", of(job))),
   forget: (job: number) => take<undefined>(client.DELETE("/api/jobs/{job_id}", of(job))),
 };
 
-const ACTIVE: ReadonlySet<JobOut["state"]> = new Set(["queued", "running", "finishing"]);
+const ENDED: ReadonlySet<JobOut["state"]> = new Set(["done", "failed", "cancelled"]);
 
-export const isActive = (job: JobOut) => ACTIVE.has(job.state);
+/** What is paused has not. */
+export const hasEnded = (job: JobOut) => ENDED.has(job.state);

@@ -1146,6 +1146,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/hurry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hurry
+         * @description Let it come before everything else of its project that waits.
+         */
+        post: operations["jobs_api_hurry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pause
+         * @description Stop as soon as the frame in hand is whole, until it is retried; a movie begins anew then.
+         */
+        post: operations["jobs_api_pause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/retry": {
         parameters: {
             query?: never;
@@ -1157,7 +1197,7 @@ export interface paths {
         put?: never;
         /**
          * Retry
-         * @description Go on with one that failed or was cancelled; whole frames are not done again.
+         * @description Go on with one that failed, was cancelled or is paused; whole frames are not done again.
          */
         post: operations["jobs_api_retry"];
         delete?: never;
@@ -6159,7 +6199,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "queued" | "running" | "finishing" | "done" | "failed" | "cancelled";
+            state: "queued" | "running" | "finishing" | "paused" | "done" | "failed" | "cancelled";
             /** Written */
             written: number;
         };
@@ -13451,6 +13491,86 @@ export interface operations {
         };
     };
     jobs_api_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_api_hurry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_api_pause: {
         parameters: {
             query?: never;
             header?: never;

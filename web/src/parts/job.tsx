@@ -1,14 +1,14 @@
 /** What every long work shows of itself: how far it is, what went wrong, and the buttons that steer it. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { asProblem, type Problem } from "../api/client";
-import { isActive, jobCalls, type JobOut } from "../api/jobs";
+import { hasEnded, jobCalls, type JobOut } from "../api/jobs";
 import { secondsInWords } from "../domain/words";
 import { Button, ProgressBar } from "../ui/basics";
 import { text } from "./strings";
 
 const t = text.job;
 
-/** Cancel, go on and remove from the list, with the problem of the last of them that was refused. */
+/** Cancel, pause, go on, put first and remove from the list, with the problem of the last of them that was refused. */
 export function useSteer(job: JobOut, project: number) {
   const cache = useQueryClient();
   const steer = useMutation({
@@ -24,11 +24,28 @@ export function useSteer(job: JobOut, project: number) {
 type Steer = Pick<ReturnType<typeof useSteer>, "steer" | "busy">;
 
 export function JobButtons({ job, stays, steer, busy }: Steer & { job: JobOut; stays: string }) {
-  if (isActive(job)) {
+  if (!hasEnded(job)) {
+    const still = job.cancelling || busy;
     return (
-      <Button disabled={job.cancelling || busy} onClick={() => steer("cancel")}>
-        {job.cancelling ? t.stopping : t.cancel}
-      </Button>
+      <>
+        {job.state === "queued" && (
+          <Button kind="quiet" title={t.nextHelp} disabled={still} onClick={() => steer("hurry")}>
+            {t.next}
+          </Button>
+        )}
+        {job.state === "paused" ? (
+          <Button disabled={still} onClick={() => steer("retry")}>
+            {t.goOn}
+          </Button>
+        ) : (
+          <Button kind="quiet" title={t.pauseHelp} disabled={still} onClick={() => steer("pause")}>
+            {t.pause}
+          </Button>
+        )}
+        <Button disabled={still} onClick={() => steer("cancel")}>
+          {job.cancelling ? t.stopping : t.cancel}
+        </Button>
+      </>
     );
   }
   return (
@@ -56,6 +73,7 @@ interface ProgressProps {
 
 export function JobProgress({ job, name, written, checked }: ProgressProps) {
   const checking = job.state === "finishing" && checked !== undefined;
+  const stage = t.stage(checking ? checked : written, checking ? job.checked : job.written, job.count);
   return (
     <div className="flex items-center gap-3">
       <ProgressBar
@@ -64,9 +82,7 @@ export function JobProgress({ job, name, written, checked }: ProgressProps) {
         name={name}
       />
       <span className="num shrink-0 text-soft">
-        {job.state === "queued"
-          ? t.waitingItsTurn
-          : t.stage(checking ? checked : written, checking ? job.checked : job.written, job.count)}
+        {job.state === "queued" ? t.waitingItsTurn : job.state === "paused" ? t.pausedAt(stage) : stage}
         {job.seconds_left !== null && t.left(secondsInWords(job.seconds_left))}
       </span>
     </div>
@@ -77,6 +93,7 @@ const WORDS: Record<JobOut["state"], string> = {
   queued: "queued",
   running: "at work",
   finishing: "finishing",
+  paused: "paused",
   done: "done",
   failed: "failed",
   cancelled: "cancelled",

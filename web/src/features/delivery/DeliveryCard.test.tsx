@@ -96,6 +96,25 @@ it("is stopped once, and says that it stops", async () => {
   expect(screen.getByRole("button", { name: "Stopping …" })).toBeDisabled();
 });
 
+it("is paused and goes on, and is put first while it waits", async () => {
+  const calls = (["pause", "hurry", "retry"] as const).map((n) =>
+    vi.spyOn(jobCalls, n).mockResolvedValue(JOB),
+  );
+  card({});
+  expect(screen.queryByRole("button", { name: "Put first" })).toBeNull();
+  await press("Pause");
+  cleanup();
+  card({ state: "queued", written: 0, seconds_left: null });
+  await press("Put first");
+  cleanup();
+  card({ state: "paused", seconds_left: null });
+  expect(screen.getByText("paused, written 3 of 12")).toBeVisible();
+  expect(screen.queryByRole("button", { name: "Pause" })).toBeNull();
+  await press("Resume");
+  for (const call of calls) expect(call).toHaveBeenCalledExactlyOnceWith(7);
+  expect(screen.getByRole("button", { name: "Cancel" })).toBeEnabled();
+});
+
 it("goes on after it failed, with the reason in sight", async () => {
   const retry = vi.spyOn(jobCalls, "retry").mockResolvedValue(JOB);
   const problem = {

@@ -4,7 +4,7 @@ import { useState, type ReactNode } from "react";
 import { useMutation } from "@tanstack/react-query";
 import { asProblem, type DeliveryOut } from "../../api/client";
 import { orderCalls } from "../../api/orders";
-import { isActive } from "../../api/jobs";
+import { hasEnded } from "../../api/jobs";
 import { counted, rateInWords } from "../../domain/words";
 import { JobButtons, JobProgress, stateInWords, useSteer } from "../../parts/job";
 import { Button, ProblemNote } from "../../ui/basics";
@@ -33,7 +33,7 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
         <StateMark row={row} />
         <JobButtons job={row.job} stays={t.whatStays} steer={steer} busy={busy} />
       </div>
-      {isActive(row.job) && (
+      {!hasEnded(row.job) && (
         <div className="mt-2">
           <JobProgress job={row.job} name={name} written="written" checked="proved" />
         </div>

@@ -3,7 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { asProblem, type ElementOut } from "../../api/client";
 import { elementCalls, type TranscodeOut } from "../../api/elements";
-import { isActive } from "../../api/jobs";
+import { hasEnded } from "../../api/jobs";
 import { queries } from "../../api/queries";
 import { partsOfEncoding } from "../../domain/encoding";
 import { JobButtons, JobProgress, useSteer } from "../../parts/job";
@@ -111,6 +111,7 @@ const STATE: Record<TranscodeOut["job"]["state"], string> = {
   queued: t.waitsForItsTurn,
   running: t.beingWritten,
   finishing: t.everyFrameIsCompared,
+  paused: "paused",
   done: t.writtenAndChecked,
   failed: t.notDone,
   cancelled: "cancelled",
@@ -126,7 +127,7 @@ function TranscodeRow({ row, project, name }: { row: TranscodeOut; project: numb
         <span className="block text-soft">{name}</span>
         <span className="font-medium">{row.title}</span> <span className="text-soft">{state}</span>
       </p>
-      {isActive(row.job) && (
+      {!hasEnded(row.job) && (
         <JobProgress job={row.job} name={`${row.title}, ${state}`} written="written" checked="compared" />
       )}
       {row.check && (

@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { asProblem, client, take, type CompRow, type Problem } from "../../api/client";
-import { isActive } from "../../api/jobs";
+import { hasEnded } from "../../api/jobs";
 import { queries } from "../../api/queries";
 import type { RenderOut } from "../../api/scenes";
 import { counted } from "../../domain/words";
@@ -58,7 +58,7 @@ function RenderCard({ row, project }: { row: RenderOut; project: number }) {
   const [laying, setLaying] = useState(false);
   const [opened, setOpened] = useState<Problem | null>(null);
   const working = useSetup((s) => s.working);
-  const active = isActive(job);
+  const active = !hasEnded(job);
   const problem = job.problem ?? refused ?? (again.error ? asProblem(again.error) : null);
   const beauty = row.parts.some((p) => p.beauty);
   return (
