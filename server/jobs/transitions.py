@@ -1,8 +1,8 @@
 """The one state machine of long work. No other code writes `Job.state`.
 
 ``queued -> running -> finishing -> done``; from each of the first three also ``failed``, ``cancelled`` and
-``paused``, and from the last of these ``cancelled``. Only `begin_again` leads out of an ended or paused state.
-A late worker therefore never overwrites how a job ended.
+``paused``, and from the last of these ``cancelled``. Otherwise only `begin_again` leads out of an ended or a
+paused state. A late worker therefore never overwrites how a job ended.
 """
 
 from __future__ import annotations

@@ -79,47 +79,9 @@ def _index(place, size, beyond):
     return -1
 
 
-@kernel
-def _at_edge(pixels, begin, width, height, x0, y0, fx, fy, beyond):
-    """As `_linear` where one of the four pixels lies beyond the picture."""
-    r, g, b, a = np.float32(0), np.float32(0), np.float32(0), np.float32(0)
-    for j in range(2):
-        row = _index(y0 + j, height, beyond)
-        for i in range(2):
-            column = _index(x0 + i, width, beyond)
-            if row >= 0 and column >= 0:
-                k = begin + row * width + column
-                w = (fx if i else np.float32(1) - fx) * (fy if j else np.float32(1) - fy)
-                r += w * pixels[k, 0]
-                g += w * pixels[k, 1]
-                b += w * pixels[k, 2]
-                a += w * pixels[k, 3]
-    return r, g, b, a
-
-
 @inline
-def _linear(pixels, begin, width, height, s, t, beyond):
-    """The picture at a place in 0..1 of it."""
-    one, half = np.float32(1), np.float32(0.5)
-    x, y = s * np.float32(width) - half, t * np.float32(height) - half
-    x0, y0 = np.int64(np.floor(x)), np.int64(np.floor(y))
-    fx, fy = x - np.float32(x0), y - np.float32(y0)
-    if x0 < 0 or y0 < 0 or x0 >= width - 1 or y0 >= height - 1:
-        return _at_edge(pixels, begin, width, height, x0, y0, fx, fy, beyond)
-    k = begin + y0 * width + x0
-    n = k + width
-    wk, wm, wn, wo = (one - fx) * (one - fy), fx * (one - fy), (one - fx) * fy, fx * fy
-    return (
-        wk * pixels[k, 0] + wm * pixels[k + 1, 0] + wn * pixels[n, 0] + wo * pixels[n + 1, 0],
-        wk * pixels[k, 1] + wm * pixels[k + 1, 1] + wn * pixels[n, 1] + wo * pixels[n + 1, 1],
-        wk * pixels[k, 2] + wm * pixels[k + 1, 2] + wn * pixels[n, 2] + wo * pixels[n + 1, 2],
-        wk * pixels[k, 3] + wm * pixels[k + 1, 3] + wn * pixels[n, 3] + wo * pixels[n + 1, 3],
-    )
-
-
-@kernel
 def _cubic(pixels, width, height, s, t, beyond):
-    """The same of the picture itself by Catmull-Rom weights."""
+    """The picture, ``pixels`` flat, at a place in 0..1 by Catmull-Rom weights."""
     half, zero = np.float32(0.5), np.float32(0)
     x, y = s * np.float32(width) - half, t * np.float32(height) - half
     x0, y0 = np.int64(np.floor(x)), np.int64(np.floor(y))
@@ -134,11 +96,11 @@ def _cubic(pixels, width, height, s, t, beyond):
             column = _index(x0 + i - 1, width, beyond)
             if column < 0:
                 continue
-            w, k = down[j] * across[i], row * width + column
-            r += w * pixels[k, 0]
-            g += w * pixels[k, 1]
-            b += w * pixels[k, 2]
-            a += w * pixels[k, 3]
+            w, k = down[j] * across[i], 4 * (row * width + column)
+            r += w * pixels[k]
+            g += w * pixels[k + 1]
+            b += w * pixels[k + 2]
+            a += w * pixels[k + 3]
     return r, g, b, a
 
 
@@ -241,83 +203,143 @@ def places_of(u, v, share, trust, slopes, matrix, first, above, s, t):
 
 
 @kernel
-def look_up(
-    s, t, slopes, matrix, share, pixels, begins, widths, heights, filtered, between, beyond, r, g, b, a
-):  # fmt: skip
-    """Fill R, G, B, A of some rows with what is seen of the picture, times a share.
+def footprints(s, ux, vx, uy, vy, matrix, width, height, lengths, probes, ds, dt):
+    """How much of the picture each pixel covers: ``lengths`` of its samples, in pixels of the picture, 1 or
+    more; how many ``probes`` along the longer side, 0 where the picture is not made smaller, and that side.
 
-    ``slopes``: of these rows, as of `places_of`; read where it is ``filtered``.
+    Nothing is looked up where ``s`` is NaN: the length has no end there. No branch, so that it vectorises.
     """
-    for y in range(r.shape[0]):
-        _look_up_row(
-            s[y], t[y], slopes[0, y], slopes[1, y], slopes[2, y], slopes[3, y], matrix, share[y], pixels,
-            begins, widths, heights, filtered, between, beyond, r[y], g[y], b[y], a[y],
-        )  # fmt: skip
+    one, half, most = np.float32(1), np.float32(0.5), np.float32(MOST_PROBES)
+    endless = np.float32(np.inf)
+    m00, m01, m10, m11 = matrix[0, 0], matrix[0, 1], matrix[1, 0], matrix[1, 1]
+    for x in range(s.size):
+        sx, tx = m00 * ux[x] + m01 * vx[x], m10 * ux[x] + m11 * vx[x]
+        sy, ty = m00 * uy[x] + m01 * vy[x], m10 * uy[x] + m11 * vy[x]
+        ax, ay, bx, by = sx * width, tx * height, sy * width, ty * height
+        along, across = ax * ax + ay * ay, bx * bx + by * by
+        longest = max(np.sqrt(max(along, across)), one)
+        shorter = max(abs(ax * by - ay * bx) / longest, one)
+        count = min(most, max(one, np.float32(np.int32(min(longest / shorter, most) + half))))
+        seen = s[x] == s[x]
+        lengths[x] = max(shorter, longest / count) if seen else endless
+        probes[x] = (0 if longest <= one else np.int32(count)) if seen else 1
+        ds[x], dt[x] = (sx, tx) if along >= across else (sy, ty)
 
 
 @kernel
-def _look_up_row(
-    s, t, ux, vx, uy, vy, matrix, share, pixels, begins, widths, heights, filtered, between, beyond, r, g, b,
-    a,
-):  # fmt: skip
-    last, zero, one, trace = begins.size - 1, np.float32(0), np.float32(1), np.float32(1e-6)
-    m00, m01, m10, m11 = matrix[0, 0], matrix[0, 1], matrix[1, 0], matrix[1, 1]
-    width, height = widths[0], heights[0]
+def range_of(s, lengths, probes, found):
+    """``found``: the fewest and the most probes, the least and the largest length, of what is looked up."""
+    fewest, most = MOST_PROBES, 0
+    least, largest = np.float32(np.inf), np.float32(1)
     for x in range(s.size):
-        red, green, blue, alpha = zero, zero, zero, zero
-        if s[x] == s[x]:  # a number
-            low, f, probes, ds, dt = 0, zero, 0, zero, zero
-            if filtered:
-                low, f, probes, ds, dt = _footprint(
-                    m00 * ux[x] + m01 * vx[x], m10 * ux[x] + m11 * vx[x],
-                    m00 * uy[x] + m01 * vy[x], m10 * uy[x] + m11 * vy[x], width, height,
-                )  # fmt: skip
-            if probes == 0:
-                ps, pt = _inside(s[x], beyond), _inside(t[x], beyond)
-                if between == 1:
-                    red, green, blue, alpha = _cubic(pixels, width, height, ps, pt, beyond)
-                else:
-                    red, green, blue, alpha = _linear(pixels, 0, width, height, ps, pt, beyond)
-            else:
-                low, high, w = min(low, last), min(low + 1, last), one / np.float32(probes)
-                for k in range(probes):
-                    at = (np.float32(k) + np.float32(0.5)) * w - np.float32(0.5)
-                    # of each sample by itself: mirrored, the longer side runs the other way
-                    ps, pt = _inside(s[x] + at * ds, beyond), _inside(t[x] + at * dt, beyond)
-                    c = _linear(pixels, begins[low], widths[low], heights[low], ps, pt, beyond)
-                    d = _linear(pixels, begins[high], widths[high], heights[high], ps, pt, beyond)
-                    red += w * (c[0] + f * (d[0] - c[0]))
-                    green += w * (c[1] + f * (d[1] - c[1]))
-                    blue += w * (c[2] + f * (d[2] - c[2]))
-                    alpha += w * (c[3] + f * (d[3] - c[3]))
-        # what the cubic's lobes add beyond 0..1 of alpha is left out, with its colour
-        if alpha < trace:
-            red, green, blue, alpha = max(red, zero), max(green, zero), max(blue, zero), max(alpha, zero)
-        part = share[x] if alpha <= one else share[x] / alpha
-        r[x], g[x], b[x] = red * part, green * part, blue * part
-        a[x] = share[x] if alpha > one - trace else alpha * share[x]
+        seen = s[x] == s[x]
+        fewest, most = min(fewest, probes[x] if seen else fewest), max(most, probes[x] if seen else 0)
+        least, largest = min(least, lengths[x]), max(largest, lengths[x] if seen else largest)
+    found[0], found[1] = fewest, most
+    found[2], found[3] = least, largest
 
 
-@inline
-def _footprint(sx, tx, sy, ty, width, height):
-    """Level of the pyramid and share of the next one, samples along the longer side, and that side.
+@kernel
+def level_places(s, t, width, height, beyond, x, y):
+    """Places in 0..1 to pixel centres of one level; what is nowhere lies in its corner."""
+    half, zero = np.float32(0.5), np.float32(0)
+    for i in range(s.size):
+        there = s[i] == s[i]
+        x[i] = _inside(s[i], beyond) * width - half if there else zero
+        y[i] = _inside(t[i], beyond) * height - half if there else zero
 
-    No samples where the picture is not made smaller.
+
+@kernel
+def add_level(found, lengths, level, acc):
+    """``acc`` and ``found`` of four a pixel, flat: a level counts by how near it lies to a pixel's length."""
+    bits = lengths.view(np.int32)
+    for x in range(lengths.size):
+        low = (bits[x] >> 23) - 127  # the exponent: the base-2 logarithm, rounded down
+        part = np.float32(bits[x] & 0x7FFFFF) * np.float32(1 / 8388608)
+        w = np.float32(1) - part if low == level else part if low == level - 1 else np.float32(0)
+        for c in range(4):
+            acc[4 * x + c] += w * found[4 * x + c]
+
+
+@kernel
+def look_up(s, t, lengths, probes, ds, dt, pixels, begins, widths, heights, beyond, found):
+    """``found``, four a pixel, flat: R, G, B, A of the pyramid, ``pixels`` flat, at some places in 0..1.
+
+    The two levels about a length are blended, at as many probes; where there are none, the picture itself by
+    bilinear weights.
     """
-    one, most = np.float32(1), np.float32(MOST_PROBES)
-    # in pixels of the picture
-    ax, ay = sx * np.float32(width), tx * np.float32(height)
-    bx, by = sy * np.float32(width), ty * np.float32(height)
-    along, across = ax * ax + ay * ay, bx * bx + by * by
-    longest = np.sqrt(max(along, across))
-    if longest <= one:
-        return 0, np.float32(0), 0, np.float32(0), np.float32(0)
-    shorter = max(max(abs(ax * by - ay * bx) / longest, longest / most), one)
-    probes = min(MOST_PROBES, max(1, int(longest / shorter + np.float32(0.99))))
-    low = 0
-    while shorter >= np.float32(2):
-        shorter *= np.float32(0.5)
-        low += 1
-    if along >= across:
-        return low, shorter - one, probes, sx, tx
-    return low, shorter - one, probes, sy, ty
+    # one body without calls that take arrays: those count references, and take longer than the rest
+    last, bits = np.int32(begins.size - 1), lengths.view(np.int32)
+    one, half, zero = np.float32(1), np.float32(0.5), np.float32(0)
+    for x in range(s.size):
+        r, g, b, a = zero, zero, zero, zero
+        count = max(probes[x], np.int32(1)) if s[x] == s[x] else np.int32(0)
+        several = probes[x] > 1
+        w = one / np.float32(max(count, np.int32(1)))
+        low, part = np.int32((bits[x] >> 23) - 127), np.float32(bits[x] & 0x7FFFFF) * np.float32(1 / 8388608)
+        part = part if low < last else zero
+        low = min(low, last)
+        for k in range(count):
+            at = (np.float32(k) + half) * w - half if several else zero
+            # of each sample by itself: mirrored, the longer side runs the other way
+            ps, pt = _inside(s[x] + at * ds[x], beyond), _inside(t[x] + at * dt[x], beyond)
+            for level in range(2):
+                share = w * part if level else w - w * part
+                if share <= zero:
+                    continue
+                begin, width, height = begins[low + level], widths[low + level], heights[low + level]
+                px, py = ps * np.float32(width) - half, pt * np.float32(height) - half
+                if zero <= px < np.float32(width - 1) and zero <= py < np.float32(height - 1):
+                    x0, y0 = np.int32(px), np.int32(py)
+                    fx, fy = px - np.float32(x0), py - np.float32(y0)
+                    wo, wn = fx * fy * share, (one - fx) * fy * share
+                    wm, wk = fx * (one - fy) * share, (one - fx) * (one - fy) * share
+                    # unsigned, so that no index counts from the end
+                    i = _FOUR * (np.uint64(begin) + np.uint64(y0) * np.uint64(width) + np.uint64(x0))
+                    j = i + _FOUR * np.uint64(width)
+                    r += wk * pixels[i] + wm * pixels[i + _FOUR] + wn * pixels[j] + wo * pixels[j + _FOUR]
+                    i, j = i + _ONE, j + _ONE
+                    g += wk * pixels[i] + wm * pixels[i + _FOUR] + wn * pixels[j] + wo * pixels[j + _FOUR]
+                    i, j = i + _ONE, j + _ONE
+                    b += wk * pixels[i] + wm * pixels[i + _FOUR] + wn * pixels[j] + wo * pixels[j + _FOUR]
+                    i, j = i + _ONE, j + _ONE
+                    a += wk * pixels[i] + wm * pixels[i + _FOUR] + wn * pixels[j] + wo * pixels[j + _FOUR]
+                    continue
+                left, top = np.floor(px), np.floor(py)
+                fx, fy = px - left, py - top
+                for n in range(4):  # the four neighbours, those beyond the edge by what stands for them
+                    row = _index(np.int64(top) + n // 2, height, beyond)
+                    column = _index(np.int64(left) + n % 2, width, beyond)
+                    if row >= 0 and column >= 0:
+                        wk = (fx if n % 2 else one - fx) * (fy if n // 2 else one - fy) * share
+                        e = 4 * (begin + row * width + column)
+                        r += wk * pixels[e]
+                        g += wk * pixels[e + 1]
+                        b += wk * pixels[e + 2]
+                        a += wk * pixels[e + 3]
+        found[4 * x], found[4 * x + 1], found[4 * x + 2], found[4 * x + 3] = r, g, b, a
+
+
+_ONE, _FOUR = np.uint64(1), np.uint64(4)
+
+
+@kernel
+def look_up_cubic(s, t, probes, pixels, width, height, beyond, found):
+    """The same by Catmull-Rom weights, of pixels where the picture is not made smaller."""
+    for x in range(s.size):
+        if probes[x] == 0 and s[x] == s[x]:
+            ps, pt = _inside(s[x], beyond), _inside(t[x], beyond)
+            r, g, b, a = _cubic(pixels, width, height, ps, pt, beyond)
+            found[4 * x], found[4 * x + 1], found[4 * x + 2], found[4 * x + 3] = r, g, b, a
+
+
+@kernel
+def shared_within(pixels, share, r, g, b, a):
+    """As `shared`; what the cubic's lobes add beyond 0..1 of alpha is left out, with its colour."""
+    zero, one, trace = np.float32(0), np.float32(1), np.float32(1e-6)
+    for x in range(share.size):
+        red, green, blue, alpha = pixels[4 * x], pixels[4 * x + 1], pixels[4 * x + 2], pixels[4 * x + 3]
+        least = zero if alpha < trace else np.float32(-np.inf)
+        part = share[x] if alpha <= one else share[x] / alpha
+        r[x], g[x], b[x] = max(red, least) * part, max(green, least) * part, max(blue, least) * part
+        a[x] = share[x] if alpha > one - trace else max(alpha, least) * share[x]

@@ -56,7 +56,7 @@ def hurry_job(job: Job) -> Job:
 
 
 def retry_job(job: Job) -> Job:
-    """Go on with one that failed, was cancelled or is paused: pieces and frames that are whole are not done again."""
+    """Go on with one that failed, was cancelled or is paused: what is whole is not done again."""
     with transaction.atomic():
         row = Job.objects.select_for_update().get(pk=job.pk)
         if row.state not in {S.FAILED, S.CANCELLED, S.PAUSED}:

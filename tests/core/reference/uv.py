@@ -91,8 +91,9 @@ def one(pyramid, u, v, trust, matrix, step, y, x):
         if step.between == "linear":
             return linear(pyramid[0], s, t, step.beyond)
         return limited(read(pyramid[0], s, t, step.beyond, catmull_rom, 4)[None])[0]
-    shorter = max(abs(ax * by - ay * bx) / longest, longest / np.float32(PROBES), np.float32(1))
-    probes = min(PROBES, max(1, floor(longest / shorter + np.float32(0.99))))
+    shorter = max(abs(ax * by - ay * bx) / longest, np.float32(1))
+    probes = min(PROBES, max(1, floor(longest / shorter + np.float32(0.5))))
+    shorter = max(shorter, longest / np.float32(probes))
     level = 0
     while shorter >= 2:
         shorter, level = shorter / 2, level + 1
