@@ -26,7 +26,7 @@ from .vector_blur_loops import IN_TILE, REACHING, TILE, courses, mean_of, places
 Floats = NDArray[np.float32]
 
 #: Rows that are done at once: their places at all moments stay in the processor's cache.
-ROWS = 16
+ROWS = 24
 
 
 def moments_of(samples: int, shutter: float, phase: float) -> Floats:
@@ -60,12 +60,13 @@ def vector_blurred(
     def rows(y: int) -> None:
         count = min(ROWS, height - y)
         way, mode = np.empty((4, count, width), np.float32), np.empty((count, width), np.uint8)
-        courses(vx, vy, begins, ends, reach_counts, reach_torn, y, way, mode)
+        torn_rows = np.empty(count, np.bool_)
+        courses(vx, vy, begins, ends, reach_counts, reach_torn, y, way, mode, torn_rows)
         here, target = pixels[y : y + count], [p[y : y + count].reshape(-1) for p in out]
         total, seen = np.zeros_like(here), np.empty_like(here)
         xs, ys = np.empty((2, count, width), np.float32)
         for t in moments if mode.any() else ():
-            places(vx, vy, front, t, reaching, reach_counts, way, mode, y, xs, ys)
+            places(vx, vy, front, t, reaching, reach_counts, way, mode, torn_rows, y, xs, ys)
             cv2.remap(pixels, xs, ys, cv2.INTER_LINEAR, dst=seen, borderMode=border, borderValue=(0, 0, 0, 0))
             cv2.add(total, seen, dst=total)
         share = np.float32(1 / len(moments))

@@ -147,35 +147,86 @@ STILL, SMOOTH, TORN = 0, 1, 2
 
 
 @kernel
-def courses(vx, vy, begins, ends, reach_counts, reach_torn, first, way, mode):
-    """How some rows are followed: ``way``, ``(4, rows, W)``, takes c and d of x and of y; ``mode``.
+def _nearest_row(cx, cy, t, y, width, height, index):
+    """``index``: in a flat frame, of the pixels where those of row ``y`` were, by their movements."""
+    half, zero, right = np.float32(0.5), np.float32(0), np.float32(width - 1)
+    down, bottom, row = np.float32(y), np.float32(height - 1), np.int32(width)
+    for x in range(cx.size):
+        px, py = np.float32(x) - t * cx[x], down - t * cy[x]
+        column = np.int32(min(max(np.floor(px + half), zero), right))
+        index[x] = np.int32(min(max(np.floor(py + half), zero), bottom)) * row + column
+
+
+@kernel
+def _taken(values, index, out):
+    for x in range(index.size):
+        out[x] = values[np.uint32(index[x])]
+
+
+@kernel
+def _followed_row(vx, vy, t, y, width, height, index, cx, cy, gx, gy, found):
+    """As `_followed` of a row: ``cx``, ``cy`` become the movements of what was there at ``t``, and ``found``
+    whether it was. ``vx``, ``vy``: flat; the others are as long as a row."""
+    for _ in range(2):
+        _nearest_row(cx, cy, t, y, width, height, index)
+        _taken(vx, index, cx)
+        _taken(vy, index, cy)
+    _nearest_row(cx, cy, t, y, width, height, index)
+    _taken(vx, index, gx)
+    _taken(vy, index, gy)
+    for x in range(found.size):
+        dx, dy = t * (gx[x] - cx[x]), t * (gy[x] - cy[x])
+        found[x] = dx * dx + dy * dy <= FOUND * FOUND
+
+
+@kernel
+def _modes_row(own_x, own_y, counts, torn, mode):
+    width = mode.size
+    for x in range(width):
+        # SMOOTH is 1
+        mode[x] = np.uint8(own_x[x] != 0) | np.uint8(own_y[x] != 0)
+    for column in range(counts.size):
+        if counts[column] == 0 or torn[column] != 0:
+            for x in range(column * TILE, min(column * TILE + TILE, width)):
+                mode[x] = STILL if counts[column] == 0 else TORN
+
+
+@kernel
+def _parabola_row(mode, begins, ends, own, first, last, one, other, c, d):
+    """A row's c and d along one axis, from the movements found at the ``first`` and the ``last`` moment."""
+    zero = np.float32(0)
+    whole = begins * ends * (ends - begins) != 0
+    for x in range(mode.size):
+        bend = (last[x] - first[x]) / (ends - begins) if whole and one[x] and other[x] else zero
+        straight = (first[x] if begins != 0 else own[x]) if one[x] else own[x]
+        if not one[x] and other[x] and ends != 0:
+            straight = last[x]
+        smooth = mode[x] == SMOOTH
+        d[x] = bend if smooth else zero
+        c[x] = straight - bend * begins if smooth else zero if mode[x] == STILL else own[x]
+
+
+@kernel
+def courses(vx, vy, begins, ends, reach_counts, reach_torn, first, way, mode, torn_rows):
+    """How some rows are followed: ``way``, ``(4, rows, W)``, takes c and d of x and of y; ``mode``; and
+    whether any pixel of a row is torn.
 
     What a pixel shows at a moment t was at the pixel less ``t * (c + d * t)``. Where movements do not jump
     that is a parabola through what is found at the first and the last moment.
     """
-    zero = np.float32(0)
+    height, width = vx.shape
+    flat_x, flat_y, index = vx.reshape(-1), vy.reshape(-1), np.empty(width, np.int32)
+    ax, ay, bx, by, gx, gy = np.empty((6, width), np.float32)
+    one, other = np.empty((2, width), np.bool_)
     for j in range(mode.shape[0]):
         y = first + j
-        fy = np.float32(y)
-        for x in range(mode.shape[1]):
-            row, column = y // TILE, x // TILE
-            torn, fx = reach_torn[row, column] != 0, np.float32(x)
-            ox, oy = vx[y, x], vy[y, x]
-            still = reach_counts[row, column] == 0 or (ox == 0 and oy == 0 and not torn)
-            mode[j, x] = STILL if still else TORN if torn else SMOOTH
-            cx, cy, dx, dy = zero if still else ox, zero if still else oy, zero, zero
-            if mode[j, x] == SMOOTH:
-                ax, ay, one = _followed(vx, vy, fx, fy, begins, ox, oy)
-                bx, by, other = _followed(vx, vy, fx, fy, ends, ox, oy)
-                ax, ay, bx, by = (fx - ax) / begins, (fy - ay) / begins, (fx - bx) / ends, (fy - by) / ends
-                if one and other and begins * ends * (ends - begins) != 0:
-                    dx, dy = (bx - ax) / (ends - begins), (by - ay) / (ends - begins)
-                    cx, cy = ax - dx * begins, ay - dy * begins
-                elif one and begins != 0:
-                    cx, cy = ax, ay
-                elif other and ends != 0:
-                    cx, cy = bx, by
-            way[0, j, x], way[1, j, x], way[2, j, x], way[3, j, x] = cx, dx, cy, dy
+        _modes_row(vx[y], vy[y], reach_counts[y // TILE], reach_torn[y // TILE], mode[j])
+        ax[:], ay[:], bx[:], by[:] = vx[y], vy[y], vx[y], vy[y]
+        _followed_row(flat_x, flat_y, begins, y, width, height, index, ax, ay, gx, gy, one)
+        _followed_row(flat_x, flat_y, ends, y, width, height, index, bx, by, gx, gy, other)
+        _parabola_row(mode[j], begins, ends, vx[y], ax, bx, one, other, way[0, j], way[1, j])
+        _parabola_row(mode[j], begins, ends, vy[y], ay, by, one, other, way[2, j], way[3, j])
+        torn_rows[j] = (mode[j] == TORN).any()
 
 
 @kernel
@@ -186,13 +237,15 @@ def on_parabola(c, d, t, across, down, out):
 
 
 @kernel
-def places(vx, vy, front, t, reaching, reach_counts, way, mode, first, xs, ys):
+def places(vx, vy, front, t, reaching, reach_counts, way, mode, torn_rows, first, xs, ys):
     """Where what some rows show at a moment was at the frame: ``(rows, W)`` each."""
     one, zero = np.float32(1), np.float32(0)
     for j in range(mode.shape[0]):
         y = first + j
         on_parabola(way[0, j], way[1, j], t, one, zero, xs[j])
         on_parabola(way[2, j], way[3, j], t, zero, np.float32(y), ys[j])
+        if not torn_rows[j]:
+            continue
         for x in range(mode.shape[1]):
             if mode[j, x] == TORN:
                 row, column = y // TILE, x // TILE
