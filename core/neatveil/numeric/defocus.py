@@ -20,7 +20,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .blocks import new_array
-from .defocus_loops import CELL, blur_tile, mark_cells, sort_rows
+from .defocus_loops import CELL, blur_tile, filled, mark_cells, sort_rows, unhidden
 from .pool import for_each, for_strips
 from .texture import interleave
 
@@ -172,37 +172,51 @@ def _behind(pixels: Floats, coc: Floats, radii: Floats) -> _Behind:
         none = np.full(coc.shape, -1, np.int16), np.zeros_like(coc)
         cells = np.zeros((-(-coc.shape[0] // CELL), -(-coc.shape[1] // CELL)), np.int64)
         return _Behind(pixels, _Planes(*none, cells))
-    filled = _continued(pixels, coc, near)
+    filled, circles = _continued(pixels, coc, near)
+    # further in than the widest circle reaches nothing of it is seen
+    seen = _rim(near, 2 - least)
     if least < -2:
         nearer = coc < least / 2
-        filled[nearer] = _continued(pixels, coc, nearer)[nearer]
-    circles = np.ascontiguousarray(filled[..., 4])
-    # further in than the widest circle reaches nothing of it is seen
-    seen = near & (cv2.distanceTransform(near.astype(np.uint8), cv2.DIST_L2, 3) <= 2 - least)
-    if least < -2:
-        seen |= nearer & (cv2.distanceTransform(nearer.astype(np.uint8), cv2.DIST_L2, 3) <= 2 - least)
-    return _Behind(np.ascontiguousarray(filled[..., :4]), _Planes.of(circles, radii, ~seen))
+        for whole, part in zip((filled, circles), _continued(pixels, coc, nearer), strict=True):
+            np.copyto(whole, part, where=nearer if whole.ndim == 2 else nearer[..., None])
+        seen |= _rim(nearer, 2 - least)
+    return _Behind(filled, _Planes.of(np.ascontiguousarray(circles), radii, ~seen))
 
 
-def _continued(pixels: Floats, coc: Floats, hidden: NDArray[np.bool_]) -> Floats:
-    """``(H, W, 5)``: R, G, B, A and circles, where they are hidden by what lies around."""
-    known = (~hidden).astype(np.float32)
-    rows = np.dstack([pixels * known[..., None], coc * known, known])
-    return _filled(np.asarray(rows, np.float32))
+def _rim(inside: NDArray[np.bool_], width: float) -> NDArray[np.bool_]:
+    """What lies inside and no further from its edge."""
+    away = cv2.distanceTransform(inside.view(np.uint8), cv2.DIST_L2, 3)
+    return np.asarray(inside & (away <= width), np.bool_)
 
 
-def _filled(rows: Floats) -> Floats:
-    """``(H, W, 5)`` of ``(H, W, 6)``: where the last, how much is known, is 0, what lies around."""
-    height, width = rows.shape[:2]
-    share = rows[..., 5:]
-    found: Floats = np.divide(rows[..., :5], share, out=np.zeros_like(rows[..., :5]), where=share > 0)
-    if share.min() > 0 or max(height, width) == 1:
-        return found
-    size = max(1, (width + 1) // 2), max(1, (height + 1) // 2)
-    small = cv2.merge([cv2.resize(p, size, interpolation=cv2.INTER_AREA) for p in cv2.split(rows)])
-    wide = _filled(np.asarray(small, np.float32).reshape(size[1], size[0], 6))
-    unknown = (share <= 0)[..., 0]
-    for c in range(5):
-        coarse = np.ascontiguousarray(wide[..., c])
-        found[..., c][unknown] = cv2.resize(coarse, (width, height), interpolation=cv2.INTER_LINEAR)[unknown]
-    return found
+def _continued(pixels: Floats, coc: Floats, hidden: NDArray[np.bool_]) -> tuple[Floats, Floats]:
+    """Pixels ``(H, W, 4)`` and circles ``(H, W)``: where they are hidden by what lies around."""
+    height, width = coc.shape
+    colours, circles = new_array((height, width, 4)), new_array((height, width, 2))
+
+    def strip(a: int, b: int) -> None:
+        given = (p[a:b].reshape(-1) for p in (pixels, coc, hidden))
+        unhidden(*given, colours[a:b].reshape(-1), circles[a:b].reshape(-1))
+
+    for_strips(height, width * 4, strip)
+    _fill(colours, circles)
+    return colours, circles[..., 0]
+
+
+def _fill(colours: Floats, circles: Floats) -> None:
+    """In place, ``(H, W, 4)`` and ``(H, W, 2)``, whose last is how much is known: where that is 0, what lies
+    around, from halves of halves; elsewhere the rest over it."""
+    height, width = circles.shape[:2]
+    wide = [colours, circles]
+    if circles[..., 1].min() <= 0 and max(height, width) > 1:
+        size = max(1, (width + 1) // 2), max(1, (height + 1) // 2)
+        small = [np.empty((size[1], size[0], p.shape[2]), np.float32) for p in wide]
+        for_each(range(2), lambda i: cv2.resize(wide[i], size, dst=small[i], interpolation=cv2.INTER_AREA))
+        _fill(*small)
+        wide = [new_array(p.shape) for p in (colours, circles)]
+        for_each(
+            range(2),
+            lambda i: cv2.resize(small[i], (width, height), dst=wide[i], interpolation=cv2.INTER_LINEAR),
+        )
+    flat = [p.reshape(height, -1) for p in (colours, circles, *wide)]
+    for_strips(height, width * 4, lambda a, b: filled(*(p[a:b].reshape(-1) for p in flat)))

@@ -229,3 +229,32 @@ def blur_tile(pixels, index, share, behind, hidden, hidden_share, cells, hidden_
     for j in range(rows):
         here = pixels[top + j, 4 * left :]
         _finish(acc[j], here, out[0, j], out[1, j], out[2, j], out[3, j])
+
+
+@kernel
+def unhidden(pixels, coc, hidden, colours, circles):
+    """Flat, of as many pixels: ``colours``, four each, and ``circles``, two each: circle and how much is
+    known; all 0 where it is ``hidden``."""
+    for i in range(coc.size):
+        k = np.float32(0) if hidden[i] else np.float32(1)
+        for c in range(4):
+            colours[4 * i + c] = pixels[4 * i + c] * k
+        circles[2 * i], circles[2 * i + 1] = coc[i] * k, k
+
+
+@kernel
+def filled(colours, circles, wide, wide_circles):
+    """In place: over how much is known, and where that is 0, what is ``wide``."""
+    zero, one = np.float32(0), np.float32(1)
+    for i in range(circles.size // 2):
+        known = circles[2 * i + 1]
+        if known == one:
+            continue
+        if known > zero:
+            for c in range(4):
+                colours[4 * i + c] /= known
+            circles[2 * i] /= known
+        else:
+            for c in range(4):
+                colours[4 * i + c] = wide[4 * i + c]
+            circles[2 * i] = wide_circles[2 * i]
