@@ -209,14 +209,18 @@ def _fill(colours: Floats, circles: Floats) -> None:
     height, width = circles.shape[:2]
     wide = [colours, circles]
     if circles[..., 1].min() <= 0 and max(height, width) > 1:
-        size = max(1, (width + 1) // 2), max(1, (height + 1) // 2)
-        small = [np.empty((size[1], size[0], p.shape[2]), np.float32) for p in wide]
-        for_each(range(2), lambda i: cv2.resize(wide[i], size, dst=small[i], interpolation=cv2.INTER_AREA))
+        small = _resized(wide, max(1, (width + 1) // 2), max(1, (height + 1) // 2), cv2.INTER_AREA)
         _fill(*small)
-        wide = [new_array(p.shape) for p in (colours, circles)]
-        for_each(
-            range(2),
-            lambda i: cv2.resize(small[i], (width, height), dst=wide[i], interpolation=cv2.INTER_LINEAR),
-        )
+        wide = _resized(small, width, height, cv2.INTER_LINEAR)
     flat = [p.reshape(height, -1) for p in (colours, circles, *wide)]
     for_strips(height, width * 4, lambda a, b: filled(*(p[a:b].reshape(-1) for p in flat)))
+
+
+def _resized(planes: Sequence[Floats], width: int, height: int, how: int) -> list[Floats]:
+    found = [new_array((height, width, p.shape[2])) for p in planes]
+
+    def one(i: int) -> None:
+        cv2.resize(planes[i], (width, height), dst=found[i], interpolation=how)
+
+    for_each(range(len(planes)), one)
+    return found
