@@ -12,6 +12,7 @@ Source: planes with hidden parts that are continued, Barsky & Kosloff 2008 [Bars
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
@@ -20,7 +21,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .blocks import new_array
-from .defocus_loops import CELL, blur_tile, filled, mark_cells, sort_rows, unhidden
+from .defocus_loops import CELL, FINE, blur_tile, filled, mark_cells, sort_rows, tally, unhidden
 from .pool import for_each, for_strips
 from .texture import interleave
 
@@ -101,12 +102,11 @@ def defocused(
 def _radii(coc: Floats) -> Floats:
     """Radii of the planes, from the farthest to the nearest: below 0 before the focus."""
     least, most = float(coc.min()), float(coc.max())
-    fine = 16
-    codes = (np.rint(coc * fine) - round(least * fine)).astype(np.int64).reshape(-1)
-    counts = np.bincount(codes)
+    counts = np.zeros(round(most * FINE) - round(least * FINE) + 2, np.int64)
+    sums = np.zeros(len(counts))
+    tally(coc.reshape(-1), round(least * FINE), counts, sums)
     used = np.flatnonzero(counts)
     if len(used) <= EXACT:
-        sums = np.bincount(codes, coc.reshape(-1))
         exact = sums[used] / counts[used]
         return np.asarray(np.where(np.abs(exact) < SHARP, 0, exact)[::-1], np.float32)
     rows = _steps(max(most, -least))
@@ -172,20 +172,39 @@ def _behind(pixels: Floats, coc: Floats, radii: Floats) -> _Behind:
         none = np.full(coc.shape, -1, np.int16), np.zeros_like(coc)
         cells = np.zeros((-(-coc.shape[0] // CELL), -(-coc.shape[1] // CELL)), np.int64)
         return _Behind(pixels, _Planes(*none, cells))
-    filled, circles = _continued(pixels, coc, near)
     # further in than the widest circle reaches nothing of it is seen
-    seen = _rim(near, 2 - least)
+    reach = 2 - least
+    box = _around(near, math.ceil(reach))
+    whole, circles, seen = new_array(pixels.shape), np.zeros_like(coc), np.zeros(coc.shape, np.bool_)
+    whole[:] = 0
+    near, given = near[box], (np.ascontiguousarray(pixels[box]), np.ascontiguousarray(coc[box]))
+    whole[box], circles[box] = _continued(*given, near)
+    seen[box] = _rim(near, reach)
     if least < -2:
-        nearer = coc < least / 2
-        for whole, part in zip((filled, circles), _continued(pixels, coc, nearer), strict=True):
-            np.copyto(whole, part, where=nearer if whole.ndim == 2 else nearer[..., None])
-        seen |= _rim(nearer, 2 - least)
-    return _Behind(filled, _Planes.of(np.ascontiguousarray(circles), radii, ~seen))
+        nearer = given[1] < least / 2
+        filled, inner = _continued(*given, nearer)
+        np.copyto(whole[box], filled, where=nearer[..., None])
+        np.copyto(circles[box], inner, where=nearer)
+        seen[box] |= _rim(nearer, reach)
+    return _Behind(whole, _Planes.of(circles, radii, ~seen))
+
+
+def _around(inside: NDArray[np.bool_], reach: int) -> tuple[slice, slice]:
+    """The part of a frame that holds all of it, and as much beside it as counts for its rim.
+
+    At multiples of a power of two, so that the halves of halves are those of the frame.
+    """
+    step = 1 << (2 * reach).bit_length()
+    rows, columns = np.flatnonzero(inside.any(1)), np.flatnonzero(inside.any(0))
+    (top, bottom), (left, right) = (
+        (max(0, int(n[0]) - 2 * reach) // step * step, int(n[-1]) + 1 + 2 * reach) for n in (rows, columns)
+    )
+    return slice(top, bottom), slice(left, right)
 
 
 def _rim(inside: NDArray[np.bool_], width: float) -> NDArray[np.bool_]:
     """What lies inside and no further from its edge."""
-    away = cv2.distanceTransform(inside.view(np.uint8), cv2.DIST_L2, 3)
+    away = cv2.distanceTransform(np.ascontiguousarray(inside).view(np.uint8), cv2.DIST_L2, 3)
     return np.asarray(inside & (away <= width), np.bool_)
 
 

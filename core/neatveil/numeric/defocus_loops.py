@@ -10,8 +10,19 @@ from .jit import inline, kernel
 
 #: Side of a cell that knows which planes its pixels belong to.
 CELL = 16
+#: Circles are told apart by so many to the pixel.
+FINE = 16
 #: Less than this of a plane is nothing of it.
 TRACE = np.float32(1e-6)
+
+
+@kernel
+def tally(coc, base, counts, sums):
+    """How many circles there are of each size, ``FINE`` to the pixel and from ``base`` on, and their sums."""
+    for i in range(coc.size):
+        size = np.int64(np.rint(coc[i] * np.float32(FINE))) - base
+        counts[size] += 1
+        sums[size] += coc[i]
 
 
 @kernel
