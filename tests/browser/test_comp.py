@@ -95,10 +95,10 @@ def test_every_look(demo):
     demo.keys(Keys.END)
     demo.settled()
     corner = (0.9, 0.12)  # inside the picture, where the caption is clear
-    demo.click("Black")
+    demo.look_at("Black")
     demo.settled()
     assert demo.pixel(*corner) == (0, 0, 0)
-    demo.click("White")
+    demo.look_at("White")
     demo.settled()
     assert demo.pixel(*corner) == (255, 255, 255)
     demo.click("Alpha")
@@ -107,8 +107,8 @@ def test_every_look(demo):
     strap = demo.pixel(0.38, 0.83)  # beside the letters
     # frame 4 of the caption's own: eased in by 1 - (10/14)^3, times the strap's 225
     assert all(abs(v - 143) <= 1 for v in strap), strap
-    for look in ("R", "G", "B", "Straight", "RGB", "Colour"):
-        demo.click(look)
+    for look in ("R", "G", "B", "Straight", "Edge band", "RGB", "Colour"):
+        demo.look_at(look)
         demo.settled()
     until(lambda: "show=" not in demo.driver.current_url, "the address follows")
     demo.choose("How much of the comp", "Comp")

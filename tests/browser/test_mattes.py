@@ -113,7 +113,7 @@ def test_objects_are_chosen_by_their_names(visitor, tmp_path):
     visitor.click("Add a layer")
     visitor.click("sign.exr")
     visitor.settled()
-    visitor.click("Black")
+    visitor.look_at("Black")
     visitor.click("Matte")
     visitor.click("Make …")
     visitor.click("Objects by their names")

@@ -87,12 +87,14 @@ def test_the_picture_keeps_its_size_whatever_is_looked_at(demo):
         picture = demo.one("canvas[data-drawn-level]").rect
         return {n: round(picture[n]) for n in ("x", "y", "width", "height")}
 
+    with_no_layer = size()
     demo.click("Layer kite")
     demo.wait_for("Before steps")  # the bar with all that a layer brings
     before = size()
+    assert before == with_no_layer
     for part, look in (("Layer", "Alpha"), ("Layer", "Matte tint"), ("Comp", "Colour")):
         demo.choose("How much of the comp", part)
-        demo.click(look)
+        demo.look_at(look)
         assert size() == before, (part, look)
 
 

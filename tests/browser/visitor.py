@@ -123,6 +123,22 @@ class Visitor:
         row = f"//*[@aria-label={_quoted(group)}]//button[normalize-space(.)={_quoted(label)}]"
         until(lambda: self.driver.find_element(By.XPATH, row), f"no {label!r} in {group!r}").click()
 
+    def look_at(self, label: str) -> None:
+        """A look or a background of the bar over the picture: where the page is narrow some are in lists."""
+        buttons = self.all("[aria-label='Show'] button, [aria-label='Background'] button")
+        hit = next((b for b in buttons if b.text == label), None)
+        if hit is not None:
+            hit.click()
+            return
+        for name in ("Other looks", "Background"):
+            self.one(f"[role=combobox][aria-label={_quoted(name)}]").click()
+            option = next((o for o in self.all("[role=option]") if o.text == label), None)
+            if option is not None:
+                option.click()
+                return
+            self.keys(Keys.ESCAPE)
+        raise AssertionError(f"There is no look {label!r}.")
+
     def type_into(self, label: str, text: str) -> None:
         box = self.field(label)
         box.click()

@@ -8,6 +8,7 @@ import { Choose } from "../ui/Choose";
 import { NumberField } from "../ui/NumberField";
 import { Segments } from "../ui/Segments";
 import { text } from "./strings";
+import { useNarrow } from "../ui/useNarrow";
 import { useSpaces } from "./useSpaces";
 
 const t = text.LookBar;
@@ -46,23 +47,9 @@ export const FIRST_LOOK: Look = {
 export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => void }) {
   return (
     <>
-      <Segments
-        name={t.show}
-        tight
-        value={look.channel}
-        choices={[...CHANNELS]}
-        onChange={(channel) => onLook({ ...look, channel })}
-      />
+      <Channel value={look.channel} onChange={(channel) => onLook({ ...look, channel })} />
       <span className="flex items-center gap-1.5">
-        {/* where the page is narrow the row has to hold all of it */}
-        <span className="text-soft max-[1400px]:hidden">{t.over}</span>
-        <Segments
-          name={t.background}
-          tight
-          value={look.background}
-          choices={[...BACKGROUNDS]}
-          onChange={(background) => onLook({ ...look, background })}
-        />
+        <Background value={look.background} onChange={(background) => onLook({ ...look, background })} />
         {look.background === "colour" && (
           <input
             type="color"
@@ -74,6 +61,64 @@ export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => 
         )}
       </span>
       <Display look={look} onLook={onLook} />
+    </>
+  );
+}
+
+interface PartProps<T> {
+  value: T;
+  onChange: (value: T) => void;
+}
+
+/** Where the page is narrow the row has to hold all of it: what is looked at less often is a list then. */
+const AT_HAND = 6;
+const FURTHER = CHANNELS.slice(AT_HAND).map(({ value, label }) => ({ value, label: label as string }));
+
+function Channel({ value, onChange }: PartProps<Look["channel"]>) {
+  const narrow = useNarrow();
+  const further = FURTHER.some((f) => f.value === value);
+  return (
+    <span className="flex items-center gap-1.5">
+      <Segments
+        name={t.show}
+        tight
+        value={value}
+        choices={CHANNELS.slice(0, narrow ? AT_HAND : undefined)}
+        onChange={onChange}
+      />
+      {narrow && (
+        <span className={`flex w-28 ${further ? "[&>button]:bg-accent-soft [&>button]:text-accent" : ""}`}>
+          <Choose
+            name={t.furtherLooks}
+            placeholder={t.furtherLooks}
+            value={further ? value : ""}
+            options={FURTHER}
+            onChange={(next) => onChange(next as Look["channel"])}
+          />
+        </span>
+      )}
+    </span>
+  );
+}
+
+function Background({ value, onChange }: PartProps<Look["background"]>) {
+  if (useNarrow()) {
+    return (
+      <span className="flex w-24">
+        <Choose
+          name={t.background}
+          live
+          value={value}
+          options={[...BACKGROUNDS]}
+          onChange={(next) => onChange(next as Look["background"])}
+        />
+      </span>
+    );
+  }
+  return (
+    <>
+      <span className="text-soft">{t.over}</span>
+      <Segments name={t.background} tight value={value} choices={[...BACKGROUNDS]} onChange={onChange} />
     </>
   );
 }
@@ -95,7 +140,7 @@ function Display({ look, onLook }: { look: Look; onLook: (look: Look) => void })
         >
           <SunMedium aria-hidden className="size-4" />
           {look.exposure !== 0 && (
-            <span className="num">
+            <span className="num max-[1400px]:hidden">
               {look.exposure > 0 ? "+" : ""}
               {trimmed(look.exposure, 2)}
             </span>

@@ -14,6 +14,7 @@ export const text = {
     letChangeSetAFirst: (name: string) => `Let ${name} change: set a first key at this frame`,
   },
   LookBar: {
+    furtherLooks: "Other looks",
     colour: "Colour",
     overTheBackground1: "Over the background (1)",
     rgb: "RGB",

@@ -16,9 +16,11 @@ interface Props {
   onChange: (value: string) => void;
   /** ↑ and ↓ take the option before and after at once, without opening the list. */
   live?: boolean;
+  /** Stands there while the value is none of the options. */
+  placeholder?: string;
 }
 
-export function Choose({ name, value, options, onChange, live }: Props) {
+export function Choose({ name, value, options, onChange, live, placeholder }: Props) {
   const groups = [...new Set(options.map((o) => o.group ?? ""))];
   return (
     <Select.Root value={value} onValueChange={onChange}>
@@ -34,7 +36,7 @@ export function Choose({ name, value, options, onChange, live }: Props) {
         className="inline-flex h-7 min-w-0 flex-1 items-center justify-between gap-1 rounded-md border border-line bg-card px-2"
       >
         <span className="truncate">
-          <Select.Value />
+          <Select.Value placeholder={placeholder} />
         </span>
         <ChevronDown aria-hidden className="size-3.5 shrink-0 text-soft" />
       </Select.Trigger>

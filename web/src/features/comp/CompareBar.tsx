@@ -1,20 +1,18 @@
 /** Two looks at a comp: parted by a line, side by side, or their difference; states and looks under names. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Undo2, X } from "lucide-react";
-import { useState } from "react";
-import { asProblem } from "../../api/client";
 import { compCalls } from "../../api/comps";
 import { presetCalls } from "../../api/presets";
 import { queries } from "../../api/queries";
 import { documentOf, layerOf } from "../../domain/comp";
-import { Ask, TextField } from "../../ui/Ask";
-import { Button, ProblemNote, SignButton } from "../../ui/basics";
+import { SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { NumberField } from "../../ui/NumberField";
 import { Segments } from "../../ui/Segments";
 import { choicesOf, type Against, type Comparison } from "./comparing";
 import { useDesk, useDeskFields } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { NameIt } from "./NameIt";
 import { text } from "./strings";
 
 const t = text.CompareBar;
@@ -155,51 +153,5 @@ export function CompareBar({ store, comp, project }: Props) {
         </SignButton>
       </span>
     </div>
-  );
-}
-
-interface NameProps {
-  button: string;
-  help: string;
-  work: (name: string) => Promise<unknown>;
-  onDone: () => Promise<void>;
-}
-
-function NameIt({ button, help, work, onDone }: NameProps) {
-  const [open, setOpen] = useState(false);
-  const [name, setName] = useState("");
-  const save = useMutation({
-    mutationFn: () => work(name.trim()),
-    onSuccess: async () => {
-      setOpen(false);
-      setName("");
-      await onDone();
-    },
-  });
-  return (
-    <>
-      <Button className="!min-h-6 !py-0" title={help} onClick={() => setOpen(true)}>
-        {button} …
-      </Button>
-      <Ask title={button} open={open} onClose={() => setOpen(false)}>
-        <form
-          className="space-y-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            save.mutate();
-          }}
-        >
-          <p className="text-soft">{help}</p>
-          <TextField label={t.name} value={name} onChange={setName} autoFocus />
-          {save.error && <ProblemNote problem={asProblem(save.error)} />}
-          <div className="flex justify-end gap-2">
-            <Button onClick={() => setOpen(false)}>{t.cancel}</Button>
-            <Button kind="main" type="submit" disabled={!name.trim() || save.isPending}>
-              {t.keepIt}
-            </Button>
-          </div>
-        </form>
-      </Ask>
-    </>
   );
 }

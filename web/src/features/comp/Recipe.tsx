@@ -21,7 +21,8 @@ import { doubted } from "../../parts/ElementPicture";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useSpaces } from "../../parts/useSpaces";
 import { useReading } from "../../parts/useReading";
-import { Button, Empty, ProblemNote, SignButton } from "../../ui/basics";
+import { Button, ProblemNote, SignButton } from "../../ui/basics";
+import { CompColumn } from "./CompColumn";
 import { sizeOf } from "./drawing/sizes";
 import { useDesk, type RecipeSectionName } from "./deskState";
 import { alphaInWords, GroupSection, HeldBy } from "./GroupSection";
@@ -72,7 +73,7 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
             onOpen={setOpen}
           />
         ) : (
-          <Empty title={t.noLayerChosen}>{t.chooseACardInThe}</Empty>
+          <CompColumn store={store} document={document} elements={elements} project={project} comp={comp} />
         )}
       </div>
       <Instruments comp={comp} store={store} />

@@ -34,7 +34,7 @@ export const ViewBar = memo(function ViewBar({
   );
   const extraChannels = useExtraChannels(element ? [element] : []);
   return (
-    <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b border-line bg-card px-3 py-1.5">
+    <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-b max-[1400px]:gap-x-1.5 border-line bg-card px-3 py-1.5">
       <LookBar look={desk.look} onLook={(look) => desk.set({ look })} />
       {element !== null && (
         <>
@@ -58,7 +58,7 @@ export const ViewBar = memo(function ViewBar({
           </Button>
           {/* it keeps its room, so that the picture keeps its size when the layer alone is looked at */}
           {extraChannels.length > 0 && (
-            <span className={`flex w-36 ${desk.extent === "layer" ? "" : "invisible"}`}>
+            <span className={`flex w-36 max-[1400px]:w-28 ${desk.extent === "layer" ? "" : "invisible"}`}>
               <Choose
                 name={t.channelOfTheLayer}
                 live
