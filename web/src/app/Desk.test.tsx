@@ -6,10 +6,6 @@ import { MemoryRouter, Route, Routes } from "react-router";
 import { afterEach, expect, it, vi } from "vitest";
 import { Desk } from "./Desk";
 
-// jsdom has none; the scheme is asked for as soon as its module is read
-vi.hoisted(() => {
-  window.matchMedia = () => ({ matches: false, addEventListener: () => undefined }) as never;
-});
 afterEach(() => {
   cleanup();
   vi.restoreAllMocks();

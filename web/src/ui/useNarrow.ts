@@ -9,8 +9,4 @@ function subscribe(told: () => void): () => void {
   return () => list.removeEventListener("change", told);
 }
 
-export const useNarrow = () =>
-  useSyncExternalStore(
-    typeof window.matchMedia === "function" ? subscribe : () => () => undefined,
-    () => typeof window.matchMedia === "function" && window.matchMedia(query).matches,
-  );
+export const useNarrow = () => useSyncExternalStore(subscribe, () => window.matchMedia(query).matches);

@@ -6,7 +6,10 @@ import { comp, element, show } from "./desk.testing";
 import { useDesk } from "./deskState";
 
 beforeAll(stubLayout);
-afterEach(cleanup);
+afterEach(() => {
+  cleanup();
+  useDesk.setState({ settings: false, layer: null });
+});
 
 function column(missing: number[]) {
   const { store } = comp("plate");

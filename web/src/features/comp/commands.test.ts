@@ -13,7 +13,9 @@ function desk(...names: string[]) {
   for (const name of names) [document, layer] = addLayer(document, "e1", name);
   const comp = { id: 1, project: 1, name: "Dusk", revision: 1, document } as unknown as CompOut;
   const same = () => Promise.resolve(comp);
-  useDesk.setState({ layer, frame: 1, playing: false, copied: [] });
+  // other files' tests share the desk
+  const compare = { ...useDesk.getState().compare, how: "off" as const };
+  useDesk.setState({ layer, frame: 1, playing: false, copied: [], before: false, compare });
   return createDocumentStore(comp, { read: same, write: same, step: same });
 }
 

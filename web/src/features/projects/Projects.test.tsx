@@ -7,10 +7,6 @@ import { client } from "../../api/client";
 import { stubLayout } from "../../ui/layout.testing";
 import { Projects } from "./Projects";
 
-// jsdom has none; the scheme is asked for as soon as its module is read
-vi.hoisted(() => {
-  window.matchMedia = () => ({ matches: false, addEventListener: () => undefined }) as never;
-});
 beforeAll(stubLayout);
 afterEach(() => {
   cleanup();
