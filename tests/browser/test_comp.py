@@ -4,6 +4,7 @@ import pytest
 from browser.driver import browser
 from browser.visitor import Visitor, until
 from core.pictures import save_png, soft_disc
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 pytestmark = pytest.mark.browser
@@ -235,3 +236,19 @@ def test_every_control_has_a_name(demo):
         .filter((e) => e.offsetParent && !named(e)).map((e) => e.outerHTML);
     """
     assert demo.driver.execute_script(script) == []
+
+
+def test_what_is_typed_in_the_open_list_finds_what_to_add(demo):
+    before = [c.get_attribute("aria-label") for c in demo.all("[data-layer]")]
+    demo.click("Add a layer")
+    until(lambda: demo.all("[role=menu]"), "the list")
+    ActionChains(demo.driver).send_keys("feather alp").perform()
+    items = until(
+        lambda: (rows := [i.text for i in demo.all("[role=menuitem]")]) and len(rows) <= 1 and rows,
+        "one is left",
+    )
+    assert "feather_alpha" in items[0], items
+    ActionChains(demo.driver).send_keys(Keys.ENTER).perform()
+    until(lambda: len(demo.all("[data-layer]")) == len(before) + 1, "it is added")
+    demo.keys(Keys.CONTROL, "z")
+    until(lambda: len(demo.all("[data-layer]")) == len(before), "and taken back")

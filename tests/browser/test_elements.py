@@ -298,3 +298,31 @@ def test_passes_in_files_of_their_own_are_data_and_are_joined_by_name(visitor, n
     visitor.wait_for("depth.Z")
     visitor.wait_for("uv.V")
     assert visitor.complaints() == []
+
+
+def test_elements_are_found_by_name_kept_by_kind_and_ordered(visitor):
+    def listed():
+        return [e.get_attribute("title") for e in visitor.all("ul[aria-label='Elements'] span[title]")]
+
+    def pick(name, option):
+        visitor.one(f"[role=combobox][aria-label='{name}']").click()
+        visitor.named(option).click()
+
+    visitor.open("projects/1/elements")
+    visitor.wait_for("paper_kite.mov")
+    whole = visitor.one("h1").text
+    visitor.type_into("Find by name", "RGB feather")
+    until(lambda: listed() == ["feather_rgb.####.png"], "one is found")
+    assert visitor.one("h1").text == f"1 of {whole}"
+    visitor.type_into("Find by name", "no such picture")
+    visitor.wait_for("None of the elements is like that.")
+    visitor.click("Show all")
+    until(lambda: visitor.one("h1").text == whole, "all are there again")
+    pick("Kind of element", "Movies")
+    until(lambda: listed() and all(n.endswith((".mov", ".webm")) for n in listed()), "movies alone")
+    pick("Kind of element", "With alpha")
+    until(lambda: len(listed()) > 3, "those with alpha")
+    pick("Order of the list", "Newest first")
+    newest = listed()[0]
+    pick("Order of the list", "As imported")
+    until(lambda: listed() and listed()[0] != newest, "the first that came")

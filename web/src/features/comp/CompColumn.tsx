@@ -7,7 +7,7 @@ import { compCalls, type StateOut } from "../../api/comps";
 import { queries } from "../../api/queries";
 import { allLayers, documentOf, elementOf, type CompDocument } from "../../domain/comp";
 import { counted, rateInWords, ratePerSecond, trimmed } from "../../domain/words";
-import { doubted, needsConfirming } from "../../parts/ElementPicture";
+import { doubted, needsConfirming } from "../../domain/attention";
 import { Button, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";

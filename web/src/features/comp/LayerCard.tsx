@@ -14,7 +14,8 @@ import {
 } from "../../domain/comp";
 import { isComp } from "../../domain/compSource";
 import { walk } from "../../domain/tree";
-import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
+import { ElementPicture } from "../../parts/ElementPicture";
+import { doubted, needsConfirming } from "../../domain/attention";
 import { chooseCard, moveCard } from "./choosing";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";

@@ -17,7 +17,7 @@ import { encodingInWords } from "../../domain/encoding";
 import { holdsInWords } from "../../domain/holds";
 import { matteInWords } from "../../domain/mattes";
 import { readingInWords } from "../../domain/words";
-import { doubted } from "../../parts/ElementPicture";
+import { doubted } from "../../domain/attention";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useSpaces } from "../../parts/useSpaces";
 import { useReading } from "../../parts/useReading";

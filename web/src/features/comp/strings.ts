@@ -324,6 +324,8 @@ export const text = {
     elements: "Elements",
     add: (name: string) => `add ${name}`,
     addALayer: "Add a layer",
+    find: "Find by name",
+    nothingFound: "Nothing here has such a name.",
     importElementsFirstDropFiles: "Pictures come by import: drop files anywhere on the page.",
   },
   Picture: {

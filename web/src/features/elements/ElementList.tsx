@@ -1,6 +1,7 @@
 /** The list of elements; the reading stands on every card. Several can be marked for one change. */
 import type { ElementOut } from "../../api/client";
-import { doubted, ElementPicture, needsConfirming } from "../../parts/ElementPicture";
+import { ElementPicture } from "../../parts/ElementPicture";
+import { doubted, needsConfirming } from "../../domain/attention";
 import { FileName } from "../../ui/FileName";
 import { LongList } from "../../ui/LongList";
 import { heldInWords } from "./HoldsField";
@@ -9,17 +10,19 @@ import { text } from "./strings";
 const t = text.ElementList;
 
 interface Props {
+  /** Those that are found, and all that there are. */
   rows: ElementOut[];
+  all: ElementOut[];
   chosen: number;
   marked: number[];
   onMark: (ids: number[]) => void;
   onChoose: (id: number) => void;
 }
 
-export function ElementList({ rows, chosen, marked, onMark, onChoose }: Props) {
+export function ElementList({ rows, all, chosen, marked, onMark, onChoose }: Props) {
   const toggle = (id: number) =>
     onMark(marked.includes(id) ? marked.filter((m) => m !== id) : [...marked, id]);
-  const carriers = new Map(rows.flatMap((row) => row.parts.map((part) => [part.element, row] as const)));
+  const carriers = new Map(all.flatMap((row) => row.parts.map((part) => [part.element, row] as const)));
   return (
     <>
       {marked.length > 0 && (

@@ -6,7 +6,7 @@ import { asProblem, client, take, type ElementOut } from "../../api/client";
 import { elementCalls } from "../../api/elements";
 import { queries } from "../../api/queries";
 import { differencesInWords } from "../../domain/words";
-import { doubted, needsConfirming } from "../../parts/ElementPicture";
+import { doubted, needsConfirming } from "../../domain/attention";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useSpaces } from "../../parts/useSpaces";
 import { useReading, type ReadingChange } from "../../parts/useReading";

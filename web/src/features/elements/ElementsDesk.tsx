@@ -1,10 +1,11 @@
 /** All imported elements: what each one is, and how its alpha is read. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
-import { asProblem } from "../../api/client";
+import { asProblem, type ElementOut } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Shell } from "../../parts/Shell";
+import { EVERYTHING, searched } from "../../domain/elementSearch";
 import { counted } from "../../domain/words";
 import { Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { ImportButtons } from "./ImportButtons";
@@ -17,18 +18,23 @@ import { modeOf, MODES, type Mode } from "./mode";
 import { JoinPairs } from "./JoinPairs";
 import { PictureView } from "./PictureView";
 import { CompareReadings } from "./CompareReadings";
+import { NothingFound, SearchBar } from "./SearchBar";
 import { UnfinishedImports } from "./UnfinishedImports";
 import { Segments } from "../../ui/Segments";
 import { text } from "./strings";
 
 const t = text.ElementsDesk;
 
+const NONE: ElementOut[] = [];
+
 export function ElementsDesk() {
   const project = Number(useParams()["project"]);
   const elements = useQuery(queries.elements(project));
   const [params, setParams] = useSearchParams();
   const [marked, setMarked] = useState<number[]>([]);
-  const rows = elements.data ?? [];
+  const [search, setSearch] = useState(EVERYTHING);
+  const rows = elements.data ?? NONE;
+  const found = useMemo(() => searched(rows, search), [rows, search]);
   const chosen = rows.find((e) => e.id === Number(params.get("element"))) ?? rows[0];
   const mode = modeOf(params.get("view"));
   const several = marked.filter((m) => rows.some((r) => r.id === m));
@@ -63,17 +69,24 @@ export function ElementsDesk() {
           <div className="flex min-h-0 flex-col border-r border-line">
             <div className="border-b border-line px-2 py-2">
               <div className="flex items-center justify-between gap-1">
-                <h1 className="px-1 font-semibold whitespace-nowrap">{counted(rows.length, "element")}</h1>
+                <h1 className="px-1 font-semibold whitespace-nowrap">
+                  {found.length === rows.length
+                    ? counted(rows.length, "element")
+                    : t.ofAll(found.length, counted(rows.length, "element"))}
+                </h1>
                 <span className="flex gap-1">
                   <LibraryButton project={project} />
                   <ImportButtons project={project} />
                 </span>
               </div>
+              <SearchBar search={search} onSearch={setSearch} />
             </div>
             <UnfinishedImports project={project} />
             <JoinPairs project={project} rows={rows} />
+            {found.length === 0 && <NothingFound onSearch={setSearch} />}
             <ElementList
-              rows={rows}
+              rows={found}
+              all={rows}
               chosen={chosen.id}
               marked={several}
               onMark={setMarked}

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { ElementOut } from "../../api/client";
 import { expects } from "../../api/importFiles";
 import { passesOf, rangeInWords } from "./channels";
-import { doubted } from "../../parts/ElementPicture";
+import { doubted } from "../../domain/attention";
 import { oddOnes } from "./Frames";
 import { boundsOf, pointsOf } from "../../parts/plots";
 import { patternOf } from "./ReadingRules";

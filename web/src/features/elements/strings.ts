@@ -91,7 +91,26 @@ export const text = {
     keepIt: "Keep it",
     removeIt: "Remove it",
   },
+  SearchBar: {
+    find: "Find by name",
+    clear: "Clear the search",
+    kind: "Kind of element",
+    kinds: {
+      all: "All kinds",
+      still: "Stills",
+      sequence: "Frames",
+      movie: "Movies",
+      alpha: "With alpha",
+      data: "Data",
+      attention: "To be looked at",
+    },
+    order: "Order of the list",
+    orders: { import: "As imported", newest: "Newest first", name: "By name", large: "Largest first" },
+    nothing: "None of the elements is like that.",
+    showAll: "Show all",
+  },
   ElementsDesk: {
+    ofAll: (found: number, all: string) => `${found} of ${all}`,
     lookingForTheElements: "Loading the elements",
     dropStillsNumberedFramesMovies:
       "Drop stills, numbered frames, movies or whole folders anywhere on the page, or choose them. Numbered frames become one sequence.",

@@ -1,0 +1,49 @@
+import { expect, it } from "vitest";
+import type { ElementOut } from "../api/client";
+import { EVERYTHING, searched, type Search } from "./elementSearch";
+
+const element = (id: number, name: string, more: object = {}): ElementOut =>
+  ({
+    id,
+    name,
+    folder: "marsh",
+    state: "ready",
+    holds: "",
+    has_alpha: false,
+    reading_set: true,
+    facts: { kind: "still", missing: [], bytes: id * 100 },
+    ...more,
+  }) as unknown as ElementOut;
+
+const ROWS = [
+  element(1, "kite_10.png"),
+  element(2, "Kite_9.png", { has_alpha: true }),
+  element(3, "lantern.####.exr", { facts: { kind: "sequence", missing: [4], bytes: 50 } }),
+  element(4, "lantern_depth.exr", { holds: "depth" }),
+];
+
+const ids = (search: Partial<Search>) => searched(ROWS, { ...EVERYTHING, ...search }).map((e) => e.id);
+
+it("finds by all words, of the name or the folder, in any order and case", () => {
+  expect(ids({})).toEqual([1, 2, 3, 4]);
+  expect(ids({ words: "KITE" })).toEqual([1, 2]);
+  expect(ids({ words: "depth lan" })).toEqual([4]);
+  expect(ids({ words: " marsh  kite 9 " })).toEqual([2]);
+  expect(ids({ words: "reed" })).toEqual([]);
+});
+
+it("keeps those of a kind", () => {
+  expect(ids({ kind: "still" })).toEqual([1, 2, 4]);
+  expect(ids({ kind: "sequence" })).toEqual([3]);
+  expect(ids({ kind: "alpha" })).toEqual([2]);
+  expect(ids({ kind: "data" })).toEqual([4]);
+  expect(ids({ kind: "attention" })).toEqual([3]);
+  expect(ids({ kind: "still", words: "lantern" })).toEqual([4]);
+});
+
+it("orders them, numbers as numbers, and leaves the list itself as it was", () => {
+  expect(ids({ order: "name" })).toEqual([2, 1, 4, 3]);
+  expect(ids({ order: "newest" })).toEqual([4, 3, 2, 1]);
+  expect(ids({ order: "large" })).toEqual([4, 2, 1, 3]);
+  expect(ROWS.map((e) => e.id)).toEqual([1, 2, 3, 4]);
+});

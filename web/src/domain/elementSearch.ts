@@ -1,0 +1,51 @@
+/** Finding elements in a long list: by words of their names, by what they are, in an order. */
+import type { ElementOut } from "../api/client";
+import { wantsAttention } from "./attention";
+
+export const KINDS = ["all", "still", "sequence", "movie", "alpha", "data", "attention"] as const;
+export const ORDERS = ["import", "newest", "name", "large"] as const;
+export type Kind = (typeof KINDS)[number];
+export type Order = (typeof ORDERS)[number];
+
+export interface Search {
+  words: string;
+  kind: Kind;
+  order: Order;
+}
+
+export const EVERYTHING: Search = { words: "", kind: "all", order: "import" };
+
+/** Whether all words stand in a name, in any order and case. */
+export function holdsWords(name: string, words: string): boolean {
+  const own = name.toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => own.includes(word));
+}
+
+function isOfKind(element: ElementOut, kind: Kind): boolean {
+  switch (kind) {
+    case "all":
+      return true;
+    case "alpha":
+      return element.has_alpha;
+    case "data":
+      return element.holds !== "";
+    case "attention":
+      return wantsAttention(element);
+    default:
+      return element.facts?.kind === kind;
+  }
+}
+
+const BY: Record<Exclude<Order, "import">, (a: ElementOut, b: ElementOut) => number> = {
+  newest: (a, b) => b.id - a.id,
+  name: (a, b) => a.name.localeCompare(b.name, "en", { numeric: true, sensitivity: "base" }),
+  large: (a, b) => (b.facts?.bytes ?? 0) - (a.facts?.bytes ?? 0),
+};
+
+export function searched(rows: ElementOut[], { words, kind, order }: Search): ElementOut[] {
+  const found = rows.filter((e) => isOfKind(e, kind) && holdsWords(`${e.folder}/${e.name}`, words));
+  return order === "import" ? found : found.toSorted(BY[order]);
+}
