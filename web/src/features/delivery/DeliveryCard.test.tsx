@@ -86,6 +86,14 @@ it("says how far it is, first of writing and then of the proof", () => {
   expect(screen.getByText("waiting its turn")).toBeVisible();
 });
 
+it("says who ordered it and how long it took", () => {
+  card({});
+  expect(screen.getByText(/^ordered by ada, 1 Jan 2026, \d\d:00$/)).toBeVisible();
+  cleanup();
+  card({ state: "done", person: null, ended: "2026-01-01T00:00:34Z" });
+  expect(screen.getByText(/^ordered by somebody who is gone.*, ended after 34 s$/)).toBeVisible();
+});
+
 it("is stopped once, and says that it stops", async () => {
   const cancel = vi.spyOn(jobCalls, "cancel").mockResolvedValue({ ...JOB, cancelling: true });
   card({});

@@ -5,7 +5,7 @@ import { useMutation } from "@tanstack/react-query";
 import { asProblem, type DeliveryOut } from "../../api/client";
 import { orderCalls } from "../../api/orders";
 import { hasEnded } from "../../api/jobs";
-import { counted, rateInWords } from "../../domain/words";
+import { counted, rateInWords, secondsInWords } from "../../domain/words";
 import { JobButtons, JobProgress, stateInWords, useSteer } from "../../parts/job";
 import { Button, ProblemNote } from "../../ui/basics";
 import { text } from "./strings";
@@ -29,6 +29,7 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
           <p className="num text-soft [overflow-wrap:anywhere]">
             {t.to(framesInWords(row), rateInWords(row.rate), row.folder, row.file)}
           </p>
+          <p className="text-soft">{historyInWords(row.job)}</p>
         </div>
         <StateMark row={row} />
         <JobButtons job={row.job} stays={t.whatStays} steer={steer} busy={busy} />
@@ -56,6 +57,15 @@ function framesInWords({ first, last, frames }: DeliveryOut): string {
   if (first === last) return t.frameAlone(first);
   const range = t.framesTo(first, last);
   return frames === last - first + 1 ? range : t.framesOf(frames, range);
+}
+
+const WHEN = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
+
+/** Who ordered it and when, and how long it took. */
+function historyInWords({ person, ordered, ended }: DeliveryOut["job"]): string {
+  const by = t.orderedBy(person ?? t.somebodyGone, WHEN.format(new Date(ordered)));
+  if (!ended) return by;
+  return by + t.after(secondsInWords((Date.parse(ended) - Date.parse(ordered)) / 1000));
 }
 
 function StateMark({ row }: { row: DeliveryOut }) {

@@ -1,6 +1,9 @@
 /** All text of the Delivery desk, by the file that shows it. Titles and help of the core's models come with them. */
 export const text = {
   DeliveryCard: {
+    orderedBy: (person: string, when: string) => `ordered by ${person}, ${when}`,
+    somebodyGone: "somebody who is gone",
+    after: (duration: string) => `, ended after ${duration}`,
     whatStays: "The files stay where they are",
     as: (format_title: string) => `as ${format_title}`,
     to: (frames: string, rate: string, folder: string, file: string) =>
