@@ -91,12 +91,21 @@ def test_what_is_lost_is_said_before_and_mended_by_a_click(visitor):
     until(lambda: not visitor.seen("Caption, apart"), "it is gone")
 
 
-def test_a_delivery_is_cancelled_and_goes_on(visitor):
+def test_a_delivery_is_paused_and_cancelled_and_goes_on(visitor):
     place = "browser/cancelled"
     order(visitor, "exr-half-premultiplied", place, last="12")
-    card(visitor, place)
-    visitor.click("Cancel")
-    until(lambda: card(visitor, place).get_attribute("data-state") == "cancelled", "it stops", 240)
+
+    def state():
+        return card(visitor, place).get_attribute("data-state")
+
+    state()
+    visitor.click("Pause")
+    until(lambda: state() == "paused", "it pauses", 240)
+    visitor.wait_for("paused, written")
     visitor.click("Resume")
-    until(lambda: card(visitor, place).get_attribute("data-state") == "done", "the rest is written", 600)
+    until(lambda: state() != "paused", "it goes on")
+    visitor.click("Cancel")
+    until(lambda: state() == "cancelled", "it stops", 240)
+    visitor.click("Resume")
+    until(lambda: state() == "done", "the rest is written", 600)
     visitor.wait_for("12 of 12, none missing")
