@@ -302,7 +302,7 @@ def test_passes_in_files_of_their_own_are_data_and_are_joined_by_name(visitor, n
 
 def test_elements_are_found_by_name_kept_by_kind_and_ordered(visitor):
     def listed():
-        return [e.get_attribute("title") for e in visitor.all("ul[aria-label='Elements'] span[title]")]
+        return [e.get_attribute("title") for e in visitor.all("ul[aria-label='Elements'] span.font-medium")]
 
     def pick(name, option):
         visitor.one(f"[role=combobox][aria-label='{name}']").click()

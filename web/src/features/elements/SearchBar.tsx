@@ -20,7 +20,7 @@ export function SearchBar({ search, onSearch }: { search: Search; onSearch: (sea
           onKeyDown={(event) => {
             if (event.key === "Escape") onSearch({ ...search, words: "" });
           }}
-          className="min-w-0 flex-1 bg-transparent outline-none"
+          className="min-w-0 flex-1 bg-transparent !outline-none"
         />
         {search.words !== "" && (
           <button type="button" aria-label={t.clear} onClick={() => onSearch({ ...search, words: "" })}>
