@@ -26,8 +26,11 @@ def main() -> None:
             comp(visitor, "comp-dark")
 
 
-#: Every picture that is on the page has come, or cannot come.
-COMPLETE = "return [...document.images].every((image) => image.complete)"
+#: Every picture that is in sight has come, or cannot come; others are fetched when they are.
+COMPLETE = """
+  const seen = (e) => ((r) => r.bottom > 0 && r.top < innerHeight)(e.getBoundingClientRect());
+  return [...document.images].filter(seen).every((image) => image.complete);
+"""
 
 
 def save(visitor: Visitor, name: str) -> None:
