@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import Field, model_validator
@@ -15,6 +15,13 @@ _Length = Annotated[float, Field(ge=-1e6, le=1e6)]
 PER_POINT = 6
 
 
+def place_field(title: str, *, default: float = 0.0) -> Any:
+    """One number of a place, in pixels from the picture's centre."""
+    return Field(
+        default, ge=-1e5, le=1e5, title=title, json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
+    )
+
+
 class Form(Animated):
     """``points``: six numbers for each point of a free form, pixels from the picture's centre.
 
@@ -25,12 +32,8 @@ class Form(Animated):
         "ellipse", title="shape",
         json_schema_extra={"labels": {"ellipse": "Ellipse", "rectangle": "Rectangle", "free": "Free form"}},
     )  # fmt: skip
-    x: float = Field(
-        0.0, ge=-1e5, le=1e5, title="x", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
-    )
-    y: float = Field(
-        0.0, ge=-1e5, le=1e5, title="y", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
-    )
+    x: float = place_field("x")
+    y: float = place_field("y")
     width: float = Field(
         400.0, ge=0, le=1e5, title="width", json_schema_extra={"unit": "px", "slider": [0, 2000]}
     )

@@ -11,6 +11,7 @@ import numpy as np
 from pydantic import Field
 
 from ..colour import decode, encode
+from ..drawn.form import place_field
 from ..numeric.pool import for_strips
 from ..picture import RGBA, Plane, PremultipliedPicture, new_planes
 from .base import Canvas, Colour, Made, colour_field, share_field
@@ -27,18 +28,10 @@ class GradientMade(Made):
     form: Literal["linear", "radial"] = Field(
         "linear", title="form", json_schema_extra={"labels": {"linear": "Linear", "radial": "Radial"}}
     )
-    x: float = Field(
-        0.0, ge=-1e5, le=1e5, title="from x", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
-    )
-    y: float = Field(
-        -300.0, ge=-1e5, le=1e5, title="from y", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
-    )
-    to_x: float = Field(
-        0.0, ge=-1e5, le=1e5, title="to x", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
-    )
-    to_y: float = Field(
-        300.0, ge=-1e5, le=1e5, title="to y", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
-    )
+    x: float = place_field("from x")
+    y: float = place_field("from y", default=-300.0)
+    to_x: float = place_field("to x")
+    to_y: float = place_field("to y", default=300.0)
     colour: Colour = colour_field("from colour")
     alpha: float = share_field("from alpha")
     to_colour: Colour = colour_field("to colour", default=(0.0, 0.0, 0.0))

@@ -8,6 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from ..drawn.fonts import LABELS, FontName
+from ..drawn.form import place_field
 from ..drawn.outline import Points, coverage, squared_distances
 from ..drawn.text import Setting, text_outlines
 from ..picture import Box, Plane, PremultipliedPicture
@@ -48,12 +49,8 @@ class TextMade(Made):
         "middle", title="vertical", description="What of all lines lies at y.",
         json_schema_extra={"labels": {"top": "Top", "middle": "Middle", "bottom": "Bottom"}},
     )  # fmt: skip
-    x: float = Field(
-        0.0, ge=-1e5, le=1e5, title="x", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
-    )
-    y: float = Field(
-        0.0, ge=-1e5, le=1e5, title="y", json_schema_extra={"unit": "px", "slider": [-1000, 1000]}
-    )
+    x: float = place_field("x")
+    y: float = place_field("y")
     box: float = Field(
         0.0, ge=0, le=1e5, title="box width", description="Lines are broken to it; 0 breaks none.",
         json_schema_extra={"unit": "px", "slider": [0, 2000]},

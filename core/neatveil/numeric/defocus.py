@@ -175,8 +175,8 @@ def _behind(pixels: Floats, coc: Floats, radii: Floats) -> _Behind:
     # further in than the widest circle reaches nothing of it is seen
     reach = 2 - least
     box = _around(near, math.ceil(reach))
-    whole, circles, seen = new_array(pixels.shape), np.zeros_like(coc), np.zeros(coc.shape, np.bool_)
-    whole[:] = 0
+    whole = new_array(pixels.shape, zero=True)
+    circles, seen = np.zeros_like(coc), np.zeros(coc.shape, np.bool_)
     near, given = near[box], (np.ascontiguousarray(pixels[box]), np.ascontiguousarray(coc[box]))
     whole[box], circles[box] = _continued(*given, near)
     seen[box] = _rim(near, reach)

@@ -169,7 +169,7 @@ class _Footprints(NamedTuple):
         if not how.filtered:
             lengths[:] = 1
             each.probes[:] = ds[:] = dt[:] = 0
-            return cls(each, how.between == "linear", range(0))
+            return cls(each, False, range(0))
         along = (p.reshape(-1) for p in slopes)
         footprints(s.reshape(-1), *along, how.matrix, *_size_of(pyramid), *each)
         found = np.empty(4, np.float32)

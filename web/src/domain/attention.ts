@@ -1,7 +1,7 @@
 /** What of an element is for a person to decide. */
 import type { ElementOut } from "../api/client";
 
-/** The reading in words; unconfirmed where nobody has said so and the file says nothing. */
+/** Whether its reading is a guess: its alpha is used, and neither a person nor the file says how it is meant. */
 export function needsConfirming(element: ElementOut): boolean {
   const facts = element.facts;
   return !!facts?.alpha && facts.alpha_use === "used" && !facts.alpha_claim && !element.reading_set;

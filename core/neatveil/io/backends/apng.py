@@ -6,6 +6,8 @@ import struct
 from fractions import Fraction
 from pathlib import Path
 
+from .png_chunks import chunks_of
+
 
 def rate_of(path: Path) -> Fraction | None:
     """By how long the first frame stands; None where it does not say.
@@ -14,15 +16,12 @@ def rate_of(path: Path) -> Fraction | None:
     denominator is 0 [PNG].
     """
     with path.open("rb") as file:
-        file.seek(8)
-        while len(head := file.read(8)) == 8:
-            length, kind = struct.unpack(">I4s", head)
-            if kind != b"fcTL":
-                file.seek(length + 4, 1)
-                continue
-            control = file.read(26)
-            if len(control) < 26:
-                return None
-            numerator, denominator = struct.unpack(">HH", control[20:24])
-            return Fraction(denominator or 100, numerator) if numerator else None
-    return None
+        control = next((c for c in chunks_of(file) if c.kind == b"fcTL"), None)
+        if control is None:
+            return None
+        file.seek(control.begin + 20)
+        delay = file.read(4)
+    if len(delay) < 4:
+        return None
+    numerator, denominator = struct.unpack(">HH", delay)
+    return Fraction(denominator or 100, numerator) if numerator else None

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import shutil
-import struct
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
 from pathlib import Path
@@ -18,6 +17,7 @@ from ...colour.spaces import is_space
 from ...errors import DiskFull, WriteFailed
 from ...numeric.half import within_half
 from ...picture import Plane, StoredPicture
+from .png_chunks import chunks_of
 from .samples import clamped, to_codes
 
 
@@ -120,20 +120,10 @@ def write(
 
 
 def _png_is_whole(path: Path) -> bool:
-    """Walk the chunks to IEND: the library does not say when the disk took only a part.
-
-    Source: PNG specification, 5.3 chunk layout [PNG].
-    """
-    size = path.stat().st_size
+    """Walk the chunks to IEND: the library does not say when the disk took only a part."""
     with path.open("rb") as file:
-        at = 8
-        while at + 12 <= size:
-            file.seek(at)
-            length, kind = struct.unpack(">I4s", file.read(8))
-            at += 12 + length
-            if kind == b"IEND":
-                return at == size
-    return False
+        end = next((c.end + 4 for c in chunks_of(file) if c.kind == b"IEND"), None)
+    return end == path.stat().st_size
 
 
 def _write_error(path: Path, reason: str) -> WriteFailed:

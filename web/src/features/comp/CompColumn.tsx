@@ -1,17 +1,15 @@
 /** The comp's own column, where no layer is chosen: what it is, what is to be looked at, its named states. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Undo2, X } from "lucide-react";
+import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import type { ElementOut } from "../../api/client";
-import { compCalls, type StateOut } from "../../api/comps";
 import { queries } from "../../api/queries";
-import { allLayers, documentOf, elementOf, type CompDocument } from "../../domain/comp";
+import { allLayers, elementOf, type CompDocument } from "../../domain/comp";
 import { counted, rateInWords, ratePerSecond, trimmed } from "../../domain/words";
 import { doubted, needsConfirming } from "../../domain/attention";
-import { Button, SignButton } from "../../ui/basics";
+import { Button } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
-import { NameIt } from "./NameIt";
+import { NameState, StateButtons } from "./KeptStates";
 import { text } from "./strings";
 
 const t = text.CompColumn;
@@ -92,13 +90,7 @@ function ToLookAt({ document, elements }: Pick<Props, "document" | "elements">) 
 }
 
 function States({ store, project, comp }: Pick<Props, "store" | "project" | "comp">) {
-  const cache = useQueryClient();
   const states = useQuery(queries.states(comp, project)).data ?? [];
-  const again = () => cache.invalidateQueries({ queryKey: ["comps", project] });
-  const forget = useMutation({
-    mutationFn: (state: StateOut) => compCalls.forgetState(comp, state.revision),
-    onSuccess: again,
-  });
   return (
     <section>
       <h3 className="mb-1 font-semibold">{t.states}</h3>
@@ -108,24 +100,11 @@ function States({ store, project, comp }: Pick<Props, "store" | "project" | "com
           <li key={state.revision} className="flex items-center gap-1">
             <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">{state.name}</span>
             <span className="num text-soft">{new Date(state.at).toLocaleDateString("en-GB")}</span>
-            <SignButton
-              name={t.goBackTo(state.name)}
-              onClick={() => store.getState().commit(() => documentOf(state.document), t.backTo(state.name))}
-            >
-              <Undo2 className="size-3.5" />
-            </SignButton>
-            <SignButton name={t.forgetTheName(state.name)} onClick={() => forget.mutate(state)}>
-              <X className="size-3.5" />
-            </SignButton>
+            <StateButtons store={store} state={state} comp={comp} project={project} />
           </li>
         ))}
       </ul>
-      <NameIt
-        button={t.nameThisState}
-        help={t.theCompAsItIs}
-        work={(name) => compCalls.nameState(comp, name)}
-        onDone={again}
-      />
+      <NameState comp={comp} project={project} />
     </section>
   );
 }

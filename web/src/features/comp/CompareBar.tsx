@@ -1,10 +1,9 @@
 /** Two looks at a comp: parted by a line, side by side, or their difference; states and looks under names. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Undo2, X } from "lucide-react";
-import { compCalls } from "../../api/comps";
+import { X } from "lucide-react";
 import { presetCalls } from "../../api/presets";
 import { queries } from "../../api/queries";
-import { documentOf, layerOf } from "../../domain/comp";
+import { layerOf } from "../../domain/comp";
 import { SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { NumberField } from "../../ui/NumberField";
@@ -12,6 +11,7 @@ import { Segments } from "../../ui/Segments";
 import { choicesOf, type Against, type Comparison } from "./comparing";
 import { useDesk, useDeskFields } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { NameState, StateButtons } from "./KeptStates";
 import { NameIt } from "./NameIt";
 import { text } from "./strings";
 
@@ -52,10 +52,6 @@ export function CompareBar({ store, comp, project }: Props) {
   const state = states.find((s) => `state${s.revision}` === chosen?.option.value);
   const cache = useQueryClient();
   const again = () => cache.invalidateQueries({ queryKey: ["comps", project] });
-  const forget = useMutation({
-    mutationFn: () => compCalls.forgetState(comp, state!.revision),
-    onSuccess: again,
-  });
   const look = chosen?.option.value.startsWith("look") ? Number(chosen.option.value.slice(4)) : null;
   const forgetLook = useMutation({ mutationFn: () => presetCalls.forget(look!), onSuccess: again });
   return (
@@ -117,31 +113,14 @@ export function CompareBar({ store, comp, project }: Props) {
           />
         </span>
       )}
-      {state && (
-        <>
-          <SignButton
-            name={t.goBackTo(state.name)}
-            onClick={() => store.getState().commit(() => documentOf(state.document), t.backTo(state.name))}
-          >
-            <Undo2 className="size-3.5" />
-          </SignButton>
-          <SignButton name={t.forgetTheName(state.name)} onClick={() => forget.mutate()}>
-            <X className="size-3.5" />
-          </SignButton>
-        </>
-      )}
+      {state && <StateButtons store={store} state={state} comp={comp} project={project} />}
       {look !== null && (
         <SignButton name={t.forgetTheLook(chosen!.option.label)} onClick={() => forgetLook.mutate()}>
           <X className="size-3.5" />
         </SignButton>
       )}
       <span className="ml-auto flex gap-1.5">
-        <NameIt
-          button={t.nameThisState}
-          help={t.theCompAsItIs}
-          work={(name) => compCalls.nameState(comp, name)}
-          onDone={again}
-        />
+        <NameState comp={comp} project={project} />
         <NameIt
           button={t.keepThisLook}
           help={t.whichFrameAndWhatOf}

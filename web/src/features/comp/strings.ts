@@ -99,6 +99,8 @@ export const text = {
     unconfirmed: "its reading is a guess",
     states: "Named states",
     noStates: "Name the comp as it is, to compare with it and to go back to it.",
+  },
+  KeptStates: {
     goBackTo: (name: string) => `Go back to ${name}`,
     backTo: (name: string) => `back to ${name}`,
     forgetTheName: (name: string) => `Forget the name ${name}`,
@@ -111,7 +113,6 @@ export const text = {
     keepIt: "Keep it",
   },
   CompareBar: {
-    nameThisState: "Name this state",
     keepThisLook: "Keep this look",
     compare: "Compare",
     howTwoLooksAreCompared: "How two looks are compared",
@@ -124,11 +125,7 @@ export const text = {
     nothingYetChooseALayer: "nothing yet: choose a layer, or name a state",
     lean: "lean",
     times: "times",
-    goBackTo: (name: string) => `Go back to ${name}`,
-    backTo: (name: string) => `back to ${name}`,
-    forgetTheName: (name: string) => `Forget the name ${name}`,
     forgetTheLook: (label: string) => `Forget the look ${label}`,
-    theCompAsItIs: "The comp as it is now, to be compared with and gone back to.",
     whichFrameAndWhatOf: "Which frame and what of the comp is shown, for the whole project.",
     endComparing: "End comparing",
   },
