@@ -72,9 +72,9 @@ export function CompDesk() {
           {t.aCompLaysElementsOne}
         </Empty>
       )}
-      {known && <CompEditor key={known.id} comp={known.id} project={project} />}
+      {known && <CompEditor key={`editor ${known.id}`} comp={known.id} project={project} />}
       <DeleteComp
-        key={deleting?.id ?? "none"}
+        key={`deleting ${deleting?.id ?? "none"}`}
         comp={deleting}
         project={project}
         onClose={() => setDeleting(null)}
