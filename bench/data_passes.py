@@ -16,7 +16,8 @@ from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 from neatveil.numeric.defocus import defocused
 from neatveil.numeric.pool import for_each, for_strips
-from neatveil.numeric.texture import LookUp, Map, looked_up, pyramid_of
+from neatveil.numeric.pyramid import pyramid_of
+from neatveil.numeric.texture import LookUp, Map, looked_up
 from neatveil.numeric.vector_blur import moments_of, vector_blurred
 from neatveil.steps.blur import disc
 from numba import njit
@@ -47,10 +48,16 @@ def _uv_map() -> list[Row]:
     remapped = np.empty_like(art)
     planes = [np.ascontiguousarray(art[..., i]) for i in range(4)]
 
-    def ours(filtered: bool, small: float) -> None:
-        """``small``: how many pixels of the picture one of the result is long."""
+    ready = pyramid_of(planes, True)
+
+    def ours(filtered: bool, small: float, still: bool = True) -> None:
+        """``small``: how many pixels of the picture one of the result is long.
+
+        ``still``: a picture that was seen in frames before; its pyramid is kept with it.
+        """
         matrix = np.array([[small, 0, 0], [0, small, 0]], np.float32)
-        looked_up(there, pyramid_of(planes, filtered), LookUp(matrix, filtered, "linear", "wrap"))
+        pyramid = ready if still else pyramid_of(planes, filtered)
+        looked_up(there, pyramid, LookUp(matrix, filtered, "linear", "wrap"))
 
     def theirs(x: np.ndarray, y: np.ndarray) -> None:  # type: ignore[type-arg]
         def strip(a: int, b: int) -> None:
@@ -61,7 +68,8 @@ def _uv_map() -> list[Row]:
     times = best_of(
         {
             "plain": lambda: ours(False, 1.0), "filtered": lambda: ours(True, 1.0),
-            "small": lambda: ours(True, 3.0), "remap": lambda: theirs(*places),
+            "small": lambda: ours(True, 3.0), "plain, first": lambda: ours(False, 1.0, still=False),
+            "filtered, first": lambda: ours(True, 1.0, still=False), "remap": lambda: theirs(*places),
             "remap small": lambda: theirs(*spread),
         },
         rounds=5,
@@ -71,6 +79,8 @@ def _uv_map() -> list[Row]:
     for name, what, most in (
         ("plain", "UV map, 4K, unfiltered", 1.2), ("filtered", "the same, filtered", 4),
         ("small", "the same, three times smaller", 4),
+        ("plain, first", "unfiltered, its first frame", 1.2),
+        ("filtered, first", "filtered, its first frame", 4),
     ):  # fmt: skip
         ratio = times[name] / times["remap"]
         # what a smaller picture costs OpenCV, which filters nothing: memory is read all over

@@ -23,7 +23,8 @@ from .mattes.shape import ShapePart
 from .merge import OPERATORS, inside, merge_planes
 from .numeric.defocus import defocused
 from .numeric.edge_data import without_mixed_depth
-from .numeric.texture import LookUp, Map, looked_up, pyramid_of
+from .numeric.pyramid import pyramid_of
+from .numeric.texture import LookUp, Map, looked_up
 from .numeric.vector_blur import vector_blurred
 from .picture import RGBA, PremultipliedPicture, StoredPicture, trimmed
 from .scene.illumination import Illumination

@@ -8,7 +8,8 @@ import numpy as np
 
 from ..errors import ValueRefused
 from ..numeric.defocus import defocused
-from ..numeric.texture import LookUp, Map, looked_up, pyramid_of
+from ..numeric.pyramid import pyramid_of
+from ..numeric.texture import LookUp, Map, looked_up
 from ..numeric.vector_blur import moments_of, vector_blurred
 from ..steps.blur import disc
 from ..steps.depth_blur import polygon

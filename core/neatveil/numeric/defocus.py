@@ -23,7 +23,7 @@ from numpy.typing import NDArray
 from .blocks import new_array
 from .defocus_loops import CELL, FINE, blur_tile, filled, mark_cells, sort_rows, tally, unhidden
 from .pool import for_each, for_strips
-from .texture import interleave
+from .pyramid import interleave
 
 Floats = NDArray[np.float32]
 

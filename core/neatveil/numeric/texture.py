@@ -11,7 +11,6 @@ samples along the longer axis [McCormack1999].
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import pairwise
 from typing import NamedTuple
 
 import cv2
@@ -20,6 +19,7 @@ from numpy.typing import NDArray
 
 from .blocks import new_array
 from .pool import for_strips
+from .pyramid import Pyramid
 from .texture_loops import (
     REACH,
     add_level,
@@ -45,15 +45,6 @@ BEYOND = {"wrap": 0, "mirror": 1, "clamp": 2, "clear": 3}
 BETWEEN = {"linear": 0, "cubic": 1}
 #: A pixel that is covered as much is one surface alone.
 WHOLE = 0.999
-
-
-class Pyramid(NamedTuple):
-    """A picture and its halves, all R, G, B, A of one after another, ``(N, 4)``; and where each begins."""
-
-    pixels: Floats
-    begins: NDArray[np.int64]
-    widths: NDArray[np.int64]
-    heights: NDArray[np.int64]
 
 
 class Map(NamedTuple):
@@ -242,32 +233,3 @@ _BORDERS = {
     "wrap": cv2.BORDER_WRAP, "mirror": cv2.BORDER_REFLECT, "clamp": cv2.BORDER_REPLICATE,
     "clear": cv2.BORDER_CONSTANT,
 }  # fmt: skip
-
-
-def pyramid_of(planes: Sequence[Floats], whole: bool) -> Pyramid:
-    """``planes``: R, G, B, A, ``(H, W)`` each, premultiplied. Not ``whole``: only the picture itself."""
-    shapes = [planes[0].shape]
-    while whole and max(shapes[-1]) > 1:
-        shapes.append((max(1, shapes[-1][0] // 2), max(1, shapes[-1][1] // 2)))
-    begins = np.cumsum([0, *(h * w for h, w in shapes)])
-    pixels = new_array((int(begins[-1]), 4))
-    levels = [
-        pixels[begin : begin + h * w].reshape(h, w, 4) for begin, (h, w) in zip(begins, shapes, strict=False)
-    ]
-
-    interleave(planes, levels[0])
-    for larger, smaller in pairwise(levels):
-        size = smaller.shape[1], smaller.shape[0]
-        cv2.resize(larger, size, dst=smaller, interpolation=cv2.INTER_AREA)
-    sizes = np.array(shapes, np.int64)
-    return Pyramid(pixels, begins[:-1].astype(np.int64), sizes[:, 1].copy(), sizes[:, 0].copy())
-
-
-def interleave(planes: Sequence[Floats], pixels: Floats) -> None:
-    """``pixels``, ``(H, W, 4)``, takes planes ``(H, W)``."""
-
-    def strip(y0: int, y1: int) -> None:
-        cv2.merge([p[y0:y1] for p in planes], pixels[y0:y1])
-
-    height, width = planes[0].shape
-    for_strips(height, width * 4, strip)

@@ -20,7 +20,7 @@ from numpy.typing import NDArray
 from .blocks import new_array
 from .edge_data import carried_over_edge
 from .pool import for_each, for_strips
-from .texture import interleave
+from .pyramid import interleave
 from .vector_blur_loops import IN_TILE, REACHING, TILE, courses, mean_of, places, spread, survey
 
 Floats = NDArray[np.float32]

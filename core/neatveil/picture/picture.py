@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from ..errors import ValueRefused
 from ..numeric.blocks import new_array
 from ..numeric.pool import for_strips
+from ..numeric.pyramid import Pyramid
 from .box import Box
 
 Plane: TypeAlias = NDArray[np.float32]
@@ -38,7 +39,10 @@ class Picture:
     ValueRefused : a plane's shape or type does not fit.
     """
 
-    __slots__ = ("_finite", "_interleaved", "data_planes", "data_window", "display_window", "planes")
+    __slots__ = (
+        "_finite", "_interleaved", "data_planes", "data_window", "display_window", "planes", "pyramid",
+        "pyramid_asked",
+    )  # fmt: skip
 
     def __init__(
         self,
@@ -61,10 +65,14 @@ class Picture:
         self.data_planes = frozenset(data_planes)
         self._finite: bool | None = None
         self._interleaved: NDArray[np.float32] | None = None
+        # of `frame_pyramid`
+        self.pyramid: Pyramid | None = None
+        self.pyramid_asked = False
 
     @property
     def bytes(self) -> int:
         kept = 0 if self._interleaved is None else self._interleaved.nbytes
+        kept += 0 if self.pyramid is None else self.pyramid.pixels.nbytes
         return kept + sum(p.nbytes for p in self.planes.values())
 
     @property

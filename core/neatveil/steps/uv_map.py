@@ -14,9 +14,9 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..numeric.texture import LookUp, Map, looked_up, pyramid_of
+from ..numeric.texture import LookUp, Map, looked_up
 from ..picture import RGBA, Plane, PremultipliedPicture
-from ..picture.finite import finite_picture
+from ..picture.frame_pyramid import frame_pyramid
 from .base import Family, Fetch
 from .data_channels import channel_field, data_planes
 from .extra_channels import whole_picture
@@ -91,8 +91,7 @@ class UVMapStep(SecondStep):
         full = whole_picture(picture)
         if fetch is None or not self.second:
             return only_channels(full, self.whole(full, level, frame), self.channels)
-        art = finite_picture(whole_picture(fetch(self.second, ())))
-        pyramid = pyramid_of([art[n] for n in RGBA], self.filtering)
+        pyramid = frame_pyramid(fetch(self.second, ()), self.filtering)
         how = LookUp(self.matrix(), self.filtering, self.between, self.beyond)
         where = self._map(full, fetch)
         planes = dict(zip(RGBA, looked_up(where, pyramid, how), strict=True))

@@ -7,7 +7,8 @@ from typing import NamedTuple
 import cv2
 import numpy as np
 
-from ..numeric.texture import LookUp, Map, looked_up, pyramid_of
+from ..numeric.pyramid import pyramid_of
+from ..numeric.texture import LookUp, Map, looked_up
 from ..picture import RGBA, Plane, PremultipliedPicture, StoredPicture
 
 #: Side of the picture that is laid on the surface, and from one of its rings to the next, pixels.

@@ -12,6 +12,7 @@ from neatveil import arrays
 from neatveil.comp import Comp, Element, Layer
 from neatveil.errors import NameUnknown, NeatVeilError
 from neatveil.evaluate import Evaluator
+from neatveil.picture import frame_pyramid as frame_pyramid_file
 from neatveil.scene.frames import render_frame
 from neatveil.scene.setup import parse_setup
 from scipy.spatial.transform import Rotation
@@ -130,6 +131,31 @@ def comp_of(uv, alpha, picture, level=0, extra=(), own_colour=(0, 0, 0), **field
     layer = Layer(id="a", name="sign", element="own", steps=[step])
     comp = Comp(width=width, height=height, elements=given, layers=(layer,))
     return Evaluator(Arrays(stored, planes)).picture(comp, 1, level=level).rgba()
+
+
+@pytest.mark.parametrize("border", [0, 5])
+def test_a_still_pictures_pyramid_is_made_for_two_frames_and_not_for_more(border, monkeypatch):
+    """The map moves; unfiltered and filtered ask in turn, and of a picture that has empty borders too."""
+    sign, own = np.pad(art(30, 20), ((border, border), (border, border), (0, 0))), np.ones((30, 40, 4))
+    u, v = (places(spread=3)[..., c] for c in (0, 1))
+    made, build = [], frame_pyramid_file.pyramid_of
+    monkeypatch.setattr(frame_pyramid_file, "pyramid_of", lambda *a: made.append(1) or build(*a))
+    decoder = Arrays({"own": [own], "art": [sign]}, {"own": {"uv.U": u, "uv.V": v}})
+    still = {"still": True, "encoding": "linear", "reading": {"alpha": "premultiplied"}}
+    elements = {n: Element(file=n, **still) for n in ("own", "art")}
+
+    def shown(evaluator, frame, filtering):
+        step = {"kind": "uv_map", "second": "art", "filtering": filtering, "offset_u": frame / 10}
+        layer = Layer(id="a", name="sign", element="own", steps=[step])
+        comp = Comp(width=40, height=30, last=6, elements=elements, layers=(layer,))
+        return evaluator.picture(comp, frame).rgba()
+
+    kept = Evaluator(decoder)
+    for frame in range(1, 7):
+        for filtering in (False, True):
+            now, afresh = shown(kept, frame, filtering), shown(Evaluator(decoder), frame, filtering)
+            np.testing.assert_array_equal(now, afresh)
+    assert len(made) - 12 == 2  # each fresh evaluator makes its own
 
 
 def test_the_step_is_the_function_cut_by_the_alpha():
