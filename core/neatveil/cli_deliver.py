@@ -57,6 +57,10 @@ def add_command(commands: Any, colour: Any) -> None:
         "--upto", metavar="LAYER", help="only what lies behind this layer, and itself: by its id"
     )
     which.add_argument("--layer", metavar="LAYER", help="only this layer or group")
+    deliver.add_argument(
+        "--layers", metavar="ID,ID:CHANNEL", default="",
+        help="layers and groups, and data channels of them, that go into the same OpenEXR file",
+    )  # fmt: skip
     deliver.add_argument("--frames", metavar="1-20,35", default="", help="default: the comp's range")
     deliver.add_argument("--size", type=_size, default={}, metavar="half|WxH")
     deliver.add_argument(
@@ -88,7 +92,7 @@ def _take(options: argparse.Namespace) -> Take:
     return Take(
         part=part, layer=options.upto or options.layer or "", frames=options.frames, **options.size,
         filter=options.filter, rate=options.rate, timing=options.timing, start=options.start,
-        timecode=options.timecode,
+        timecode=options.timecode, layers=[n.strip() for n in options.layers.split(",") if n.strip()],
     )  # fmt: skip
 
 
@@ -100,6 +104,7 @@ def _deliver(options: argparse.Namespace) -> int:
     targets = [_target(options.to + suffix, made, frames) for suffix, made in formats]
     for _, made in formats:
         made.codec.refuse_size(take.width, take.height, options.to)
+        take.refuse_format(made)
         losses = count_losses(source, made, frames)
         if losses.lost_light and not options.allow_loss:
             raise WouldLose(losses.words(made), advice="Deliver premultiplied, or say --allow-loss.")

@@ -94,6 +94,10 @@ class CannotHoldAlpha(NeatVeilError):
     code = "cannot-hold-alpha"
 
 
+class CannotHoldLayers(NeatVeilError):
+    code = "cannot-hold-layers"
+
+
 class WouldLose(NeatVeilError):
     """Something that the chosen format cannot hold; asked about before it is ordered."""
 

@@ -104,8 +104,8 @@ def planned(order: Order, takes: Sequence[tuple[Source, Taken]]) -> list[Planned
     ------
     ValueRefused
         A size, folder or name will not do, or two would be written over each other.
-    CannotHoldAlpha
-        A form asks for an alpha that its file format has not.
+    CannotHoldAlpha, CannotHoldLayers
+        A form asks for an alpha, or the take for layers, that its file format has not.
     """
     if not order.forms:
         raise ValueRefused("No format was chosen.", advice="Choose one or more.", where="format")
@@ -222,6 +222,7 @@ def _parts(
         }  # fmt: skip
         folder, name = named_by(order.folder, values), named_by(order.name, values)
         made.codec.refuse_size(take.width, take.height, name)
+        take.refuse_format(made)
         path = checked_folder(order.project.pk, folder)
         target = Target(path / checked_file(made, f"{name}{suffix}")).checked(made)
         inside = path.relative_to(root_of(order.project.pk)).as_posix()

@@ -67,6 +67,11 @@ def test_to_another_compositor(desk, tmp_path):
     desk.choose("alpha", "Straight")
     desk.wait_for("OpenEXR means premultiplied alpha")
     desk.choose("alpha", "Premultiplied")
+    desk.one("details summary").click()
+    for layer in ("kite", "caption"):
+        tick = f"//details[@open]//label[normalize-space(.)='{layer}']"
+        desk.driver.find_element("xpath", tick).click()
+    desk.wait_for("2 layers")
     desk.type_into("Frames", "1")
     desk.type_into("Folder", "guide/compositor")
     desk.type_into("File name", "dusk")
@@ -75,5 +80,7 @@ def test_to_another_compositor(desk, tmp_path):
     assert "proved" in card(desk, "guide/compositor").text
     with OpenEXR.File(str(fetched(desk, "dusk.####.exr", tmp_path)), separate_channels=True) as file:
         channels = {n: c.pixels for n, c in file.channels().items()}
-    assert set(channels) == set("RGBA")
+    assert set(channels) == {*"RGBA", *(f"{layer}.{c}" for layer in ("kite", "caption") for c in "RGBA")}
+    assert channels["kite.A"].max() == pytest.approx(1, abs=1e-3)
+    assert "with 2 layers beside it" in card(desk, "guide/compositor").text
     assert {c.dtype for c in channels.values()} == {np.dtype(np.float32)}

@@ -8,7 +8,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..codecs import codec_named
-from ..errors import CannotHoldAlpha, NeatVeilError
+from ..errors import CannotHoldAlpha, CannotHoldLayers, NeatVeilError
 from .formats import DeliveryForm, format_of
 from .losses import Losses
 from .take import Take, Taken
@@ -29,7 +29,7 @@ class Advice(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    what: Literal["alpha", "light", "clipped", "bits", "rate", "size", "form"]
+    what: Literal["alpha", "layers", "light", "clipped", "bits", "rate", "size", "form"]
     weight: Literal["refused", "lost", "told"] = Field(
         description="It cannot be ordered; something is lost; or it is only to be known."
     )
@@ -80,6 +80,13 @@ def _refused(form: DeliveryForm, taken: Taken) -> list[Advice]:
         apart = Repair(label="RGB and alpha apart", form={"contents": "apart"})
         alone = Repair(label="RGB alone", form={"contents": "rgb", "alpha": "premultiplied"})
         found.append(Advice(what="alpha", weight="refused", message=error.message, repairs=[apart, alone]))
+    try:
+        taken.refuse_format(format_of(form.parts()[0][1]))
+    except CannotHoldLayers as error:
+        alone = Repair(label="The picture alone", take={"layers": []})
+        found.append(Advice(what="layers", weight="refused", message=error.message, repairs=[_EXR, alone]))
+    except NeatVeilError:
+        pass  # it was said above
     try:
         codec.refuse_size(taken.width, taken.height, "It")
     except NeatVeilError as error:

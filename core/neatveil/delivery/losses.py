@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..numeric.half import HALF_MOST
 from ..picture import RGB, PremultipliedPicture, StoredPicture
+from .file_layers import split
 from .formats import DeliveryFormat
 from .write import FrameSource, held, meant
 
@@ -66,10 +67,12 @@ def lost_in(
     """
     lost = 0
     if delivery_format.reading.alpha == "straight" and delivery_format.contents != "alpha":
-        whole = held(picture, delivery_format)
-        light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
-        lost = int(np.count_nonzero((whole["A"] == 0) & (light > SEEN)))
-    planes = list(wanted.planes.values())
+        main, layers, _ = split(picture)
+        for one in (main, *layers.values()):
+            whole = held(one, delivery_format)
+            light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
+            lost += int(np.count_nonzero((whole["A"] == 0) & (light > SEEN)))
+    planes = [p for n, p in wanted.planes.items() if n not in wanted.data_planes]
     if not delivery_format.codec.floating:
         slack = np.float32(1e-6)
         outside = [(p > 1 + slack) | (p < -slack) for p in planes]

@@ -14,7 +14,8 @@ from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 from ..errors import Cancelled, NeatVeilError
 from ..io.decoder import Decoder
 from ..numeric.half import HALF_MOST
-from ..picture import Plane, PremultipliedPicture, StoredPicture
+from ..picture import RGBA, Plane, PremultipliedPicture, StoredPicture
+from .file_layers import split
 from .formats import DeliveryFormat
 from .losses import lost_in
 from .write import FrameSource, Target, meant
@@ -34,6 +35,8 @@ class FrameProof(BaseModel):
     lost_light: int = Field(0, description="Pixels whose light without coverage the format cannot hold.")
     clipped: int = Field(0, description="Pixels with values outside what the format can hold.")
     within: bool = Field(description="Within what the format's arithmetic allows.")
+    layer: str = Field("", description="Of the layers in the file the first that is off.")
+    data: str = Field("", description="The first channel of data that does not hold what was meant.")
 
 
 class Proof(BaseModel):
@@ -117,9 +120,11 @@ def prove(
     for index, frame in enumerate(frames):
         if cancelled is not None and cancelled():
             raise Cancelled("The proof was cancelled.")
-        found = _read_back(proof, decoder, delivery_format, target, index, frame)
+        picture = source(frame)
+        beside = [n for n in picture.planes if "." in n]
+        found = _read_back(proof, decoder, delivery_format, target, (index, frame), beside)
         if found is not None:
-            _add(proof, _compare(source(frame), found, delivery_format, frame))
+            _add(proof, _compare(picture, found, delivery_format, frame))
         if progress is not None:
             progress(frame)
     for path in target.files(delivery_format, frames):
@@ -175,14 +180,17 @@ def _facts(proof: Proof, decoder: Decoder, target: Target, rate: Fraction) -> No
 
 
 def _read_back(
-    proof: Proof, decoder: Decoder, delivery_format: DeliveryFormat, target: Target, index: int, frame: int
-) -> StoredPicture | None:
+    proof: Proof, decoder: Decoder, delivery_format: DeliveryFormat, target: Target, place: tuple[int, int],
+    beside: list[str],
+) -> StoredPicture | None:  # fmt: skip
+    """``place``: how many-eth frame, from 0, and its number; ``beside``: channels of layers in the file."""
+    index, frame = place
     path, number = (target.path, index) if delivery_format.kind == "movie" else (target.frame_path(frame), 0)
     if not path.is_file():
         proof.missing.append(frame)
         return None
     try:
-        found = decoder.read(str(path), number)
+        found = decoder.read(str(path), number, [*RGBA, *beside] if beside else None)
     except NeatVeilError as error:
         proof.problems.append(str(error))
         return None
@@ -194,8 +202,46 @@ def _read_back(
 def _compare(
     picture: PremultipliedPicture, found: StoredPicture, delivery_format: DeliveryFormat, frame: int
 ) -> FrameProof:
+    """The picture and each layer beside it; what is said is the worst of them, and which that is."""
     wanted = meant(picture, delivery_format, frame)
     lost, clipped = lost_in(picture, wanted, delivery_format)
+    main, layers, data = split(wanted)
+    row = _compare_one(main, found, delivery_format, frame)
+    for name, layer in layers.items():
+        there = {n: found.planes[f"{name}.{n}"] for n in layer.planes if f"{name}.{n}" in found.planes}
+        row = _worse(row, name, _of_layer(layer, there, found, delivery_format, frame))
+    for name, plane in data.items():
+        if name not in found.planes or not np.array_equal(found[name], plane, equal_nan=True):
+            row = row.model_copy(update={"data": row.data or name})
+    return row.model_copy(update={"lost_light": lost, "clipped": clipped})
+
+
+def _of_layer(
+    layer: StoredPicture, there: dict[str, Plane], found: StoredPicture, delivery_format: DeliveryFormat,
+    frame: int,
+) -> FrameProof:  # fmt: skip
+    if len(there) < len(layer.planes):  # a channel is not in the file
+        return _unlike(found, frame)
+    picture = StoredPicture(there, found.data_window, found.display_window)
+    return _compare_one(layer, picture, delivery_format, frame)
+
+
+def _worse(row: FrameProof, name: str, other: FrameProof) -> FrameProof:
+    """Both together: the larger errors; the picture's own alpha stands for the frame's."""
+    off = row.within and not other.within
+    return row.model_copy(
+        update={
+            "colour_error": max(row.colour_error, other.colour_error),
+            "alpha_error": max(row.alpha_error, other.alpha_error),
+            "colour_mean": max(row.colour_mean, other.colour_mean),
+            "within": row.within and other.within, "layer": name if off else row.layer,
+        }
+    )  # fmt: skip
+
+
+def _compare_one(
+    wanted: StoredPicture, found: StoredPicture, delivery_format: DeliveryFormat, frame: int
+) -> FrameProof:
     names = [n for n in wanted.planes if n != "A"]
     pairs = [(_as_held(wanted[n], delivery_format), _read_plane(found, n)) for n in names]
     if any(want.shape != got.shape for want, got in pairs):
@@ -212,7 +258,7 @@ def _compare(
     return FrameProof(
         frame=frame, colour_error=max(float(e.max(initial=0)) for e, _ in errors), alpha_error=alpha_error,
         colour_mean=max(float(e.mean(dtype=np.float64)) for e, _ in errors),
-        alpha_low=float(got.min()), alpha_high=float(got.max()), lost_light=lost, clipped=clipped,
+        alpha_low=float(got.min()), alpha_high=float(got.max()),
         within=_colours_within(errors, delivery_format)
         and ("A" not in wanted.planes or alpha_error <= delivery_format.alpha_tolerance),
     )  # fmt: skip
@@ -264,8 +310,11 @@ def _add(proof: Proof, row: FrameProof) -> None:
     proof.lost_light += row.lost_light
     proof.clipped += row.clipped
     proof.frames.append(row)
+    if row.data:
+        proof.problems.append(f"Frame {row.frame}: the data channel {row.data} does not hold what was meant.")
     if not row.within:
+        of = f" of {row.layer}" if row.layer else ""
         proof.problems.append(
-            f"Frame {row.frame} differs from what was meant by {row.colour_error:.6f} in colour and "
+            f"Frame {row.frame}{of} differs from what was meant by {row.colour_error:.6f} in colour and "
             f"{row.alpha_error:.6f} in alpha, more than {proof.format} allows."
         )

@@ -6,16 +6,18 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from math import floor
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..comp import Comp
 from ..comp.rate import parse_rate
-from ..errors import ValueRefused
+from ..errors import CannotHoldLayers, ValueRefused
 from ..evaluate import Evaluator
 from ..frame_list import MOST, frames_in_words, parse_frames
-from ..picture import PremultipliedPicture
+from ..picture import Plane, PremultipliedPicture, whole_frame
+from .file_layers import PATTERN, file_layers, joined, layer_planes, nearest_pixels, split
+from .formats import DeliveryFormat
 from .resized import ResizeFilter, resized
 from .timecode import Timecode
 from .write import Stamp
@@ -45,6 +47,11 @@ class Take(BaseModel):
     timecode: str = Field(
         "", max_length=11, title="Timecode from",
         description="The first frame's, as 01:00:00:00, or 01:00:00;00 for drop-frame; empty writes none.",
+    )  # fmt: skip
+    layers: tuple[Annotated[str, Field(pattern=PATTERN)], ...] = Field(
+        (), max_length=200, title="Layers in the file",
+        description="Ids of layers and groups that are written beside the picture as layers of the same "
+        "OpenEXR file; with a colon, a data channel of what one shows, as lamp:depth.Z.",
     )  # fmt: skip
     start: int | None = Field(
         None, ge=-1000000, le=1000000, title="Numbered from",
@@ -90,13 +97,42 @@ class Taken:
         upto = self.take.layer if self.take.part == "upto" else None
         only = self.take.layer if self.take.part == "layer" else None
 
+        beside = file_layers(self.comp, self.take.layers)
+
         def picture(number: int) -> PremultipliedPicture:
-            found = evaluator.picture(self.comp, self.frames[number], upto=upto, only=only, keep=False)
+            frame = self.frames[number]
+            found = evaluator.picture(self.comp, frame, upto=upto, only=only, keep=False)
+            if beside:
+                planes: dict[str, Plane] = {}
+                for one in beside:
+                    planes |= layer_planes(evaluator, self.comp, frame, one)
+                data = [n for one in beside if one.channel for n in one.channels]
+                whole = whole_frame(found)
+                window = whole.data_window
+                found = PremultipliedPicture({**whole.planes, **planes}, window, window, data_planes=data)
             if (self.width, self.height) == (self.comp.width, self.comp.height):
                 return found
-            return resized(found, self.width, self.height, self.take.filter)
+            return self._resized(found)
 
         return picture
+
+    def _resized(self, picture: PremultipliedPicture) -> PremultipliedPicture:
+        """Data is never mixed."""
+        main, layers, data = split(picture)
+        size = self.width, self.height
+        return joined(
+            resized(main, *size, self.take.filter),
+            {n: resized(one, *size, self.take.filter) for n, one in layers.items()},
+            {n: nearest_pixels(plane, *size) for n, plane in data.items()},
+        )
+
+    def refuse_format(self, delivery_format: DeliveryFormat) -> None:
+        """`CannotHoldLayers` for a format that holds the picture alone, where layers go with it."""
+        if self.take.layers and not delivery_format.holds_layers:
+            raise CannotHoldLayers(
+                f"{delivery_format.title} holds no layers beside the picture.",
+                advice="Choose OpenEXR with RGB and alpha in one file, or take the layers out.", where="form",
+            )  # fmt: skip
 
     def at_most_as_large(self) -> Taken:
         """The same at the comp's own size where it goes out larger: to be looked at, not to be delivered."""
@@ -117,6 +153,9 @@ class Taken:
             said.append(f"{'up to' if self.take.part == 'upto' else 'only'} {self.layer_name}")
         if (self.width, self.height) != (self.comp.width, self.comp.height):
             said.append(f"{self.width} x {self.height}")
+        if self.take.layers:
+            count = len({one.name for one in file_layers(self.comp, self.take.layers)})
+            said.append(f"with {count} layer{'s' if count > 1 else ''} beside it")
         if self.rate != self.comp.rate:
             said.append(f"{'same time' if self.take.timing == 'time' else 'same frames'} at {self.rate}")
         return ", ".join(said)
@@ -149,6 +188,7 @@ def taken(take: Take, comp: Comp) -> Taken:
     """
     if take.part != "comp":
         comp.layer(take.layer)
+    file_layers(comp, take.layers)
     frames = parse_frames(take.frames) if take.frames.strip() else list(range(comp.first, comp.last + 1))
     if frames[0] < comp.first or frames[-1] > comp.last:
         raise ValueRefused(

@@ -23,6 +23,7 @@ from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
 from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
 from .dither import dithered
+from .file_layers import joined, split
 from .formats import DeliveryFormat
 from .timecode import Timecode
 
@@ -82,9 +83,13 @@ def meant(picture: PremultipliedPicture, delivery_format: DeliveryFormat, frame:
     """The code values that the file should hold: the whole frame, filled up with nothing.
 
     Straight colour runs on past the edge. Alpha alone is three planes alike in a movie, a grey one in frames.
+    Layers beside the picture have its form; data is left as it is.
     ``frame``: its number; noise that moves goes by it.
     """
-    stored = _codes(picture, delivery_format)
+    main, layers, data = split(picture)
+    stored = joined(
+        _codes(main, delivery_format), {n: _codes(p, delivery_format) for n, p in layers.items()}, data
+    )
     codec = delivery_format.codec
     if delivery_format.dither == "none" or codec.floating:
         return stored
@@ -154,9 +159,11 @@ def write_frame(
 
     Raises `DiskFull` or `WriteFailed`; nothing is left under the final or the hidden name then.
     """
+    stored = meant(picture, delivery_format, frame)
     with whole_file(path) as part:
         oiio_writing.write(
-            part, meant(picture, delivery_format, frame), sample=delivery_format.codec.sample,
+            part, stored, sample=delivery_format.codec.sample,
+            samples=dict.fromkeys(stored.data_planes, "float"),
             alpha_straight=delivery_format.reading.alpha == "straight",
             encoding=delivery_format.encoding, compression=delivery_format.codec.compression,
             attributes={

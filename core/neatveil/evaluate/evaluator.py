@@ -25,11 +25,13 @@ from ..io.decoder import Decoder
 from ..numeric import blocks
 from ..numeric.camera import Matrix
 from ..picture import Box, Plane, PremultipliedPicture, StoredPicture
+from ..steps.extra_channels import whole_picture
 from .blended import BlendedFrames
 from .cache import ByteCache
 from .compositing import StripSink, composite_layers
 from .content import ElementFrame, RenderContext
 from .groups import render_comp, render_group
+from .placement import frame_box, placed_whole
 from .plan import RenderPlan, only_some, plan_render
 from .prepare import composite, prepare_layers
 from .resolved_sources import ResolvedSources
@@ -136,6 +138,24 @@ class Evaluator:
         found = np.full(len(points), np.nan, np.float32)
         found[inside] = plane[channel][y[inside], x[inside]]
         return found
+
+    def data_in_frame(self, comp: Comp, frame: int, layer: str, channel: str) -> Plane:
+        """``(H, W)`` of the comp: an extra channel of what a layer shows, as it is stored, where it lies.
+
+        Of the nearest pixel, never mixed; 0 where the layer does not lie, and at a frame at which it shows
+        nothing.
+
+        Raises
+        ------
+        NameUnknown : nothing that it shows has the channel.
+        """
+        names, window = self._names(comp, frame, layer), frame_box(comp, 0)
+        content = names.content(names.own)
+        if content is None:
+            return np.zeros((window.height, window.width), np.float32)
+        stored = whole_picture(names.extra_planes(content, 0, (channel,), mixed=False))
+        matrix = names.matrix_to(content.size())
+        return placed_whole(stored, matrix, 0, window, "nearest")[channel]
 
     def lying(self, comp: Comp, frame: int, layer: str) -> Lying:
         """Where a layer lies at a frame of the comp.

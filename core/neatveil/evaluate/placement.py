@@ -203,7 +203,10 @@ def placed_whole(
         return picture
     shape = frame.width, frame.height
     planes = {
-        n: warped(np.ascontiguousarray(finite_plane(p)), there, shape, resampling)
+        # what is not mixed spreads no infinity
+        n: warped(
+            np.ascontiguousarray(p if resampling == "nearest" else finite_plane(p)), there, shape, resampling
+        )
         for n, p in picture.planes.items()
     }
     return PremultipliedPicture(planes, frame, frame, data_planes=picture.data_planes)

@@ -2079,7 +2079,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "alpha" | "light" | "clipped" | "bits" | "rate" | "size" | "form";
+            what: "alpha" | "layers" | "light" | "clipped" | "bits" | "rate" | "size" | "form";
         };
         /** AgainIn */
         AgainIn: {
@@ -3804,6 +3804,7 @@ export interface components {
              *       "frames": "",
              *       "height": 1080,
              *       "layer": "",
+             *       "layers": [],
              *       "part": "comp",
              *       "rate": "",
              *       "size": "full",
@@ -3843,6 +3844,7 @@ export interface components {
              *       "frames": "",
              *       "height": 1080,
              *       "layer": "",
+             *       "layers": [],
              *       "part": "comp",
              *       "rate": "",
              *       "size": "full",
@@ -5469,8 +5471,20 @@ export interface components {
              * @default 0
              */
             colour_mean?: number;
+            /**
+             * Data
+             * @description The first channel of data that does not hold what was meant.
+             * @default
+             */
+            data?: string;
             /** Frame */
             frame: number;
+            /**
+             * Layer
+             * @description Of the layers in the file the first that is off.
+             * @default
+             */
+            layer?: string;
             /**
              * Lost Light
              * @description Pixels whose light without coverage the format cannot hold.
@@ -7606,6 +7620,7 @@ export interface components {
              *       "frames": "",
              *       "height": 1080,
              *       "layer": "",
+             *       "layers": [],
              *       "part": "comp",
              *       "rate": "",
              *       "size": "full",
@@ -10098,6 +10113,12 @@ export interface components {
              * @default
              */
             layer?: string;
+            /**
+             * Layers in the file
+             * @description Ids of layers and groups that are written beside the picture as layers of the same OpenEXR file; with a colon, a data channel of what one shows, as lamp:depth.Z.
+             * @default []
+             */
+            layers?: string[];
             /**
              * Of it
              * @description The whole comp, all up to a layer, or one layer or group alone.

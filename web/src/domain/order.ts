@@ -25,6 +25,7 @@ export const WHOLE: Take = {
   rate: "",
   timing: "frames",
   timecode: "",
+  layers: [],
   start: null,
 };
 
@@ -80,7 +81,13 @@ function apart(draft: OrderDraft, rows: number): string {
 export const withPreset = (draft: OrderDraft, preset: DeliveryPreset): OrderDraft => ({
   ...draft,
   forms: [preset.form],
-  take: { ...preset.take, part: draft.take.part, layer: draft.take.layer, frames: draft.take.frames },
+  take: {
+    ...preset.take,
+    part: draft.take.part,
+    layer: draft.take.layer,
+    layers: draft.take.layers,
+    frames: draft.take.frames,
+  },
   folder: preset.folder,
   name: preset.file_name,
 });

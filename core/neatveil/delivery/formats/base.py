@@ -63,3 +63,8 @@ class DeliveryFormat:
     def holds_alpha(self) -> bool:
         """Whether coverage is in the file at all."""
         return self.contents != "rgb"
+
+    @property
+    def holds_layers(self) -> bool:
+        """Whether other layers may be in the file beside the picture: OpenEXR alone does that here."""
+        return self.codec.ending == ".exr" and self.contents == "rgba"

@@ -47,6 +47,7 @@ function card(job: Partial<JobOut>, row: Partial<DeliveryOut> = {}) {
   const delivery = {
     id: 1,
     job: { ...JOB, ...job },
+    take: { layers: [] as string[] },
     comp_name: "Boardwalk, dusk",
     format_title: "PNG frames, 16-bit, straight",
     first: 1,

@@ -24,7 +24,10 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
       <div className="flex items-start gap-3">
         <div className="min-w-0 flex-1">
           <p className="font-semibold [overflow-wrap:anywhere]">
-            {row.comp_name} <span className="font-normal text-soft">{t.as(row.format_title)}</span>
+            {row.comp_name}{" "}
+            <span className="font-normal text-soft">
+              {t.as(row.format_title, new Set(row.take.layers.map((l) => l.split(":")[0])).size)}
+            </span>
           </p>
           <p className="num text-soft [overflow-wrap:anywhere]">
             {t.to(framesInWords(row), rateInWords(row.rate), row.folder, row.file)}

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { CompRow } from "../../api/client";
 import { queries } from "../../api/queries";
+import { documentOf } from "../../domain/comp";
 import type { OrderDraft } from "../../domain/order";
 import { walk } from "../../domain/tree";
 import { TextField } from "../../ui/Ask";
@@ -10,6 +11,7 @@ import { Choose } from "../../ui/Choose";
 import { Line } from "../../ui/Line";
 import { Segments } from "../../ui/Segments";
 import { Tick } from "../../ui/Tick";
+import { FileLayers } from "./FileLayers";
 import { text } from "./strings";
 
 const t = text.SourceChoice;
@@ -40,7 +42,7 @@ export function SourceChoice({ project, comps, draft, onDraft, rows }: Props) {
       elements: [],
       [of]: numbers,
       rows: "",
-      take: { ...draft.take, part: "comp", layer: "", frames: "" },
+      take: { ...draft.take, part: "comp", layer: "", frames: "", layers: [] },
     });
   return (
     <fieldset className="space-y-1.5">
@@ -64,7 +66,7 @@ export function SourceChoice({ project, comps, draft, onDraft, rows }: Props) {
       )}
       <PickList key={kind} rows={offered} chosen={chosen} onChoose={(numbers) => choose(kind, numbers)} />
       {draft.comps.length === 1 && (
-        <OfComp comp={draft.comps[0]!} draft={draft} onDraft={onDraft} rows={rows} />
+        <OfComp project={project} comp={draft.comps[0]!} draft={draft} onDraft={onDraft} rows={rows} />
       )}
     </fieldset>
   );
@@ -107,13 +109,15 @@ function PickList({ rows, chosen, onChoose }: PickProps) {
 }
 
 function OfComp({
+  project,
   comp,
   draft,
   onDraft,
   rows,
-}: Pick<Props, "draft" | "onDraft" | "rows"> & { comp: number }) {
+}: Pick<Props, "project" | "draft" | "onDraft" | "rows"> & { comp: number }) {
   const details = useQuery(queries.comp(comp));
-  const layers = walk(details.data?.document.layers ?? []);
+  const tree = details.data ? documentOf(details.data.document).layers : [];
+  const layers = walk(tree);
   const count = details.data?.document.rows.length ?? 0;
   const take = (part: Partial<OrderDraft["take"]>) => onDraft({ ...draft, take: { ...draft.take, ...part } });
   return (
@@ -145,6 +149,7 @@ function OfComp({
           />
         </Line>
       )}
+      <FileLayers project={project} layers={tree} draft={draft} onTake={take} />
       {count > 0 && (
         <TextField
           label={t.rowsOfTheList}

@@ -5,7 +5,8 @@ export const text = {
     somebodyGone: "somebody who is gone",
     after: (duration: string) => `, ended after ${duration}`,
     whatStays: "The files stay where they are",
-    as: (format_title: string) => `as ${format_title}`,
+    as: (format_title: string, layers: number) =>
+      `as ${format_title}${layers ? `, with ${layers} layer${layers > 1 ? "s" : ""} beside it` : ""}`,
     to: (frames: string, rate: string, folder: string, file: string) =>
       `${frames}, ${rate}, ${folder}/${file}`,
     frameAlone: (frame: number) => `frame ${frame}`,
@@ -175,6 +176,20 @@ export const text = {
     writeRows: (n: number) => `Write rows as 1-3,5; the list has ${n}.`,
     deliveriesOf: (n: number) =>
       n === 1 ? "One delivery, named after its row." : `${n} deliveries, named after their rows.`,
+  },
+  FileLayers: {
+    layersInTheFile: "Layers in the file",
+    soMany: (pictures: number, data: number) =>
+      [
+        pictures > 0 && (pictures === 1 ? "one layer" : `${pictures} layers`),
+        data > 0 && (data === 1 ? "one data channel" : `${data} data channels`),
+      ]
+        .filter(Boolean)
+        .join(", ") || "the picture alone",
+    eachAlone:
+      "Beside the picture, each alone where it lies in the comp; data in 32 bits, never mixed or converted.",
+    allOfThem: "All",
+    dataOf: (name: string) => `data of ${name}`,
   },
   TakeFields: {
     frames: "Frames",
