@@ -45,6 +45,24 @@ def test_deliver_and_see_the_proof(visitor, delivery_format, sign):
     assert {link.text.rsplit(".")[-1] for link in links} >= {"json", "xxh64", "otio"}
 
 
+def test_the_proof_is_a_page_with_pictures_of_the_files(visitor):
+    order(visitor, "png16-straight", "browser/page")
+    visitor.wait_for("proved", 240)
+    until(lambda: card(visitor, "browser/page").get_attribute("data-state") == "done", "it is done", 240)
+    card(visitor, "browser/page").find_element("link text", "Proof as a page").click()
+    visitor.wait_for("Proof of Boardwalk, dusk")
+    visitor.wait_for("every file holds what was meant")
+
+    def drawn():
+        loaded = "return [...document.images].map((i) => i.complete && i.naturalWidth > 0)"
+        found = visitor.driver.execute_script(loaded)
+        return len(found) >= 3 and all(found)
+
+    until(drawn, "the pictures of the files and of the difference")
+    visitor.click("Deliveries")
+    visitor.wait_for("What goes out")
+
+
 def test_an_impossible_order_says_why_where_it_stands(visitor):
     order(visitor, "png16-straight", "browser/range", last="99")
     visitor.wait_for("the comp has 1 to 12")

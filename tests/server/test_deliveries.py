@@ -274,6 +274,21 @@ def test_all_files_come_as_one_archive_with_the_proof(ada, comp):
         assert hashes["dusk.0002.png"] == xxhash.xxh64(archive.read("dusk.0002.png")).hexdigest()
 
 
+def test_a_proof_has_pictures_of_what_the_files_hold(ada, comp):
+    row = ordered(ada, comp, frames="1,3", folder="looked/at")
+    at = f"deliveries/{row['id']}/proof/picture"
+    early = ada("GET", f"{at}?frame=1&shown=checks")
+    assert (early.status_code, early.json()["code"]) == (409, "conflict")
+    run_jobs()
+    for shown in ("checks", "alpha", "difference"):
+        answer = ada("GET", f"{at}?frame=3&shown={shown}")
+        assert (answer.status_code, answer["Content-Type"]) == (200, "image/png")
+        assert answer.content.startswith(b"\x89PNG")
+    assert ada("GET", f"{at}?frame=2&shown=alpha").json()["message"] == "This delivery has no frame 2."
+    target_of(Delivery.objects.get(pk=row["id"])).frame_path(3).unlink()
+    assert ada("GET", f"{at}?frame=3&shown=alpha").status_code in (404, 422)
+
+
 def test_any_form_can_be_ordered_and_rgb_and_alpha_apart_are_two(ada, comp):
     form = {"codec": "tiff16", "contents": "apart", "past_edge": 16}
     first = ordered(ada, comp, formats=[], forms=[form])

@@ -140,6 +140,7 @@ def addresses(project, disc, comp, ada):
         ("DELETE", f"presets/{held.pk}", None),
         ("GET", f"projects/{p}/deliveries", None), ("POST", f"projects/{p}/deliveries", order),
         ("GET", f"deliveries/{d}", None), ("POST", f"deliveries/{d}/verify", None),
+        ("GET", f"deliveries/{d}/proof/picture?frame=1&shown=checks", None),
         ("GET", f"deliveries/{d}/files/a.0001.png", None), ("GET", f"deliveries/{d}/archive", None),
         ("GET", f"projects/{p}/scenes", None), ("POST", f"projects/{p}/scenes", None),
         ("PUT", f"scenes/{s}/files?name=a.glb", None), ("POST", f"scenes/{s}/finish", None),

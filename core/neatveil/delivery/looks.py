@@ -59,18 +59,28 @@ def look_of(
         pixels = _gradient(picture, delivery_format, shown == "dithered", frame)
     else:
         stored = meant(picture, delivery_format, frame)
-        codes = _codes(stored, delivery_format.encoding)
-        straight = delivery_format.reading.alpha == "straight"
-        if shown == "checks" and "A" in stored.planes:
-            codes = _over_checks(codes, np.clip(stored["A"], 0, 1)[..., None], straight=straight)
-        pixels = _small(codes)
+        pixels = small(on_screen(stored, delivery_format, checks=shown == "checks"))
+    return png_bytes(pixels)
+
+
+def png_bytes(pixels: NDArray[np.uint8]) -> bytes:
+    """The file of ``(H, W, 3)`` R, G, B."""
     done, data = cv2.imencode(".png", np.ascontiguousarray(pixels[..., ::-1]))
     if not done:
         raise WriteFailed("The picture could not be encoded.")
     return bytes(data.tobytes())
 
 
-def _codes(stored: StoredPicture, encoding: str) -> NDArray[np.float32]:
+def on_screen(stored: StoredPicture, delivery_format: DeliveryFormat, *, checks: bool) -> NDArray[np.float32]:
+    """``(H, W, 3)``, 0..1: what a file holds, over grey checks or as who ignores the alpha shows it."""
+    codes = screen_codes(stored, delivery_format.encoding)
+    if not checks or "A" not in stored.planes:
+        return codes
+    straight = delivery_format.reading.alpha == "straight"
+    return over_checks(codes, np.clip(stored["A"], 0, 1)[..., None], straight=straight)
+
+
+def screen_codes(stored: StoredPicture, encoding: str) -> NDArray[np.float32]:
     """``(H, W, 3)``, 0..1, as a screen takes them; light is encoded for it."""
     planes = [stored.planes.get(n, stored.planes.get("Y")) for n in RGB]
     codes = np.dstack([p for p in planes if p is not None])
@@ -82,7 +92,7 @@ def _codes(stored: StoredPicture, encoding: str) -> NDArray[np.float32]:
     return np.asarray(np.clip(codes, 0, 1), np.float32)
 
 
-def _over_checks(
+def over_checks(
     codes: NDArray[np.float32], alpha: NDArray[np.float32], *, straight: bool
 ) -> NDArray[np.float32]:
     # as large on the screen, whatever the frame's size
@@ -93,7 +103,7 @@ def _over_checks(
     return np.asarray(np.clip(over + checks * (1 - alpha), 0, 1), np.float32)
 
 
-def _small(codes: NDArray[np.float32]) -> NDArray[np.uint8]:
+def small(codes: NDArray[np.float32]) -> NDArray[np.uint8]:
     height, width = codes.shape[:2]
     if width > WIDTH:
         size = WIDTH, max(1, round(height * WIDTH / width))
@@ -106,11 +116,13 @@ def _gradient(
 ) -> NDArray[np.uint8]:
     """The part whose codes change least, but do: in whole codes of 8 bits, its contrast raised."""
     dither = delivery_format.dither if delivery_format.dither != "none" else "stable"
-    exact = _codes(meant(picture, replace(delivery_format, dither="none"), frame), delivery_format.encoding)
+    exact = screen_codes(
+        meant(picture, replace(delivery_format, dither="none"), frame), delivery_format.encoding
+    )
     top, left = _flattest(exact)
     part = np.s_[top : top + GRADIENT * 9 // 16, left : left + GRADIENT]
     chosen = replace(delivery_format, dither=dither if dithered else "none")
-    codes = _codes(meant(picture, chosen, frame), delivery_format.encoding)[part]
+    codes = screen_codes(meant(picture, chosen, frame), delivery_format.encoding)[part]
     codes = np.rint(codes * 255)
     low, high = codes.min(), max(codes.max(), codes.min() + _RAISED)
     raised = np.asarray((codes - low) / (high - low) * 255, np.uint8)

@@ -183,20 +183,33 @@ def _read_back(
     proof: Proof, decoder: Decoder, delivery_format: DeliveryFormat, target: Target, place: tuple[int, int],
     beside: list[str],
 ) -> StoredPicture | None:  # fmt: skip
-    """``place``: how many-eth frame, from 0, and its number; ``beside``: channels of layers in the file."""
-    index, frame = place
-    path, number = (target.path, index) if delivery_format.kind == "movie" else (target.frame_path(frame), 0)
+    """As `as_read`; None where that cannot be, which the proof tells."""
+    path = target.path if delivery_format.kind == "movie" else target.frame_path(place[1])
     if not path.is_file():
-        proof.missing.append(frame)
+        proof.missing.append(place[1])
         return None
     try:
-        found = decoder.read(str(path), number, [*RGBA, *beside] if beside else None)
+        found = as_read(decoder, delivery_format, target, place, beside)
     except NeatVeilError as error:
         proof.problems.append(str(error))
         return None
     proof.frames_found += 1
     proof.width, proof.height = found.display_window.width, found.display_window.height
     return found
+
+
+def as_read(
+    decoder: Decoder, delivery_format: DeliveryFormat, target: Target, place: tuple[int, int],
+    beside: list[str],
+) -> StoredPicture:  # fmt: skip
+    """One frame of the files.
+
+    ``place``: how many-eth it is, from 0, and its number; ``beside``: channels of layers in the file.
+    """
+    index, frame = place
+    movie = delivery_format.kind == "movie"
+    path, number = (target.path, index) if movie else (target.frame_path(frame), 0)
+    return decoder.read(str(path), number, [*RGBA, *beside] if beside else None)
 
 
 def _compare(
@@ -239,21 +252,39 @@ def _worse(row: FrameProof, name: str, other: FrameProof) -> FrameProof:
     )  # fmt: skip
 
 
-def _compare_one(
-    wanted: StoredPicture, found: StoredPicture, delivery_format: DeliveryFormat, frame: int
-) -> FrameProof:
+def differences(
+    wanted: StoredPicture, found: StoredPicture, delivery_format: DeliveryFormat
+) -> tuple[list[tuple[Plane, Plane]], Plane] | None:
+    """Of each colour plane how far it is off, as it is seen, with what was meant; and of the alpha.
+
+    None where the sizes differ. Alpha alone is among the colours; the alpha is 0 where none was meant.
+    """
     names = [n for n in wanted.planes if n != "A"]
     pairs = [(_as_held(wanted[n], delivery_format), _read_plane(found, n)) for n in names]
     if any(want.shape != got.shape for want, got in pairs):
-        return _unlike(found, frame)
-    alpha = wanted.planes.get("A", np.ones_like(pairs[0][0]))
-    straight = delivery_format.reading.alpha == "straight" and "A" in wanted.planes
+        return None
+    if "A" not in wanted.planes:
+        return [(np.abs(got - want), want) for want, got in pairs], np.zeros_like(pairs[0][0])
+    alpha = wanted["A"]
+    straight = delivery_format.reading.alpha == "straight"
     share = np.clip(alpha, 0, 1) if straight else np.float32(1)
-    errors = [(np.abs(got - want) * share, want) for want, got in pairs]
-    got = found.planes.get("A", np.ones_like(alpha)) if "A" in wanted.planes else alpha
-    alpha_error = float(np.abs(got - _as_held(alpha, delivery_format)).max(initial=0))
+    off = np.abs(found.planes.get("A", np.ones_like(alpha)) - _as_held(alpha, delivery_format))
+    return [(np.abs(got - want) * share, want) for want, got in pairs], off
+
+
+def _compare_one(
+    wanted: StoredPicture, found: StoredPicture, delivery_format: DeliveryFormat, frame: int
+) -> FrameProof:
+    off = differences(wanted, found, delivery_format)
+    if off is None:
+        return _unlike(found, frame)
+    errors, alpha_off = off
+    got = np.ones_like(alpha_off)
+    if "A" in wanted.planes:
+        got = found.planes.get("A", got)
+    alpha_error = float(alpha_off.max(initial=0))
     if delivery_format.contents == "alpha":
-        got = pairs[0][1]
+        got = _read_plane(found, next(iter(wanted.planes)))
         alpha_error = max(float(e.max(initial=0)) for e, _ in errors)
     return FrameProof(
         frame=frame, colour_error=max(float(e.max(initial=0)) for e, _ in errors), alpha_error=alpha_error,

@@ -8,7 +8,8 @@ from fractions import Fraction
 from config.engine import decoder, evaluator
 from jobs.control import Control
 from jobs.models import Job
-from neatveil.delivery import Proof, add_to_hash_list, prove, remove_parts, write_clip
+from neatveil.delivery import Proof, ProofShown, add_to_hash_list, proof_png, prove, remove_parts, write_clip
+from neatveil.errors import ValueRefused
 from neatveil.frame_list import parse_frames
 
 from deliveries.models import Delivery
@@ -28,6 +29,16 @@ def finish(job: Job, control: Control) -> None:
     )  # fmt: skip
     _write_beside(delivery, proof)
     Delivery.objects.filter(pk=delivery.pk).update(proof=proof.model_dump(mode="json"))
+
+
+def picture_of(delivery: Delivery, frame: int, shown: ProofShown) -> bytes:
+    """A PNG of a frame by its number, see `proof_png`; `ValueRefused` for one that was not delivered."""
+    taken = taken_of(delivery)
+    if frame not in taken.frames:
+        raise ValueRefused(f"This delivery has no frame {frame}.", where="frame")
+    wanted = taken.source(evaluator())(frame) if shown == "difference" else None
+    place = taken.places[frame] - 1, frame
+    return proof_png(decoder(), format_of_delivery(delivery), target_of(delivery), place, shown, wanted)
 
 
 def _write_beside(delivery: Delivery, proof: Proof) -> None:

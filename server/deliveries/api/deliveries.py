@@ -6,8 +6,8 @@ from pathlib import Path
 from typing import Literal
 
 from config.downloads import fetched
-from config.errors import NotThere, Problem
-from django.http import FileResponse, HttpRequest
+from config.errors import Conflict, NotThere, Problem
+from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs.api import JobOut, job_out
 from jobs.models import Job
 from neatveil.delivery import (
@@ -15,6 +15,7 @@ from neatveil.delivery import (
     DeliveryForm,
     ListCheck,
     Proof,
+    ProofShown,
     Take,
     form_of,
     verify_hash_list,
@@ -25,6 +26,7 @@ from neatveil.frame_list import parse_frames
 from ninja import Field, Router, Schema
 from projects.access import project_for, row_for
 
+from deliveries.actions.prove_delivery import picture_of
 from deliveries.models import Delivery
 from deliveries.places import format_of_delivery, proof_files, shown_folder, target_of
 
@@ -124,6 +126,19 @@ def download_all(request: HttpRequest, delivery_id: int) -> FileResponse:
         raise NotThere("This delivery has no files yet.")
     lists = [p for p in [target_of(row).path.parent / HASH_LISTS] if p.is_dir()]
     return fetched(paths, row.file.split(".")[0], lists)
+
+
+@router.get("deliveries/{delivery_id}/proof/picture", response={404: Problem, 409: Problem, 422: Problem})
+def picture_of_proof(request: HttpRequest, delivery_id: int, frame: int, shown: ProofShown) -> HttpResponse:
+    """A small PNG of one frame as its file holds it: over grey checks, or its alpha.
+
+    Or where it differs from what was meant, raised so that the largest difference is white.
+    """
+    row = _row(request, delivery_id)
+    if row.job.state != Job.State.DONE:
+        raise Conflict("This delivery is not written whole yet.", advice="Wait for its proof.")
+    png = picture_of(row, frame, shown)
+    return HttpResponse(png, content_type="image/png", headers={"Cache-Control": "private, max-age=3600"})
 
 
 @router.post("deliveries/{delivery_id}/verify", response={200: ListCheck, 404: Problem})

@@ -98,6 +98,14 @@ export const queries = {
       queryFn: () =>
         take<CompOut>(client.GET("/api/comps/{comp_id}", { params: { path: { comp_id: comp } } })),
     }),
+  delivery: (delivery: number) =>
+    queryOptions({
+      queryKey: ["delivery", delivery],
+      queryFn: () =>
+        take<DeliveryOut>(
+          client.GET("/api/deliveries/{delivery_id}", { params: { path: { delivery_id: delivery } } }),
+        ),
+    }),
   deliveries: (project: number) =>
     queryOptions({
       queryKey: ["jobs", project, "deliveries"],

@@ -21,6 +21,7 @@ const CompDesk = lazy(async () => ({ default: (await import("../features/comp/Co
 const DeliveryDesk = lazy(async () => ({
   default: (await import("../features/delivery/DeliveryDesk")).DeliveryDesk,
 }));
+const ProofPage = lazy(async () => ({ default: (await import("../features/delivery/ProofPage")).ProofPage }));
 
 const cache = new QueryClient({
   defaultOptions: {
@@ -77,6 +78,14 @@ function Inside() {
         element={
           <Desk name={t.delivery}>
             <DeliveryDesk />
+          </Desk>
+        }
+      />
+      <Route
+        path="/projects/:project/delivery/:delivery/proof"
+        element={
+          <Desk name={t.delivery}>
+            <ProofPage />
           </Desk>
         }
       />

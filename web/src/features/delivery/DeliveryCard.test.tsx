@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, expect, it, vi } from "vitest";
+import { MemoryRouter } from "react-router";
 import { ApiProblem, type DeliveryOut } from "../../api/client";
 import { jobCalls, type JobOut } from "../../api/jobs";
 import { DeliveryCard } from "./DeliveryCard";
@@ -66,7 +67,9 @@ function card(job: Partial<JobOut>, row: Partial<DeliveryOut> = {}) {
   render(
     <QueryClientProvider client={new QueryClient()}>
       <ul>
-        <DeliveryCard row={delivery} project={1} />
+        <MemoryRouter>
+          <DeliveryCard row={delivery} project={1} />
+        </MemoryRouter>
       </ul>
     </QueryClientProvider>,
   );

@@ -1,13 +1,15 @@
 /** One delivery: its progress, what went wrong, and its proof. */
 import { Check, Download, X } from "lucide-react";
-import { useState, type ReactNode } from "react";
+import { useState } from "react";
 import { useMutation } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { asProblem, type DeliveryOut } from "../../api/client";
 import { orderCalls } from "../../api/orders";
 import { hasEnded } from "../../api/jobs";
-import { counted, rateInWords, secondsInWords } from "../../domain/words";
+import { rateInWords } from "../../domain/words";
 import { JobButtons, JobProgress, stateInWords, useSteer } from "../../parts/job";
 import { Button, ProblemNote } from "../../ui/basics";
+import { factsOf, formInWords, framesInWords, historyInWords } from "./proofFacts";
 import { text } from "./strings";
 
 const t = text.DeliveryCard;
@@ -24,10 +26,7 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
       <div className="flex items-start gap-3">
         <div className="min-w-0 flex-1">
           <p className="font-semibold [overflow-wrap:anywhere]">
-            {row.comp_name}{" "}
-            <span className="font-normal text-soft">
-              {t.as(row.format_title, new Set(row.take.layers.map((l) => l.split(":")[0])).size)}
-            </span>
+            {row.comp_name} <span className="font-normal text-soft">{formInWords(row)}</span>
           </p>
           <p className="num text-soft [overflow-wrap:anywhere]">
             {t.to(framesInWords(row), rateInWords(row.rate), row.folder, row.file)}
@@ -50,25 +49,9 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
             </div>
           ),
       )}
-      {row.proof && <ProofTable row={row} />}
+      {row.proof && <ProofTable row={row} project={project} />}
     </li>
   );
-}
-
-/** The first and the last number, and how many where some are left out. */
-function framesInWords({ first, last, frames }: DeliveryOut): string {
-  if (first === last) return t.frameAlone(first);
-  const range = t.framesTo(first, last);
-  return frames === last - first + 1 ? range : t.framesOf(frames, range);
-}
-
-const WHEN = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
-
-/** Who ordered it and when, and how long it took. */
-function historyInWords({ person, ordered, ended }: DeliveryOut["job"]): string {
-  const by = t.orderedBy(person ?? t.somebodyGone, WHEN.format(new Date(ordered)));
-  if (!ended) return by;
-  return by + t.after(secondsInWords((Date.parse(ended) - Date.parse(ordered)) / 1000));
 }
 
 function StateMark({ row }: { row: DeliveryOut }) {
@@ -86,7 +69,7 @@ function StateMark({ row }: { row: DeliveryOut }) {
   );
 }
 
-function ProofTable({ row }: { row: DeliveryOut }) {
+function ProofTable({ row, project }: { row: DeliveryOut; project: number }) {
   const [open, setOpen] = useState(false);
   const verify = useMutation({ mutationFn: () => orderCalls.verify(row.id) });
   const verified = [
@@ -94,34 +77,6 @@ function ProofTable({ row }: { row: DeliveryOut }) {
     ...(verify.data?.missing.length ? [t.gone(verify.data.missing.join(", "))] : []),
   ];
   const proof = row.proof!;
-  // light has no top: an error in it is told as it is, one in code values against 255
-  const eight = (v: number) =>
-    row.encoding === "linear" ? t.inLight(v.toFixed(5)) : t.of255((v * 255).toFixed(3));
-  const facts: [string, ReactNode][] = [
-    [
-      "frames",
-      t.ofWord(
-        proof.frames_found,
-        proof.frames_meant,
-        proof.missing.length ? t.missing(proof.missing.join(", ")) : t.noneMissing,
-      ),
-    ],
-    [
-      "rate",
-      proof.rate_found ? `${proof.rate_found} found, ${proof.rate_meant} meant` : t.framesHoldNone(row.rate),
-    ],
-    [t.alphaRange, t.to2(proof.alpha_low.toFixed(4), proof.alpha_high.toFixed(4))],
-    [
-      t.largestError,
-      t.colourAlpha(
-        eight(proof.colour_error),
-        eight(proof.alpha_error),
-        proof.worst_frame === null ? "" : t.frame(proof.worst_frame),
-      ),
-    ],
-    [t.lightLost, proof.lost_light ? t.withLightAtAlpha0(counted(proof.lost_light, "pixel")) : "none"],
-    ["clipped", proof.clipped ? t.outside0To1(counted(proof.clipped, "pixel")) : "none"],
-  ];
   return (
     <div className="mt-2 border-t border-line pt-2">
       {proof.problems.map((text) => (
@@ -130,7 +85,7 @@ function ProofTable({ row }: { row: DeliveryOut }) {
         </p>
       ))}
       <dl className="grid grid-cols-[7rem_1fr] gap-y-0.5">
-        {facts.map(([label, value]) => (
+        {factsOf(row).map(([label, value]) => (
           <div key={label} className="contents">
             <dt className="text-soft">{label}</dt>
             <dd className="num [overflow-wrap:anywhere]">{value}</dd>
@@ -157,6 +112,12 @@ function ProofTable({ row }: { row: DeliveryOut }) {
             {t.fetchAllAsOneZip}
           </a>
         )}
+        <Link
+          to={`/projects/${project}/delivery/${row.id}/proof`}
+          className="inline-flex min-h-7 items-center rounded-md px-2 hover:bg-well"
+        >
+          {t.proofAsAPage}
+        </Link>
         <Button kind="quiet" disabled={verify.isPending} onClick={() => verify.mutate()}>
           {verify.isPending ? t.verifying : t.verifyAgain}
         </Button>
