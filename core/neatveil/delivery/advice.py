@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..codecs import codec_named
+from ..codecs import Codec, codec_named
 from ..errors import CannotHoldAlpha, CannotHoldLayers, NeatVeilError
 from .formats import DeliveryForm, format_of
 from .losses import Losses
@@ -29,7 +29,7 @@ class Advice(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    what: Literal["alpha", "layers", "light", "clipped", "bits", "rate", "size", "form"]
+    what: Literal["alpha", "layers", "light", "clipped", "lossy", "bits", "rate", "size", "form"]
     weight: Literal["refused", "lost", "told"] = Field(
         description="It cannot be ordered; something is lost; or it is only to be known."
     )
@@ -100,7 +100,7 @@ def _refused(form: DeliveryForm, taken: Taken) -> list[Advice]:
 
 
 def _known(form: DeliveryForm, taken: Taken) -> list[Advice]:
-    codec, comp, take = codec_named(form.codec), taken.comp, taken.take
+    codec, comp, take = codec_named(form.codec).packed(form.compression), taken.comp, taken.take
     found = []
     if taken.rate != comp.rate:
         found.append(_other_rate(taken, taken.rate / comp.rate))
@@ -112,11 +112,23 @@ def _known(form: DeliveryForm, taken: Taken) -> list[Advice]:
         repair = Repair(label=f"{wide} x {taken.height}", take={"size": "given", "width": wide})
         message = "The picture is stretched: its sides are in another ratio than the comp's."
         found.append(Advice(what="size", weight="told", message=message, repairs=[repair]))
+    if not codec.lossless:
+        message = "It is lossy: colours come back close to what was meant, not the same."
+        found.append(Advice(what="lossy", weight="told", message=message, repairs=[_lossless(form, codec)]))
     if codec.bits <= 8 and not codec.floating and form.dither == "none":
         repair = Repair(label="Dither", form={"dither": "stable"})
         message = "It holds 256 codes a channel: smooth gradients may show bands."
         found.append(Advice(what="bits", weight="told", message=message, repairs=[repair]))
     return found
+
+
+def _lossless(form: DeliveryForm, codec: Codec) -> Repair:
+    """The nearest form that loses nothing: of the same file format where it has one."""
+    if form.compression:
+        return Repair(label="Its own compression, lossless", form={"compression": ""})
+    if codec.kind == "movie":
+        return Repair(label="FFV1 movie, lossless", form={"codec": "ffv1"})
+    return Repair(label="PNG frames, lossless", form={"codec": "png16"})
 
 
 def _other_rate(taken: Taken, ratio: Fraction) -> Advice:

@@ -112,6 +112,10 @@ def test_light_without_coverage_is_held_by_a_raised_alpha():
     np.testing.assert_array_equal(back["A"][8:], glow["A"][8:])
 
 
+def mended_codec(form):
+    return format_of(form.parts()[0][1]).codec
+
+
 ODD = taken(Take(), Comp(width=101, height=51, rate="25"))
 
 
@@ -121,6 +125,9 @@ ODD = taken(Take(), Comp(width=101, height=51, rate="25"))
         ({"codec": "h264", "contents": "rgb"}, "size", None),
         ({"codec": "h264", "contents": "rgba"}, "alpha", None),
         ({"codec": "png8"}, "bits", None),
+        ({"codec": "h265", "contents": "rgb"}, "lossy", None),
+        ({"codec": "jpeg", "contents": "apart"}, "lossy", None),
+        ({"codec": "exr", "compression": "dwaa"}, "lossy", None),
         ({"codec": "png16", "contents": "rgb"}, "alpha", Losses(frames=[1], alpha_low=0)),
         ({"codec": "png16"}, "light", Losses(frames=[1], lost_light=7)),
         ({"codec": "png16"}, "clipped", Losses(frames=[1], clipped=7)),
@@ -139,6 +146,7 @@ def test_every_advice_names_a_repair_under_which_it_is_gone(form, what, losses):
             assert mended.alpha == "premultiplied" or mended.light == "raised" or mended.codec == "exr32"
             continue
         assert what not in {a.what for a in advice_for(mended, again, losses) if a.weight != "told"}
+        assert what != "lossy" or mended_codec(mended).lossless
 
 
 def test_another_rate_is_told_with_what_it_does_to_speed():
