@@ -67,6 +67,13 @@ def forget_cookies(driver: WebDriver) -> None:
     driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
 
 
+def give_cookies(driver: WebDriver, address: str, cookies: list[dict[str, object]]) -> None:
+    """Those of `WebDriver.get_cookies`, before a page of theirs is open."""
+    kept = ("name", "value", "path", "httpOnly", "secure")
+    rows = [{**{k: c[k] for k in kept}, "url": address} for c in cookies]
+    driver.execute_cdp_cmd("Network.setCookies", {"cookies": rows})
+
+
 def resize(driver: WebDriver, width: int, height: int) -> None:
     metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)

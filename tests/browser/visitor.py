@@ -49,6 +49,12 @@ class Visitor:
         self.click("Sign in")
         until(lambda: self.seen("Projects"), "the list of projects")
 
+    def is_signed_in(self) -> bool:
+        """Opens the list of projects, or the form that asks who it is."""
+        self.open()
+        until(lambda: self.seen("Projects") or self.seen("Password"), "a page")
+        return self.seen("Projects")
+
     # --- finding ---------------------------------------------------------------------------
 
     def all(self, css: str) -> list[WebElement]:

@@ -46,7 +46,7 @@ class Command(BaseCommand):
         rows = self._elements(project, person, options["frames"])
         self._library(project, person)
         self._comps(project, person, rows, options["frames"])
-        self._scenes(project, person, rows)
+        self._scenes(project, person, rows, options["frames"])
         decoder().close()
 
     def _elements(self, project: Project, person: Person, frames: int) -> dict[str, Element]:
@@ -79,7 +79,7 @@ class Command(BaseCommand):
 
         register(project, person, str(library(settings.LIBRARY_ROOTS[0] / "reserve_disk")))
 
-    def _scenes(self, project: Project, person: Person, rows: dict[str, Element]) -> None:
+    def _scenes(self, project: Project, person: Person, rows: dict[str, Element], frames: int) -> None:
         """Scenes with their set-ups; one short render is left to the workers, so that nobody waits for it."""
         from ferrow_marsh.scenes.dusk import dusk_sky
         from ferrow_marsh.scenes.setups import SCENES, SKY
@@ -100,7 +100,8 @@ class Command(BaseCommand):
                 keep_setup(row, person, name, _with_sky(given, key(sky)), replace=True)
         lantern = Scene.objects.get(project=project, name="glass_lantern")
         setup = parse_setup(lantern.setups.get(name="Lantern, all passes").document)
-        short = setup.model_copy(update={"width": 480, "height": 270, "samples": 16, "last": 12})
+        last = max(4, frames // 4)
+        short = setup.model_copy(update={"width": 480, "height": 270, "samples": 16, "last": last})
         self._stack(project, person, lantern, short, rows)
         order_render(lantern, person, "lantern", short)
         self._boards(project, person, rows)
