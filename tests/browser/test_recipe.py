@@ -27,6 +27,25 @@ def kinds(visitor):
     return [n.partition(", ")[2] for n in step_names(visitor)]
 
 
+def test_what_a_layer_shows_is_exchanged_with_all_else_kept(demo):
+    def layers():
+        return {x["id"]: x for x in demo.api("GET", "comps/1")["document"]["layers"]}
+
+    before = layers()
+    demo.click("Layer kite")
+    demo.one("aside button[aria-label^='Shows ']").click()
+    until(lambda: demo.all("[role=menu]"), "the list")
+    ActionChains(demo.driver).send_keys("feather alp", Keys.ENTER).perform()
+    demo.wait_for("Everything else of the layer is kept.")
+    saved(demo)
+    demo.settled()
+    after = layers()
+    assert after == {**before, "kite": {**before["kite"], "element": after["kite"]["element"]}}
+    assert after["kite"]["element"] != before["kite"]["element"]
+    demo.undo_all(1)
+    until(lambda: layers() == before, "taken back")
+
+
 def test_steps_are_added_mixed_moved_copied_and_taken_out(demo):
     demo.click("Layer kite")
     demo.settled()

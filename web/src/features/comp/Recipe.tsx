@@ -36,6 +36,7 @@ import { TimingSection } from "./TimingSection";
 import { SceneSection, sceneInWords } from "./SceneSection";
 import { RepeatSection, repeatInWords } from "./RepeatSection";
 import { StepsSection, stepsInWords } from "./steps/StepsSection";
+import { ExchangeElement } from "./ExchangeElement";
 import { text } from "./strings";
 
 const t = text.Recipe;
@@ -65,7 +66,7 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
             store={store}
             document={document}
             layer={layer}
-            element={elements.find((e) => e.key === elementOf(layer))}
+            elements={elements}
             names={names}
             project={project}
             comp={comp}
@@ -85,7 +86,8 @@ interface LayerProps {
   store: DocumentStore;
   document: CompDocument;
   layer: Layer;
-  element: ElementOut | undefined;
+  /** What layers can show. */
+  elements: ElementOut[];
   /** Of elements by their keys. */
   names: Record<string, string>;
   project: number;
@@ -102,7 +104,8 @@ function nameOfSource(source: string, document: CompDocument, names: Record<stri
 }
 
 function LayerRecipe(props: LayerProps) {
-  const { store, document, layer, element, names, project, comp, open, onOpen } = props;
+  const { store, document, layer, elements, names, project, comp, open, onOpen } = props;
+  const element = elements.find((e) => e.key === elementOf(layer));
   const section = (name: RecipeSectionName, title: string, words: string, body: ReactNode) => (
     <RecipeSection
       title={title}
@@ -117,7 +120,8 @@ function LayerRecipe(props: LayerProps) {
   const frame = useDesk((d) => (moves ? d.frame : 0));
   return (
     <div className="space-y-1.5 p-2.5">
-      <LayerHead store={store} layer={layer} element={element} />
+      <LayerHead store={store} layer={layer} />
+      {layer.kind === "element" && <ExchangeElement store={store} layer={layer} elements={elements} />}
       <HeldBy document={document} layer={layer} />
       {element && isComp(element) && (
         <p className="flex items-baseline gap-2 rounded-lg border border-line bg-card px-2.5 py-1.5">
@@ -224,18 +228,16 @@ function RecipeSection({
 interface HeadProps {
   store: DocumentStore;
   layer: Layer;
-  element: ElementOut | undefined;
 }
 
 const sameHead = (a: HeadProps, b: HeadProps) =>
-  a.element === b.element &&
   a.layer.id === b.layer.id &&
   a.layer.name === b.layer.name &&
   (a.layer.kind === "group" ? a.layer.layers.length : -1) ===
     (b.layer.kind === "group" ? b.layer.layers.length : -1) &&
   a.layer.shown === b.layer.shown;
 
-const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) {
+const LayerHead = memo(function LayerHead({ store, layer }: HeadProps) {
   const { commit } = store.getState();
   const set = useDesk((d) => d.set);
   const [name, setName] = useState<string | null>(null);
@@ -284,13 +286,11 @@ const LayerHead = memo(function LayerHead({ store, layer, element }: HeadProps) 
           <Trash2 className="size-4" />
         </SignButton>
       </div>
-      <p className="truncate px-1.5 text-soft" title={element?.name}>
-        {layer.kind === "group"
-          ? t.aGroupOf(layer.layers.length)
-          : layer.kind === "made"
-            ? t.madeHere
-            : (element?.name ?? t.itsElementIsNotIn)}
-      </p>
+      {layer.kind !== "element" && (
+        <p className="px-1.5 text-soft">
+          {layer.kind === "group" ? t.aGroupOf(layer.layers.length) : t.madeHere}
+        </p>
+      )}
     </div>
   );
 }, sameHead);

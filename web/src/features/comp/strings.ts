@@ -316,14 +316,23 @@ export const text = {
     srgb: "sRGB, as six hexadecimal digits",
   },
   AddLayer: {
+    add: (name: string) => `add ${name}`,
+    addALayer: "Add a layer",
+  },
+  ElementMenu: {
     madeHere: "Made here",
     comps: "Other comps",
     elements: "Elements",
-    add: (name: string) => `add ${name}`,
-    addALayer: "Add a layer",
     find: "Find by name",
     nothingFound: "Nothing here has such a name.",
     importElementsFirstDropFiles: "Pictures come by import: drop files anywhere on the page.",
+  },
+  ExchangeElement: {
+    gone: "its element is not in the project any more",
+    shows: (name: string) => `Shows ${name}: exchange it`,
+    tip: "Exchange it for another: steps, matte, place and timing are kept",
+    show: (name: string, layer: string) => `show ${name} in ${layer}`,
+    differs: (differences: string) => `It has ${differences}. Everything else of the layer is kept.`,
   },
   Picture: {
     addThePlateWithIn: "Add the plate with + in the lineup below; then what goes in front of it.",
@@ -348,7 +357,6 @@ export const text = {
     takeOut: (name: string) => `take out ${name}`,
     aGroupOf: (count: number) => (count === 1 ? "a group of 1 layer" : `a group of ${count} layers`),
     madeHere: "made here",
-    itsElementIsNotIn: "its element is not in the project any more",
     dataAsItIs: "Data is taken as it is stored: no reading, no colour space.",
     itHoldsForEveryUse: (name: string) => `It holds for every use of ${name}.`,
     itsPixelsSpeakFor: "Its pixels suggest ",

@@ -96,7 +96,7 @@ function WholeProof({ row, project }: { row: DeliveryOut; project: string }) {
       <Part title={t.asTheFilesHoldIt}>
         {shown.map((frame) => (
           <figure key={frame} className="mt-2 break-inside-avoid">
-            <figcaption className="mb-1 text-soft">
+            <figcaption className="font-medium">
               {frame === worst?.frame && shown.length > 1 ? t.worst(frame) : t.frame(frame)}
             </figcaption>
             <div className="grid grid-cols-2 gap-3">
@@ -156,24 +156,27 @@ function Picture({ row, frame, shown, label }: PictureProps) {
   const [state, setState] = useState<"pending" | "shown" | "failed">("pending");
   const { width, height } = row.proof!;
   return (
-    <div
-      className="relative w-full max-w-[480px] border border-line bg-well"
-      style={{ aspectRatio: `${width} / ${Math.max(1, height)}` }}
-    >
-      {state !== "failed" && (
-        <img
-          src={`/api/deliveries/${row.id}/proof/picture?frame=${frame}&shown=${shown}`}
-          alt={`${t.frame(frame)}, ${label}`}
-          className="size-full"
-          onLoad={() => setState("shown")}
-          onError={() => setState("failed")}
-        />
-      )}
-      {state !== "shown" && (
-        <p role="status" className="absolute inset-0 grid place-items-center p-2 text-center text-soft">
-          {state === "pending" ? t.reading(label) : t.notRead(label)}
-        </p>
-      )}
+    <div className="max-w-[480px]">
+      {shown !== "difference" && <p className="text-soft">{label}</p>}
+      <div
+        className="relative w-full border border-line bg-well"
+        style={{ aspectRatio: `${width} / ${Math.max(1, height)}` }}
+      >
+        {state !== "failed" && (
+          <img
+            src={`/api/deliveries/${row.id}/proof/picture?frame=${frame}&shown=${shown}`}
+            alt={`${t.frame(frame)}, ${label}`}
+            className="size-full"
+            onLoad={() => setState("shown")}
+            onError={() => setState("failed")}
+          />
+        )}
+        {state !== "shown" && (
+          <p role="status" className="absolute inset-0 grid place-items-center p-2 text-center text-soft">
+            {state === "pending" ? t.reading(label) : t.notRead(label)}
+          </p>
+        )}
+      </div>
     </div>
   );
 }
