@@ -8,7 +8,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..codecs import Codec, codec_named
-from ..errors import CannotHoldAlpha, CannotHoldLayers, NeatVeilError
+from ..errors import CannotHoldAlpha, CannotHoldLayers, NeatVeilError, ValueRefused
 from .formats import DeliveryForm, format_of
 from .losses import Losses
 from .take import Take, Taken
@@ -85,6 +85,9 @@ def _refused(form: DeliveryForm, taken: Taken) -> list[Advice]:
     except CannotHoldLayers as error:
         alone = Repair(label="The picture alone", take={"layers": []})
         found.append(Advice(what="layers", weight="refused", message=error.message, repairs=[_EXR, alone]))
+    except ValueRefused as error:
+        alone = Repair(label="The picture alone", take={"layers": []})
+        found.append(Advice(what="layers", weight="refused", message=error.message, repairs=[alone]))
     except NeatVeilError:
         pass  # it was said above
     try:

@@ -15,12 +15,15 @@ from ..comp.rate import parse_rate
 from ..errors import CannotHoldLayers, ValueRefused
 from ..evaluate import Evaluator
 from ..frame_list import MOST, frames_in_words, parse_frames
-from ..picture import Plane, PremultipliedPicture, whole_frame
+from ..picture import RGBA, Plane, PremultipliedPicture, whole_frame
 from .file_layers import PATTERN, file_layers, joined, layer_planes, nearest_pixels, split
 from .formats import DeliveryFormat
 from .resized import ResizeFilter, resized
 from .timecode import Timecode
 from .write import Stamp
+
+#: Of all channels of one frame that layers go with; it is held some three times over while it is written.
+MOST_BYTES = 1 << 30
 
 
 class Take(BaseModel):
@@ -127,11 +130,24 @@ class Taken:
         )
 
     def refuse_format(self, delivery_format: DeliveryFormat) -> None:
-        """`CannotHoldLayers` for a format that holds the picture alone, where layers go with it."""
-        if self.take.layers and not delivery_format.holds_layers:
+        """`CannotHoldLayers` for a format that holds the picture alone, where layers go with it.
+
+        `ValueRefused` where they are too many for one file.
+        """
+        if not self.take.layers:
+            return
+        if not delivery_format.holds_layers:
             raise CannotHoldLayers(
                 f"{delivery_format.title} holds no layers beside the picture.",
                 advice="Choose OpenEXR with RGB and alpha in one file, or take the layers out.", where="form",
+            )  # fmt: skip
+        channels = sum(len(one.channels) for one in file_layers(self.comp, self.take.layers))
+        most = max(0, MOST_BYTES // (4 * self.width * self.height) - len(RGBA))
+        if channels > most:
+            raise ValueRefused(
+                f"{channels} channels of layers at {self.width} x {self.height} take more memory than a "
+                f"frame may; at most {most} go into a file.",
+                advice="Take fewer layers, in several deliveries, or a smaller size.", where="layers",
             )  # fmt: skip
 
     def at_most_as_large(self) -> Taken:

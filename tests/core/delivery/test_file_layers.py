@@ -23,7 +23,7 @@ from neatveil.delivery import (
     taken,
     write_frames,
 )
-from neatveil.errors import CannotHoldLayers, DocumentRefused, NameUnknown
+from neatveil.errors import CannotHoldLayers, DocumentRefused, NameUnknown, ValueRefused
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 from neatveil.picture import RGBA, whole_frame
@@ -163,6 +163,18 @@ def test_what_cannot_be_is_refused_before_it_is_written(tmp_path):
     with pytest.raises(NameUnknown, match=r"has no channel depth\.W"):
         taken(Take(layers=("l:depth.W",)), comp).source(Evaluator(decoder))(1)
     assert "with 1 layer beside it" in taken(Take(layers=("l", "l:depth.Z")), comp).in_words()
+
+
+def test_more_than_fits_into_memory_is_refused_before_it_is_drawn():
+    comp, _, _ = scene()
+    exr = DeliveryForm(codec="exr", **EXR)
+    large = {"size": "given", "width": 8192, "height": 4320}
+    taken(Take(layers=("l:depth.Z", "l:far.Z", "l:near.Z"), **large), comp).refuse_format(format_of(exr))
+    beside = taken(Take(layers=("l",), **large), comp)
+    with pytest.raises(ValueRefused, match="at most 3 go into a file"):
+        beside.refuse_format(format_of(exr))
+    (told,) = (a for a in advice_for(exr, beside) if a.what == "layers")
+    assert (told.weight, told.repairs[0].take) == ("refused", {"layers": []})
 
 
 def test_the_command_line_writes_them_too(tmp_path, capsys):
