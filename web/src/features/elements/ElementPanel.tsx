@@ -20,6 +20,7 @@ import { usePick } from "./pick";
 import { TakeBack } from "./TakeBack";
 import { TranscodeSection } from "./TranscodeSection";
 import { RuleButton } from "./ReadingRules";
+import { RenameElement } from "./RenameElement";
 import { Section } from "./Section";
 import { useRefresh } from "./useRefresh";
 import { text } from "./strings";
@@ -47,7 +48,7 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
     .slice(0, 3);
   return (
     <div className="min-h-0 flex-1 overflow-auto">
-      <Section title={element.name}>
+      <Section title={element.name} action={<RenameElement element={element} project={project} />}>
         {element.problem && <ProblemNote problem={element.problem} />}
         {element.replaced && <Replaced element={element} />}
         <Namesake element={element} rows={rows} />

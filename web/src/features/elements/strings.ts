@@ -65,6 +65,14 @@ export const text = {
     missing: " missing",
     carriedBy: (name: string) => `joined to ${name}`,
   },
+  RenameElement: {
+    rename: "Rename",
+    renameThis: (name: string) => `Rename ${name}`,
+    name: "New name",
+    filesKeepTheirs: "It is the name on these desks; the files keep theirs.",
+    cancel: "Cancel",
+    renameIt: "Rename it",
+  },
   ElementPanel: {
     reading: "Reading",
     thePixelsSayOtherwise: "The pixels say otherwise: ",
