@@ -13,7 +13,6 @@ from .formats import (
 from .hash_list import ListCheck, add_to_hash_list, verify_hash_list
 from .losses import Losses, count_losses, lost_in
 from .proof import FrameProof, Proof, prove
-from .proof_pictures import ProofShown, proof_png
 from .take import Take, Taken, taken
 from .timeline import write_clip
 from .write import Target, remove_parts, write_frames, write_movie
@@ -27,7 +26,6 @@ __all__ = [
     "ListCheck",
     "Losses",
     "Proof",
-    "ProofShown",
     "Repair",
     "Take",
     "Taken",
@@ -40,7 +38,6 @@ __all__ = [
     "format_named",
     "format_of",
     "lost_in",
-    "proof_png",
     "prove",
     "remove_parts",
     "taken",

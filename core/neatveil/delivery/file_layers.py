@@ -43,7 +43,8 @@ def file_layers(comp: Comp, asked: Sequence[str]) -> list[FileLayer]:
     Raises `DocumentRefused` where the comp has no such layer.
 
     >>> from neatveil.comp import Comp, Layer
-    >>> of = Comp(layers=(Layer(id="a", name="lamp 1.2"), Layer(id="b", name="lamp 1_2")))
+    >>> lamps = {"a": "lamp 1.2", "b": "lamp 1_2"}
+    >>> of = Comp(layers=tuple(Layer(id=n, name=name, element="e") for n, name in lamps.items()))
     >>> [one.name for one in file_layers(of, ["a", "b", "b:depth.Z"])]
     ['lamp 1_2', 'lamp 1_2_2', 'lamp 1_2_2']
     """

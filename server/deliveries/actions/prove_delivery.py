@@ -8,7 +8,8 @@ from fractions import Fraction
 from config.engine import decoder, evaluator
 from jobs.control import Control
 from jobs.models import Job
-from neatveil.delivery import Proof, ProofShown, add_to_hash_list, proof_png, prove, remove_parts, write_clip
+from neatveil.delivery import Proof, add_to_hash_list, prove, remove_parts, write_clip
+from neatveil.delivery.proof_pictures import ProofShown, proof_png
 from neatveil.errors import ValueRefused
 from neatveil.frame_list import parse_frames
 

@@ -15,13 +15,13 @@ from neatveil.delivery import (
     DeliveryForm,
     ListCheck,
     Proof,
-    ProofShown,
     Take,
     form_of,
     verify_hash_list,
 )
 from neatveil.delivery.formats import Purpose
 from neatveil.delivery.hash_list import FOLDER as HASH_LISTS
+from neatveil.delivery.proof_pictures import ProofShown
 from neatveil.frame_list import parse_frames
 from ninja import Field, Router, Schema
 from projects.access import project_for, row_for

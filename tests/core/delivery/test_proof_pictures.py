@@ -11,10 +11,10 @@ from neatveil.delivery import (
     DeliveryForm,
     Target,
     format_of,
-    proof_png,
     write_frames,
     write_movie,
 )
+from neatveil.delivery.proof_pictures import proof_png
 from neatveil.errors import FileMissing, NeatVeilError, ValueRefused
 from neatveil.io import LocalDecoder
 from PIL import Image

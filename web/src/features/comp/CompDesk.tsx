@@ -1,19 +1,18 @@
 /** The comp desk: which comp, and the desk around it. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { ChevronDown, Copy, Download, Plus, SlidersHorizontal, Trash2 } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { asProblem, client, take, type CompOut, type CompRow } from "../../api/client";
+import { asProblem, type CompRow } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Shell } from "../../parts/Shell";
-import { newDocument } from "../../domain/comp";
 import { remember, remembered } from "../../domain/remember";
-import { Ask, TextField } from "../../ui/Ask";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { DeleteComp, useDuplicate } from "./CompActions";
 import { CompEditor } from "./CompEditor";
 import { useDesk } from "./deskState";
+import { NewComp } from "./NewComp";
 import { text } from "./strings";
 
 const t = text.CompDesk;
@@ -141,60 +140,5 @@ function CompMenu({ rows, chosen, project, onNew, onDelete }: MenuProps) {
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
-  );
-}
-
-function NewComp({ open, onClose, project }: { open: boolean; onClose: () => void; project: number }) {
-  const cache = useQueryClient();
-  const go = useNavigate();
-  const [form, setForm] = useState({ name: "", width: "1920", height: "1080", rate: "25", last: "48" });
-  const field = (key: keyof typeof form) => ({
-    value: form[key],
-    onChange: (value: string) => setForm({ ...form, [key]: value }),
-  });
-  const add = useMutation({
-    mutationFn: () =>
-      take<CompOut>(
-        client.POST("/api/projects/{project_id}/comps", {
-          params: { path: { project_id: project } },
-          body: newDocument(
-            form.name.trim(),
-            { width: Number(form.width), height: Number(form.height) },
-            form.rate.trim(),
-            Number(form.last),
-          ),
-        }),
-      ),
-    onSuccess: async (comp) => {
-      await cache.invalidateQueries({ queryKey: ["comps", project] });
-      onClose();
-      void go(`/projects/${project}/comp/${comp.id}`);
-    },
-  });
-  return (
-    <Ask title={t.newComp3} open={open} onClose={onClose}>
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          add.mutate();
-        }}
-      >
-        <TextField label={t.name} {...field("name")} autoFocus />
-        <div className="grid grid-cols-2 gap-3">
-          <TextField label={t.widthPixels} {...field("width")} />
-          <TextField label={t.heightPixels} {...field("height")} />
-          <TextField label={t.frameRateFps} {...field("rate")} help={t.rateExamples} />
-          <TextField label={t.numberOfFrames} {...field("last")} />
-        </div>
-        {add.error && <ProblemNote problem={asProblem(add.error)} />}
-        <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>{t.cancel}</Button>
-          <Button kind="main" type="submit" disabled={!form.name.trim() || add.isPending}>
-            {t.create}
-          </Button>
-        </div>
-      </form>
-    </Ask>
   );
 }

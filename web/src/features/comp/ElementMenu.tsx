@@ -41,9 +41,8 @@ interface Props {
   trigger: ReactNode;
   side: "top" | "bottom";
   elements: readonly ElementOut[];
-  /** Of the comp: proposed for frames that give none. */
-  rate: string;
-  /** Called once the rate of moving frames is known. */
+  /** Of the comp: proposed for moving frames that give none, before they are chosen; without it nobody asks. */
+  rate?: string;
   onChoose: (element: ElementOut) => void;
   /** What else is offered for the words that are typed. */
   besides?: (words: string) => ReactNode[];
@@ -58,12 +57,12 @@ export function ElementMenu({ trigger, side, elements, rate, onChoose, besides }
   const others = besides?.(words) ?? [];
   const [asked, setAsked] = useState<ElementOut | null>(null);
   function begin(element: ElementOut) {
-    if (element.facts && element.facts.kind !== "still" && !element.rate) setAsked(element);
+    if (rate && element.facts && element.facts.kind !== "still" && !element.rate) setAsked(element);
     else onChoose(element);
   }
   return (
     <>
-      {asked && (
+      {asked && rate && (
         <AskRate
           element={asked}
           rate={rate}

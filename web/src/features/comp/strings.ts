@@ -32,6 +32,8 @@ export const text = {
     duplicate: "Duplicate",
     deleteIt: "Delete …",
     downloadThisCompsDocument: "Download its document",
+  },
+  NewComp: {
     newComp3: "New comp",
     name: "Name",
     widthPixels: "Width, pixels",
@@ -41,6 +43,7 @@ export const text = {
     numberOfFrames: "Number of frames",
     cancel: "Cancel",
     create: "Create",
+    like: "Size, rate and length of …",
   },
   PlaceOver: {
     place: (name: string) => `place of ${name}`,

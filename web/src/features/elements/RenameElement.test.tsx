@@ -22,7 +22,7 @@ it("takes another name, and says where it stands why one is refused", async () =
   };
   const call = vi
     .spyOn(elementCalls, "rename")
-    .mockRejectedValueOnce(new ApiProblem(422, why as never))
+    .mockRejectedValueOnce(new ApiProblem(422, why))
     .mockResolvedValueOnce({} as never);
   render(
     <QueryClientProvider client={new QueryClient()}>
