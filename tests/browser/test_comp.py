@@ -238,6 +238,32 @@ def test_every_control_has_a_name(demo):
     assert demo.driver.execute_script(script) == []
 
 
+def test_a_layer_is_copied_into_another_comp_and_cut_out_there(demo):
+    def press(letter):
+        chain = ActionChains(demo.driver).key_down(Keys.CONTROL).send_keys(letter)
+        chain.key_up(Keys.CONTROL).perform()
+
+    demo.click("Layer kite")
+    press("c")
+    comp = demo.api("POST", "projects/1/comps", {"name": "pasted", "width": 960, "height": 540, "last": 3})[
+        "id"
+    ]
+    demo.open(f"projects/1/comp/{comp}")
+    until(lambda: demo.seen("pasted"), "the other comp")
+    until(lambda: demo.all("[aria-label='Add a layer']"), "its lineup")
+    press("v")
+    until(lambda: demo.all("[aria-label='Layer kite']"), "the kite")
+    saved(demo)
+    kite = next(x for x in demo.api("GET", "comps/1")["document"]["layers"] if x["name"] == "kite")
+    (there,) = demo.api("GET", f"comps/{comp}")["document"]["layers"]
+    assert {**there, "id": 0} == {**kite, "id": 0}
+    press("x")
+    until(lambda: not demo.all("[data-layer]"), "it is cut out")
+    demo.undo()
+    until(lambda: demo.all("[aria-label='Layer kite']"), "taken back")
+    saved(demo)
+
+
 def test_what_is_typed_in_the_open_list_finds_what_to_add(demo):
     before = [c.get_attribute("aria-label") for c in demo.all("[data-layer]")]
     demo.click("Add a layer")

@@ -169,14 +169,14 @@ export function addMade(document: CompDocument, made: Made, name: string): [Comp
   return [{ ...document, layers: [...document.layers, layer] }, layer.id];
 }
 
-function freeId(document: CompDocument, base: string, also: ReadonlySet<string> = new Set()): string {
+export function freeId(document: CompDocument, base: string, also: ReadonlySet<string> = new Set()): string {
   const taken = new Set(allLayers(document).map((l) => l.id));
   let n = taken.size + 1;
   while (taken.has(`${base}${n}`) || also.has(`${base}${n}`)) n += 1;
   return `${base}${n}`;
 }
 
-function freeName(document: CompDocument, name: string, first = name): string {
+export function freeName(document: CompDocument, name: string, first = name): string {
   const taken = new Set(allLayers(document).map((l) => l.name));
   for (let n = 2, text = first; ; n += 1) {
     if (!taken.has(text)) return text;
@@ -202,7 +202,7 @@ export function duplicateLayer(document: CompDocument, id: string): [CompDocumen
 }
 
 /** A layer with other ids, also where it names its own members. */
-function renumbered(layer: Layer, ids: ReadonlyMap<string, string>): Layer {
+export function renumbered(layer: Layer, ids: ReadonlyMap<string, string>): Layer {
   const text = JSON.stringify(layer, (key, value: unknown) => {
     if (key === "alternatives") return (value as string[]).map((id) => ids.get(id) ?? id);
     if (typeof value !== "string") return value;
@@ -213,11 +213,16 @@ function renumbered(layer: Layer, ids: ReadonlyMap<string, string>): Layer {
   return JSON.parse(text) as Layer;
 }
 
-/** Layers put into a new group, where the nearest of them lies; its id. */
-export function groupLayers(document: CompDocument, ids: readonly string[]): [CompDocument, string | null] {
+/** The chosen layers from far to near; what lies in a chosen group goes with the group. */
+export function chosenLayers(document: CompDocument, ids: readonly string[]): Layer[] {
   const chosen = allLayers(document).filter((l) => ids.includes(l.id));
   const inside = new Set(chosen.flatMap((l) => (l.kind === "group" ? walk(l.layers) : [])).map((l) => l.id));
-  const members = chosen.filter((l) => !inside.has(l.id));
+  return chosen.filter((l) => !inside.has(l.id));
+}
+
+/** Layers put into a new group, where the nearest of them lies; its id. */
+export function groupLayers(document: CompDocument, ids: readonly string[]): [CompDocument, string | null] {
+  const members = chosenLayers(document, ids);
   const nearest = members.at(-1);
   if (!nearest) return [document, null];
   const row = resting(document, "group", freeName(document, "group", "group 1"));

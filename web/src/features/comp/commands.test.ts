@@ -60,6 +60,25 @@ describe("commands", () => {
     expect(named("Put the copied steps on the layer").can!(desk("kite"))).toBe(false);
   });
 
+  it("copy, cut and paste what is chosen", () => {
+    localStorage.clear();
+    const store = desk("kite", "lantern");
+    const press = (key: string) => commandOf(key, false, true)!;
+    expect(press("v").can!(store)).toBe(false);
+    press("C").run(store);
+    press("v").run(store);
+    const names = () => store.getState().document.layers.map((l) => l.name);
+    expect(names()).toEqual(["kite", "lantern", "lantern 2"]);
+    useDesk.setState({ also: [store.getState().document.layers[0]!.id] });
+    press("x").run(store);
+    expect(names()).toEqual(["lantern"]);
+    press("v").run(store);
+    expect(names()).toEqual(["lantern", "kite", "lantern 2"]);
+    expect(useDesk.getState().also).toHaveLength(1);
+    expect(commandOf("c", false)?.name).toBe("Compare two looks, or end it");
+    localStorage.clear();
+  });
+
   it("move layers and stay within the pile", () => {
     const store = desk("kite", "lantern");
     named("Move the layer back").run(store);

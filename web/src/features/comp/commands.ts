@@ -1,7 +1,9 @@
 /** Everything that can be done by its name, and by a key where it has one: one table for both. */
+import { keepCopied, keptCopied, pasted } from "../../domain/clipboard";
 import {
   changeLayer,
   changeStep,
+  chosenLayers,
   duplicateLayer,
   groupLayers,
   layerOf,
@@ -24,7 +26,7 @@ const t = text.commands;
 export interface Command {
   name: string;
   group: "Time" | "Looking" | "Layer" | "Comp";
-  /** As `KeyboardEvent.key`, with `Shift+` before where it is held; letters are small. */
+  /** As `KeyboardEvent.key`, with `Shift+` or `Ctrl+` before where that is held; letters are small. */
   key?: string;
   /** As it is written for people, where it is not the key itself. */
   shown?: string;
@@ -84,6 +86,11 @@ function onChosen(
   const ids = chosenIds();
   const name = ids.length > 1 ? t.layers(ids.length) : (chosen(store)?.name ?? "");
   store.getState().commit((d) => ids.reduce(change, d), what(name));
+}
+
+function copyChosen(store: DocumentStore): void {
+  const { comp, document } = store.getState();
+  keepCopied({ project: comp.project, comp: comp.id, layers: chosenLayers(document, chosenIds()) });
 }
 
 /** What of a layer can be inverted: its matte, or the last of its steps that acts somewhere. */
@@ -227,6 +234,38 @@ const LAYER: Ungrouped[] = [
     },
   },
   {
+    name: t.copyTheLayers,
+    key: "Ctrl+c",
+    shown: "Ctrl C",
+    can: hasLayer,
+    run: (s) => copyChosen(s),
+  },
+  {
+    name: t.cutTheLayers,
+    key: "Ctrl+x",
+    shown: "Ctrl X",
+    can: hasLayer,
+    run: (s) => {
+      copyChosen(s);
+      onChosen(s, removeLayer, t.cut);
+    },
+  },
+  {
+    name: t.pasteTheLayers,
+    key: "Ctrl+v",
+    shown: "Ctrl V",
+    can: (s) => keptCopied(s.getState().comp.project) !== null,
+    run: (s) => {
+      const { comp, document, commit } = s.getState();
+      const copied = keptCopied(comp.project)!;
+      const put = (d: CompDocument) => pasted(d, copied, comp.id, desk().layer);
+      const [, ids] = put(document);
+      const name = ids.length > 1 ? t.layers(ids.length) : copied.layers[0]!.name;
+      commit((d) => put(d)[0], t.paste(name));
+      set({ layer: ids.at(-1)!, also: ids.slice(0, -1) });
+    },
+  },
+  {
     name: t.takeTheLayerOut,
     key: "Delete",
     can: hasLayer,
@@ -312,7 +351,8 @@ export const COMMANDS: readonly Command[] = [
   ...COMP.map((c) => ({ ...c, group: "Comp" as const })),
 ];
 
-export function commandOf(key: string, shifted: boolean): Command | undefined {
+export function commandOf(key: string, shifted: boolean, ctrl = false): Command | undefined {
+  if (ctrl) return shifted ? undefined : COMMANDS.find((c) => c.key === `Ctrl+${key.toLowerCase()}`);
   const plain = key.length === 1 ? key.toLowerCase() : key;
   const held =
     shifted && COMMANDS.find((c) => c.key === `Shift+${key.length === 1 ? key.toUpperCase() : key}`);

@@ -28,8 +28,11 @@ export function useKeys(store: DocumentStore): void {
         else store.getState().undo();
         return;
       }
-      if (event.ctrlKey || event.metaKey || event.altKey || takenBy(event.target, event.key)) return;
-      const command = commandOf(event.key, event.shiftKey);
+      if (event.altKey || takenBy(event.target, event.key)) return;
+      const ctrl = event.ctrlKey || event.metaKey;
+      // words that are marked on the page are copied as ever
+      if (ctrl && window.getSelection()?.toString()) return;
+      const command = commandOf(event.key, event.shiftKey, ctrl);
       if (!command) return;
       event.preventDefault();
       if (command.can?.(store) ?? true) command.run(store);

@@ -1,0 +1,66 @@
+/** Layers copied, and put into the same comp or another one of the project. */
+import { besideOf, freeId, freeName, layerOf, renumbered, type CompDocument, type Layer } from "./comp";
+import { remember, remembered } from "./remember";
+import { insertIn, parentOf, walk } from "./tree";
+
+export interface Copied {
+  project: number;
+  comp: number;
+  layers: Layer[];
+}
+
+const KEY = "layers";
+
+/** Kept by the browser: for other comps, other tabs and after a reload. */
+export const keepCopied = (copied: Copied): void => remember(KEY, JSON.stringify(copied));
+
+/** What was copied in a project; null where nothing was. Elements of one project are not in another. */
+export function keptCopied(project: number): Copied | null {
+  const kept = JSON.parse(remembered(KEY) ?? "null") as Copied | null;
+  return kept?.project === project && kept.layers.length > 0 ? kept : null;
+}
+
+/**
+ * Copied layers in front of a layer, or nearest to the lens; and their new ids.
+ *
+ * They go on naming one another. What they name besides is there in the same comp alone: in another a layer
+ * of the same id is another one, so it is named as one that is gone.
+ */
+export function pasted(
+  document: CompDocument,
+  copied: Copied,
+  comp: number,
+  before: string | null,
+): [CompDocument, string[]] {
+  const ids = new Map<string, string>();
+  const used = new Set<string>();
+  const fresh = (base: string) => {
+    const id = freeId(document, base, used);
+    used.add(id);
+    return id;
+  };
+  const all = walk(copied.layers).map((l) => l.id);
+  // what was cut out of this comp comes back as itself: others may name it
+  const kept = copied.comp === comp ? all.filter((id) => !layerOf(document, id)) : [];
+  for (const id of kept) used.add(id);
+  for (const id of all) ids.set(id, kept.includes(id) ? id : fresh("layer"));
+  if (copied.comp !== comp)
+    for (const named of namedLayers(copied.layers)) if (!ids.has(named)) ids.set(named, fresh("gone"));
+  const target = before !== null && layerOf(document, before) ? before : null;
+  const parent = target === null ? null : (parentOf(document.layers, target)?.id ?? null);
+  let at = target === null ? document.layers.length : besideOf(document, target).index + 1;
+  let now = document;
+  const roots = copied.layers.map((layer) => {
+    const copy = { ...renumbered(layer, ids), name: freeName(now, layer.name) };
+    now = { ...now, layers: insertIn<Layer>(now.layers, parent, at, copy) };
+    at += 1;
+    return copy.id;
+  });
+  return [now, roots];
+}
+
+/** The ids of layers that steps and mattes name. */
+function namedLayers(layers: readonly Layer[]): string[] {
+  const text = JSON.stringify(layers);
+  return [...text.matchAll(/"layer:([A-Za-z0-9_-]{1,64})"/g)].map((found) => found[1]!);
+}
