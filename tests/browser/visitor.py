@@ -110,7 +110,10 @@ class Visitor:
 
     def click(self, name: str) -> None:
         def press() -> bool:
-            self.named(name).click()
+            control = self.named(name)
+            if not control.is_enabled():  # a click would do nothing, without a word
+                return False
+            control.click()
             return True
 
         until(press, f"{name!r} cannot be clicked")
