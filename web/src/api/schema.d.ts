@@ -2101,7 +2101,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "alpha" | "layers" | "light" | "clipped" | "bits" | "rate" | "size" | "form";
+            what: "alpha" | "layers" | "light" | "clipped" | "lossy" | "bits" | "rate" | "size" | "form";
         };
         /** AgainIn */
         AgainIn: {
