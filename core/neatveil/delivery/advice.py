@@ -82,13 +82,12 @@ def _refused(form: DeliveryForm, taken: Taken) -> list[Advice]:
         found.append(Advice(what="alpha", weight="refused", message=error.message, repairs=[apart, alone]))
     try:
         taken.refuse_format(format_of(form.parts()[0][1]))
-    except CannotHoldLayers as error:
+    except (CannotHoldLayers, ValueRefused) as error:
         alone = Repair(label="The picture alone", take={"layers": []})
-        found.append(Advice(what="layers", weight="refused", message=error.message, repairs=[_EXR, alone]))
-    except ValueRefused as error:
-        alone = Repair(label="The picture alone", take={"layers": []})
-        found.append(Advice(what="layers", weight="refused", message=error.message, repairs=[alone]))
-    except NeatVeilError:
+        # too many are too many in OpenEXR as well
+        repairs = [_EXR, alone] if isinstance(error, CannotHoldLayers) else [alone]
+        found.append(Advice(what="layers", weight="refused", message=error.message, repairs=repairs))
+    except CannotHoldAlpha:
         pass  # it was said above
     try:
         codec.refuse_size(taken.width, taken.height, "It")

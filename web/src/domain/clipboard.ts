@@ -1,4 +1,4 @@
-/** Layers copied, and put into the same comp or another one of the project. */
+/** Layers duplicated; or copied, and put into the same comp or another one of the project. */
 import { besideOf, freeId, freeName, layerOf, renumbered, type CompDocument, type Layer } from "./comp";
 import { remember, remembered } from "./remember";
 import { insertIn, parentOf, walk } from "./tree";
@@ -57,6 +57,15 @@ export function pasted(
     return copy.id;
   });
   return [now, roots];
+}
+
+/** A copy right in front of the layer; of a group with copies of its members, which name one another. */
+export function duplicateLayer(document: CompDocument, id: string): [CompDocument, string] {
+  const source = layerOf(document, id);
+  if (!source) return [document, id];
+  const here = 0; // whichever comp it is: copied and pasted in the same one
+  const [now, [copy]] = pasted(document, { project: here, comp: here, layers: [source] }, here, id);
+  return [now, copy!];
 }
 
 /** The ids of layers that steps and mattes name. */

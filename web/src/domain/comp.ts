@@ -184,23 +184,6 @@ export function freeName(document: CompDocument, name: string, first = name): st
   }
 }
 
-/** A copy right in front of the layer; of a group with copies of its members, which name one another. */
-export function duplicateLayer(document: CompDocument, id: string): [CompDocument, string] {
-  const source = layerOf(document, id);
-  if (!source) return [document, id];
-  const ids = new Map<string, string>();
-  const used = new Set<string>();
-  for (const layer of walk([source])) {
-    const fresh = freeId(document, "layer", used);
-    used.add(fresh);
-    ids.set(layer.id, fresh);
-  }
-  const copy = { ...renumbered(source, ids), name: freeName(document, source.name) };
-  const parent = parentOf(document.layers, id)?.id ?? null;
-  const { index } = besideOf(document, id);
-  return [{ ...document, layers: insertIn(document.layers, parent, index + 1, copy) }, copy.id];
-}
-
 /** A layer with other ids, also where it names its own members. */
 export function renumbered(layer: Layer, ids: ReadonlyMap<string, string>): Layer {
   const text = JSON.stringify(layer, (key, value: unknown) => {

@@ -1,10 +1,10 @@
+import { duplicateLayer } from "./clipboard";
 import { codeOfLight, lightOfCode } from "./light";
 import { describe, expect, it } from "vitest";
 import {
   addLayer,
   changePlace,
   changeStep,
-  duplicateLayer,
   groupLayers,
   layerOf,
   moveInto,

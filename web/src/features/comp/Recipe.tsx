@@ -1,11 +1,11 @@
 /** The chosen layer's recipe, read from top to bottom in the order in which the arithmetic happens. */
+import { duplicateLayer } from "../../domain/clipboard";
 import { Copy, Eye, EyeOff, Trash2 } from "lucide-react";
 import { memo, useMemo, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { asProblem, type ElementOut } from "../../api/client";
 import {
   changeLayer,
-  duplicateLayer,
   layerOf,
   removeLayer,
   type CompDocument,

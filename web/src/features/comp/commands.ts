@@ -1,10 +1,9 @@
 /** Everything that can be done by its name, and by a key where it has one: one table for both. */
-import { keepCopied, keptCopied, pasted } from "../../domain/clipboard";
+import { duplicateLayer, keepCopied, keptCopied, pasted } from "../../domain/clipboard";
 import {
   changeLayer,
   changeStep,
   chosenLayers,
-  duplicateLayer,
   groupLayers,
   layerOf,
   leaveGroup,
