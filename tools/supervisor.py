@@ -97,7 +97,7 @@ class Supervisor:
         def lower() -> None:
             _libc.prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
             if role != "web":
-                os.nice(5)  # people who look come before files that are written
+                os.nice(10)  # people who look come before files that are written
 
         with _words_of(name) as words:
             self.running[name] = subprocess.Popen(

@@ -1,8 +1,10 @@
 """The comp desk's recipe: steps, the patch, keys and curves; comparing and playing."""
 
+import numpy as np
 import pytest
 from browser.test_comp import demo, revision, saved
 from browser.visitor import until
+from core.pictures import save_png
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -44,6 +46,45 @@ def test_what_a_layer_shows_is_exchanged_with_all_else_kept(demo):
     assert after["kite"]["element"] != before["kite"]["element"]
     demo.undo_all(1)
     until(lambda: layers() == before, "taken back")
+
+
+def test_a_dropped_file_is_used_where_it_is_let_go(visitor, tmp_path):
+    comp = next(c["id"] for c in visitor.api("GET", "projects/1/comps") if "twelve boards" in c["name"])
+    before = visitor.api("GET", f"comps/{comp}")["document"]
+    visitor.open(f"projects/1/comp/{comp}?layer=board&frame=4")
+    visitor.settled()
+    was, among = visitor.picture(), len(visitor.api("GET", "projects/1/elements"))
+    step = visitor.named("UV map")
+    if step.get_attribute("aria-expanded") == "false":
+        step.click()
+    violet = save_png(tmp_path / "violet.png", np.tile(np.float32([0.6, 0.1, 0.8, 1]), (32, 64, 1)))
+    visitor.drop_file(visitor.named("second"), "violet board.png", violet.read_bytes())
+    until(lambda: visitor.named("second").text == "violet board.png", "used")
+    saved(visitor)
+    visitor.settled()
+    changed = np.abs(visitor.picture().astype(int) - was).max(-1) > 20
+    assert 0.01 < changed.mean() < 0.5, "another picture on the board, and nowhere else"
+
+    visitor.drop_file(visitor.named("second"), "torn.png", violet.read_bytes()[:60])
+    visitor.wait_for("torn.png breaks off or is damaged")
+    assert visitor.named("second").text == "violet board.png", "what was there stays"
+
+    visitor.drop_file(visitor.named("Add a layer"), "laid over.png", violet.read_bytes())
+    visitor.named("Layer laid over")
+    saved(visitor)
+    shows = until(lambda: visitor.one("aside button[aria-label^='Shows laid over.png']"), "the new layer")
+    visitor.drop_file(shows, "exchanged.png", violet.read_bytes())
+    until(lambda: visitor.one("aside button[aria-label^='Shows exchanged.png']"), "the layer's element")
+    saved(visitor)
+    after = visitor.api("GET", f"comps/{comp}")["document"]
+    assert [x["name"] for x in after["layers"]] == [*(x["name"] for x in before["layers"]), "laid over"]
+    visitor.undo_all(comp)
+    assert visitor.api("GET", f"comps/{comp}")["document"] == before
+    left = visitor.api("GET", "projects/1/elements")[:]
+    for element in left:
+        if element["name"] in {"violet board.png", "torn.png", "laid over.png", "exchanged.png"}:
+            visitor.api("DELETE", f"elements/{element['id']}")
+    assert len(visitor.api("GET", "projects/1/elements")) == among
 
 
 def test_steps_are_added_mixed_moved_copied_and_taken_out(demo):

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import time
+from base64 import b64decode, b64encode
 from collections.abc import Callable
 from typing import Any, TypeVar
 
+import numpy as np
+from numpy.typing import NDArray
 from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
 from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.action_chains import ActionChains
@@ -196,6 +199,18 @@ class Visitor:
                 chain = chain.move_by_offset(*step)
             chain.release().perform()
 
+    def drop_file(self, target: WebElement, name: str, held: bytes) -> None:
+        """A file from outside the page, let go over a part of it."""
+        script = """
+          const [target, name, held] = arguments;
+          const data = new DataTransfer();
+          data.items.add(new File([Uint8Array.from(atob(held), (c) => c.charCodeAt(0))], name));
+          for (const kind of ['dragover', 'drop'])
+            target.dispatchEvent(
+              new DragEvent(kind, { bubbles: true, cancelable: true, dataTransfer: data }));
+        """
+        self.driver.execute_script(script, target, name, b64encode(held).decode())
+
     # --- past the page ---------------------------------------------------------------------
 
     def api(self, method: str, path: str, body: Any = None) -> Any:
@@ -205,7 +220,7 @@ class Visitor:
           const token = /csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? '';
           const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': token };
           fetch('/api/' + path, { method, headers, body: body && JSON.stringify(body) })
-            .then(async (answer) => done([answer.ok, await answer.json()]));
+            .then(async (answer) => done([answer.ok, answer.status === 204 ? null : await answer.json()]));
         """
         self.driver.set_script_timeout(PATIENCE)
         fine, answer = self.driver.execute_async_script(script, method, path, body)
@@ -243,6 +258,19 @@ class Visitor:
         """
         r, g, b, _ = self.driver.execute_script(script, share_x, share_y)
         return r, g, b
+
+    def picture(self) -> NDArray[np.uint8]:
+        """The screen's canvas, ``(H, W, 3)`` of 0 to 255."""
+        script = """
+          const c = document.querySelector('canvas[data-drawn-level]');
+          const held = c.getContext('2d').getImageData(0, 0, c.width, c.height).data;
+          let text = '';
+          for (let i = 0; i < held.length; i += 32768)
+            text += String.fromCharCode(...held.subarray(i, i + 32768));
+          return [c.width, c.height, btoa(text)];
+        """
+        width, height, text = self.driver.execute_script(script)
+        return np.frombuffer(b64decode(text), np.uint8).reshape(height, width, 4)[..., :3]
 
     def complaints(self) -> list[Any]:
         """Errors in the browser's console, answers with an error status aside."""

@@ -4,7 +4,10 @@ import hashlib
 
 import pytest
 from core.pictures import save_png, soft_disc
+from elements.actions.finish_arrival import FEW
 from elements.models import Arrival, Element
+from procrastinate.contrib.django.models import ProcrastinateJob
+from webclient import Web
 
 
 @pytest.fixture
@@ -28,6 +31,34 @@ def test_a_file_goes_on_where_it_broke_off_and_is_whole(ada, project, arrival, p
     assert (row["name"], row["folder"]) == ("a.png", "shot")
     assert Element.objects.get(pk=row["id"]).place.read_bytes() == data
     assert ada("GET", f"projects/{project.pk}/arrivals").json() == []
+
+
+def test_the_same_files_take_up_what_this_person_left(ada, project, arrival):
+    def begun(person, *files):
+        body = {"files": [{"name": n, "bytes": b} for n, b in files]}
+        return person("POST", f"projects/{project.pk}/arrivals", body).json()["id"]
+
+    ours = arrival["id"]
+    assert begun(ada, ("shot/a.png", 10)) == ours
+    assert begun(ada, ("shot/a.png", 11)) != ours
+    assert begun(ada, ("a.png", 10)) != ours
+    assert begun(ada, ("shot/a.png", 10), ("shot/b.png", 3)) != ours
+    assert begun(Web("ben"), ("shot/a.png", 10)) != ours
+    assert begun(ada) != begun(ada)
+
+
+def test_whoever_drops_a_few_files_gets_their_facts_with_the_answer(ada, project, arrival, png):
+    ada.put_file(arrival["id"], "a.png", png())
+    ada.put_file(arrival["id"], "torn.png", png()[:60])
+    fine, torn = ada("POST", f"arrivals/{arrival['id']}/finish").json()
+    assert (fine["state"], fine["facts"]["format"], torn["state"]) == ("ready", "PNG", "refused")
+    assert "torn.png" in torn["problem"]["message"]
+    tasks = [job.task_name for job in ProcrastinateJob.objects.order_by("id")]
+    assert tasks == ["elements.tasks.look_closer_at_element"]
+    many = ada("POST", f"projects/{project.pk}/arrivals").json()["id"]
+    for n in range(FEW + 1):
+        ada.put_file(many, f"still_{'abcdef'[n]}.png", png(n))
+    assert {e["state"] for e in ada("POST", f"arrivals/{many}/finish").json()} == {"arriving"}
 
 
 def test_a_byte_changed_on_the_way_is_noticed_and_the_file_is_not_kept(ada, arrival, png):

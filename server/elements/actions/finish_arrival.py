@@ -11,16 +11,21 @@ from config.events import announce
 from django.conf import settings
 from django.db import transaction
 from neatveil.errors import FileMissing
-from neatveil.io import find_sequences
+from neatveil.io import Decoder, find_sequences
 
 from elements.models import Arrival, Element
 
-from .queue_look import queue_look
+from .look_at import learn
+from .queue_look import queue_closer_look, queue_look
 from .receive_file import arrived, folder_of
 
+#: Facts of as many elements are found at once, where all are no larger: whoever dropped a still looks on.
+FEW = 4
+SMALL = 64 << 20
 
-def finish_arrival(arrival: Arrival) -> list[Element]:
-    """One element for each sequence, movie and still; their facts follow by a job.
+
+def finish_arrival(arrival: Arrival, decoder: Decoder) -> list[Element]:
+    """One element for each sequence, movie and still; facts of a few small ones at once, else by a job.
 
     What did not arrive whole is given up. Raises `FileMissing` where no file has come.
     """
@@ -28,25 +33,32 @@ def finish_arrival(arrival: Arrival) -> list[Element]:
     whole = [name for name, (_, done) in files.items() if done]
     if not whole:
         raise FileMissing("No file has arrived.", advice="Import the files again.")
+    found = [
+        Element(
+            project_id=arrival.project_id, name=name, folder=folder,
+            file=_relative(arrival, f"{folder}/{name}" if folder else name),
+        )
+        for folder, name in grouped(whole)
+    ]  # fmt: skip
+    if not arrival.finished and len(found) <= FEW and sum(files[name][0] for name in whole) <= SMALL:
+        for row in found:
+            learn(row, decoder)
     with transaction.atomic():
         locked = Arrival.objects.select_for_update().get(pk=arrival.pk)
         if locked.finished:
             return list(Element.objects.filter(file__startswith=_relative(arrival, "")))
         locked.finished = True
         locked.save(update_fields=["finished"])
-        rows = [
-            Element.objects.create(
-                project_id=arrival.project_id, name=name, folder=folder,
-                file=_relative(arrival, f"{folder}/{name}" if folder else name),
-            )
-            for folder, name in grouped(whole)
-        ]  # fmt: skip
-        for row in rows:
-            queue_look(row.pk)
+        for row in found:
+            row.save()
+            if row.state == Element.State.ARRIVING:
+                queue_look(row.pk)
+            elif row.state == Element.State.READY:
+                queue_closer_look(row.pk)
         announce(arrival.project_id, "elements", 0)
     for part in folder_of(arrival).rglob(".*.part"):
         part.unlink(missing_ok=True)
-    return rows
+    return found
 
 
 def give_up(arrival: Arrival) -> None:

@@ -24,16 +24,7 @@ def look_at(element_id: int, decoder: Decoder) -> Element:
     row = Element.objects.select_related("library").filter(pk=element_id).first()
     if row is None:
         raise NotThere("This element was removed.")
-    stamp = stamp_of(row.place)
-    try:
-        facts = decoder.probe(str(row.place))
-    except NeatVeilError as error:
-        row.state, row.problem = Element.State.REFUSED, describe(error)
-    else:
-        row.state, row.facts, row.problem = Element.State.READY, facts.model_dump(mode="json"), None
-        row.stamp = stamp
-        if not row.reading_set:
-            _start_reading(row, facts)
+    learn(row, decoder)
     with transaction.atomic():
         row.save(
             update_fields=[
@@ -46,6 +37,20 @@ def look_at(element_id: int, decoder: Decoder) -> Element:
             queue_closer_look(row.pk)
         announce(row.project_id, "elements", row.pk)
     return row
+
+
+def learn(row: Element, decoder: Decoder) -> None:
+    """Find the facts and the reading to start with, or why it is refused; the row is not saved."""
+    stamp = stamp_of(row.place)
+    try:
+        facts = decoder.probe(str(row.place))
+    except NeatVeilError as error:
+        row.state, row.problem = Element.State.REFUSED, describe(error)
+        return
+    row.state, row.facts, row.problem = Element.State.READY, facts.model_dump(mode="json"), None
+    row.stamp = stamp
+    if not row.reading_set:
+        _start_reading(row, facts)
 
 
 def _start_reading(row: Element, facts: Facts) -> None:

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from config.auth import person_of
+from config.engine import decoder
 from config.errors import Conflict, Problem
+from django.db.models import QuerySet
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from projects.access import project_for, row_for
+from projects.models import Project
 
 from elements.actions.finish_arrival import finish_arrival, give_up
 from elements.actions.receive_file import arrived, receive_piece
@@ -50,19 +55,32 @@ def _out(arrival: Arrival) -> ArrivalOut:
 
 @router.post("projects/{project_id}/arrivals", response={201: ArrivalOut, 404: Problem})
 def start_arrival(request: HttpRequest, project_id: int, body: ArrivalIn | None = None) -> Status[ArrivalOut]:
-    """Start importing a number of files that belong together; say which, so that it can go on later."""
+    """Start importing a number of files that belong together; say which, so that it can go on later.
+
+    An arrival of the same person that was not finished and expects these files goes on where it broke off.
+    """
     project = project_for(request.user, project_id)
     expected = [f.model_dump() for f in body.files] if body else []
-    arrival = Arrival.objects.create(project=project, person=person_of(request), expected=expected)
-    return Status(201, _out(arrival))
+    found = next((r for r in _unfinished(request, project) if r.expected and _expects(r, expected)), None)
+    if found is None:
+        found = Arrival.objects.create(project=project, person=person_of(request), expected=expected)
+    return Status(201, _out(found))
+
+
+def _unfinished(request: HttpRequest, project: Project) -> QuerySet[Arrival]:
+    return Arrival.objects.filter(project=project, person=person_of(request), finished=False)
+
+
+def _expects(arrival: Arrival, files: list[dict[str, Any]]) -> bool:
+    """Whether all of some files are among those that it was begun for, by name and size."""
+    return bool(files) and all(file in arrival.expected for file in files)
 
 
 @router.get("projects/{project_id}/arrivals", response={200: list[ArrivalOut], 404: Problem})
 def open_arrivals(request: HttpRequest, project_id: int) -> list[ArrivalOut]:
     """This person's arrivals that were not finished."""
     project = project_for(request.user, project_id)
-    rows = Arrival.objects.filter(project=project, person=person_of(request), finished=False)
-    return [_out(r) for r in rows if r.expected]
+    return [_out(r) for r in _unfinished(request, project) if r.expected]
 
 
 @router.get("arrivals/{arrival_id}", response={200: ArrivalOut, 404: Problem})
@@ -88,8 +106,9 @@ def put_file(
 
 @router.post("arrivals/{arrival_id}/finish", response={200: list[ElementOut], 404: Problem, 422: Problem})
 def finish(request: HttpRequest, arrival_id: int) -> list[ElementOut]:
-    """All files have come: they become elements."""
-    return [element_out(r) for r in finish_arrival(row_for(request.user, Arrival, arrival_id, "arrival"))]
+    """All files have come: they become elements, a few small ones with their facts at once."""
+    rows = finish_arrival(row_for(request.user, Arrival, arrival_id, "arrival"), decoder())
+    return [element_out(r) for r in rows]
 
 
 @router.delete("arrivals/{arrival_id}", response={204: None, 404: Problem, 409: Problem})

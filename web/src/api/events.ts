@@ -2,26 +2,38 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-type Change = { kind: "elements" | "comps" | "cameras" | "scenes" | "jobs" | "everything"; id: number };
+const KINDS = ["elements", "comps", "cameras", "scenes", "jobs"] as const;
+type Kind = (typeof KINDS)[number];
+type Change = { kind: Kind | "everything"; id: number };
+
+/** Milliseconds in which changes are gathered: one is often of several, and the picture goes first. */
+const GATHERED = 250;
 
 export function useChanges(project: number): void {
   const cache = useQueryClient();
   useEffect(() => {
     const source = new EventSource(`/api/projects/${project}/events`);
-    source.onmessage = (event: MessageEvent<string>) => {
-      const change = JSON.parse(event.data) as Change;
-      const kinds =
-        change.kind === "everything"
-          ? (["elements", "comps", "cameras", "scenes", "jobs"] as const)
-          : [change.kind];
-      for (const kind of kinds) {
+    const changed = new Set<Kind>();
+    let timer: number | undefined;
+    const ask = () => {
+      timer = undefined;
+      for (const kind of changed) {
         askAgain(cache, [kind, project]);
         if (kind === "scenes") askAgain(cache, ["setups"]);
         if (kind === "cameras") askAgain(cache, ["place"]);
         if (kind === "comps") askAgain(cache, ["comp"]);
       }
+      changed.clear();
     };
-    return () => source.close();
+    source.onmessage = (event: MessageEvent<string>) => {
+      const change = JSON.parse(event.data) as Change;
+      for (const kind of change.kind === "everything" ? KINDS : [change.kind]) changed.add(kind);
+      timer ??= window.setTimeout(ask, GATHERED);
+    };
+    return () => {
+      source.close();
+      window.clearTimeout(timer);
+    };
   }, [cache, project]);
 }
 

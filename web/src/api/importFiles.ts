@@ -1,5 +1,5 @@
 /** Importing files in: in pieces, with progress, going on after a lost line or a closed page. */
-import { ApiProblem, client, csrfToken, problemOf, take, type Sent } from "./client";
+import { ApiProblem, client, csrfToken, problemOf, take, type ElementOut, type Sent } from "./client";
 import { hashOf } from "./hashing";
 import { text } from "./strings";
 
@@ -27,24 +27,19 @@ const PIECE = 16 << 20;
 /** Seconds between tries after the line dropped. */
 const WAITS = [1, 2, 4, 8, 15, 15, 30, 30, 60, 60, 60, 60];
 
-/** An arrival that was not finished and expects these files: they go on where they broke off. */
+/** Arrivals that were not finished: the same files dropped again go on where they broke off. */
 export async function unfinished(project: number): Promise<ArrivalOut[]> {
   const path = { project_id: project };
   return take<ArrivalOut[]>(client.GET("/api/projects/{project_id}/arrivals", { params: { path } }));
 }
 
-export function expects(arrival: ArrivalOut, files: Dropped[]): boolean {
-  const known = new Map(arrival.expected.map((f) => [f.name, f.bytes]));
-  return files.length > 0 && files.every((f) => known.get(f.name) === f.file.size);
-}
-
-/** Sends all files as one arrival; numbered stills among them become sequences. */
+/** Sends all files as one arrival, and gives its elements; numbered stills among them become sequences. */
 export async function importFiles(
   project: number,
   files: Dropped[],
   signal: AbortSignal,
   onProgress: (state: Importing) => void,
-): Promise<void> {
+): Promise<ElementOut[]> {
   const total = files.reduce((sum, f) => sum + f.file.size, 0);
   const done = new Map<Dropped, number>();
   let filesDone = 0;
@@ -78,7 +73,7 @@ export async function importFiles(
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, worker));
-  await take(
+  return take<ElementOut[]>(
     client.POST("/api/arrivals/{arrival_id}/finish", {
       params: { path: { arrival_id: arrival.id } },
       signal,
@@ -86,9 +81,8 @@ export async function importFiles(
   );
 }
 
-async function begun(project: number, files: Dropped[], signal: AbortSignal): Promise<ArrivalOut> {
-  const open = (await unfinished(project)).find((a) => expects(a, files));
-  if (open) return open;
+/** A new arrival; or an unfinished one that expects these files, with what has come of them. */
+function begun(project: number, files: Dropped[], signal: AbortSignal): Promise<ArrivalOut> {
   return take<ArrivalOut>(
     client.POST("/api/projects/{project_id}/arrivals", {
       params: { path: { project_id: project } },

@@ -59,7 +59,7 @@ export interface paths {
         put?: never;
         /**
          * Finish
-         * @description All files have come: they become elements.
+         * @description All files have come: they become elements, a few small ones with their facts at once.
          */
         post: operations["elements_api_arrivals_finish"];
         delete?: never;
@@ -1337,6 +1337,8 @@ export interface paths {
         /**
          * Start Arrival
          * @description Start importing a number of files that belong together; say which, so that it can go on later.
+         *
+         *     An arrival of the same person that was not finished and expects these files goes on where it broke off.
          */
         post: operations["elements_api_arrivals_start_arrival"];
         delete?: never;

@@ -1,7 +1,7 @@
 /** The frame around every desk: top bar, files on their way in, the drop of files anywhere. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { LogOut, Moon, Sun } from "lucide-react";
-import { useState, type DragEvent, type ReactNode } from "react";
+import { useEffect, useState, type DragEvent, type ReactNode } from "react";
 import { Link, NavLink, useParams } from "react-router";
 import { filesOfDrop } from "../api/importFiles";
 import { client, take } from "../api/client";
@@ -93,9 +93,14 @@ export function Shell({ children, title }: { children: ReactNode; title?: ReactN
 
   return (
     <div
-      className="flex h-full flex-col"
+      className="relative flex h-full flex-col"
       onDragOver={(event) => {
         if (!carriesFiles(event)) return;
+        // a control under the pointer takes them itself
+        if (event.isDefaultPrevented()) {
+          setOver(false);
+          return;
+        }
         event.preventDefault();
         setOver(true);
       }}
@@ -104,8 +109,9 @@ export function Shell({ children, title }: { children: ReactNode; title?: ReactN
       }}
       onDrop={(event) => {
         if (!carriesFiles(event)) return;
-        event.preventDefault();
         setOver(false);
+        if (event.isDefaultPrevented()) return;
+        event.preventDefault();
         void filesOfDrop(event.dataTransfer).then((files) => bring(project, files));
       }}
     >
@@ -124,7 +130,7 @@ export function Shell({ children, title }: { children: ReactNode; title?: ReactN
       </TopBar>
       <OnTheWay />
       {over && (
-        <div className="border-b border-accent bg-accent-soft px-3 py-1.5 font-medium text-accent">
+        <div className="pointer-events-none absolute inset-x-0 top-0 z-50 border-b border-accent bg-accent-soft px-3 py-3 font-medium text-accent">
           {t.letGoToImportThe}
           {info.data?.name ?? t.theProject}.
         </div>
@@ -153,8 +159,22 @@ function Gone() {
   );
 }
 
+/** Milliseconds of an import before it is told of. */
+const A_MOMENT = 400;
+
 function OnTheWay() {
   const { state, problem, cancel, dismiss } = useImporting();
+  // what is over in a moment is not told of: the desk below would move for it
+  const [lasts, setLasts] = useState(false);
+  const working = state !== null;
+  useEffect(() => {
+    if (!working) return;
+    const timer = setTimeout(() => setLasts(true), A_MOMENT);
+    return () => {
+      clearTimeout(timer);
+      setLasts(false);
+    };
+  }, [working]);
   if (problem) {
     return (
       <div className="border-b border-line p-2">
@@ -164,7 +184,7 @@ function OnTheWay() {
       </div>
     );
   }
-  if (!state) return null;
+  if (!state || !lasts) return null;
   return (
     <div role="status" className="flex items-center gap-3 border-b border-line bg-card px-3 py-1.5">
       <span className="num shrink-0">

@@ -1,6 +1,6 @@
 /** Files being imported: kept above the desks, so that changing desks does not end it. */
 import { create } from "zustand";
-import { asProblem, type Problem } from "../api/client";
+import { asProblem, type ElementOut, type Problem } from "../api/client";
 import { importFiles, type Importing, type Dropped } from "../api/importFiles";
 import { importScene, isScene } from "../api/scenes";
 import { text } from "./strings";
@@ -11,7 +11,8 @@ interface Store {
   state: Importing | null;
   problem: Problem | null;
   cancel: (() => void) | null;
-  bring: (project: number, files: Dropped[]) => Promise<void>;
+  /** The elements that were made of the files; none where they are scenes, or where it was not done. */
+  bring: (project: number, files: Dropped[]) => Promise<ElementOut[]>;
   dismiss: () => void;
 }
 
@@ -21,7 +22,7 @@ export const useImporting = create<Store>((set, get) => ({
   cancel: null,
   dismiss: () => set({ problem: null }),
   bring: async (project, files) => {
-    if (files.length === 0) return;
+    if (files.length === 0) return [];
     if (get().state !== null) {
       set({
         problem: {
@@ -31,15 +32,16 @@ export const useImporting = create<Store>((set, get) => ({
           where: "",
         },
       });
-      return;
+      return [];
     }
     const stop = new AbortController();
     set({ cancel: () => stop.abort(), problem: null });
     try {
-      await bringAll(project, files, stop.signal, (state) => set({ state }));
+      return await bringAll(project, files, stop.signal, (state) => set({ state }));
     } catch (error) {
       stop.abort();
       if (!(error instanceof DOMException)) set({ problem: asProblem(error) });
+      return [];
     } finally {
       set({ state: null, cancel: null });
     }
@@ -52,7 +54,7 @@ async function bringAll(
   files: Dropped[],
   signal: AbortSignal,
   onProgress: (state: Importing) => void,
-): Promise<void> {
+): Promise<ElementOut[]> {
   const scenes = files.filter((f) => isScene(f.name));
   const open = scenes.filter((f) => /\.gltf$/i.test(f.name));
   const rest = files.filter((f) => !isScene(f.name));
@@ -64,5 +66,6 @@ async function bringAll(
       onProgress({ files: set.length, filesDone, bytes, bytesDone }),
     );
   }
-  if (open.length === 0 && rest.length > 0) await importFiles(project, rest, signal, onProgress);
+  if (open.length > 0 || rest.length === 0) return [];
+  return importFiles(project, rest, signal, onProgress);
 }

@@ -133,6 +133,15 @@ export const text = {
   WaveformPlot: {
     waveformOfRGAnd: "Waveform of R, G and B",
   },
+  FileDrop: {
+    close: "Close",
+    letGo: "Drop the file to import it and use it here.",
+    isRead: (name: string) => `${name} is being read …`,
+    alsoImported: (n: number) =>
+      n === 1
+        ? "One more was imported; it is not used here."
+        : `${n} more were imported; they are not used here.`,
+  },
   importing: {
     anImportIsRunningAlready: "An import is running already.",
     waitUntilItHasEnded: "Wait until it has ended, then import the next files.",

@@ -4,6 +4,7 @@ import { Fragment, useRef, useState, type KeyboardEvent, type ReactNode } from "
 import type { ElementOut } from "../../api/client";
 import { isComp } from "../../domain/compSource";
 import { EVERYTHING, searched } from "../../domain/elementSearch";
+import { FileDrop } from "../../parts/FileDrop";
 import { ElementPicture } from "../../parts/ElementPicture";
 import { AskRate } from "./AskRate";
 import { text } from "./strings";
@@ -74,7 +75,7 @@ export function ElementMenu({ trigger, side, elements, rate, onChoose, besides }
         />
       )}
       <DropdownMenu.Root>
-        {trigger}
+        <FileDrop onArrived={begin}>{trigger}</FileDrop>
         <DropdownMenu.Portal>
           <DropdownMenu.Content
             side={side}

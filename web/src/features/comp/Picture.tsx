@@ -1,28 +1,23 @@
 /** The comp's picture, with what is shown of it in one bar above. */
-import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import type { ElementOut, Problem } from "../../api/client";
-import { queries } from "../../api/queries";
 import type { CompAsk, Drawn } from "../../api/pictures";
-import { layerOf, type CompDocument, type Layer, elementOf } from "../../domain/comp";
+import { layerOf, elementOf } from "../../domain/comp";
 import type { View } from "../../domain/geometry";
-import { stampOf } from "../../domain/stampOf";
 import { useReading } from "../../parts/useReading";
 import { useSample } from "../../parts/Values";
 import { Empty, ProblemNote } from "../../ui/basics";
 import type { Mark } from "../../ui/marks";
-import { usePicture } from "../../ui/usePicture";
 import { Viewer, type Wanted } from "../../ui/Viewer";
 import { CompareBar, useAgainst } from "./CompareBar";
-import { sidesOf, type Against } from "./comparing";
-import { useDesk, useDeskFields, type DeskState } from "./deskState";
-import { shownDocument, type DocumentStore } from "./documentStore";
-import { paced, RESTING, setPace } from "./draftPace";
+import { useDesk, useDeskFields } from "./deskState";
+import type { DocumentStore } from "./documentStore";
+import { setPace } from "./draftPace";
 import { useDrawTime } from "./drawTime";
 import { DrawOver } from "./drawing/DrawOver";
 import { ChannelBoard } from "./mattes/ChannelBoard";
 import { usePicking, usePoint } from "./pointState";
-import { useReady } from "./readyFrames";
+import { useCompPicture, useStamp } from "./useCompPicture";
 import { useFilled } from "./useFilled";
 import { ViewBar } from "./ViewBar";
 import { text } from "./strings";
@@ -36,118 +31,19 @@ interface Props {
   elements: ElementOut[];
 }
 
-/** What of the desk the picture depends on. */
-const ASKED = [
-  "frame",
-  "layer",
-  "look",
-  "extent",
-  "extra_channel",
-  "before",
-  "playing",
-  "tool",
-  "matteShown",
-] as const;
-type Looked = Pick<DeskState, (typeof ASKED)[number]>;
-
-/** What to ask the server for, from what is looked at and the document as it stands. */
-function askFor(desk: Looked, wanted: Wanted, document: CompDocument, drafting: boolean): CompAsk {
-  const chosen = layerOf(document, desk.layer);
-  const extraChannel =
-    desk.extent === "layer" && desk.extra_channel?.element === (chosen && elementOf(chosen))
-      ? desk.extra_channel
-      : null;
-  return {
-    frame: desk.frame,
-    ...(drafting ? paced(wanted) : wanted),
-    look: desk.look,
-    quality: drafting || desk.playing ? "fast" : "exact",
-    document,
-    layer: chosen?.id ?? null,
-    extent: chosen ? desk.extent : "comp",
-    before: desk.before && !!chosen,
-    extra_channel: extraChannel?.name ?? null,
-    ...matteAsk(desk, chosen),
-    passing: drafting,
-  };
-}
-
-/** A matte alone over its layer; or the layer without its own, while that is made on it. */
-function matteAsk(desk: Looked, chosen: Layer | undefined): Partial<CompAsk> {
-  const { matteShown: shown, tool } = desk;
-  if (shown && chosen?.id === shown.owner.layer)
-    return { extent: "layer", before: false, matte: { step: shown.owner.step, part: shown.part } };
-  const marking = tool?.kind === "regions" || tool?.kind === "screen";
-  return marking && tool.owner.layer === chosen?.id ? { uncut: true } : {};
-}
-
-/** The newest picture. A draft is asked for as soon as it is made, before the page shows it. */
-function useCompPicture(
-  store: DocumentStore,
-  comp: number,
-  wanted: Wanted | null,
-  readings: string,
-  against: Against | undefined,
-) {
-  const desk = useDeskFields(...ASKED);
-  const compare = useDesk((d) => d.compare);
-  const document = store(shownDocument);
-  const drafting = store((s) => s.draft !== null);
-  const address = `/api/comps/${comp}/picture`;
-  const ask = useMemo(
-    () => wanted && askFor(desk, wanted, document, drafting),
-    [desk, wanted, document, drafting],
-  );
-  const sides = ask && sidesOf(ask, compare, against);
-  // what is ready is not asked for again while it plays
-  const held = useReady((r) => desk.playing && r.frames.has(desk.frame));
-  const picture = usePicture(sides && !held ? { address, ask: sides.first, stamp: readings } : null, "comp");
-  const second = sides?.second ?? null;
-  const other = usePicture(second && { address, ask: second, stamp: readings }, "comp-other");
-  const { want } = picture;
-  useEffect(() => {
-    let resting = 0;
-    const stop = store.subscribe(({ draft }, before) => {
-      if (draft === before.draft) return;
-      window.clearTimeout(resting);
-      if (!wanted || !draft) return;
-      const now = useDesk.getState();
-      // a comparison is drawn once the page knows both sides
-      if (now.compare.how !== "off") return;
-      const ask = askFor(now, wanted, draft, true);
-      want({ address, ask, stamp: readings });
-      if (ask.level === wanted.level) return;
-      // held still: as fine as ever
-      resting = window.setTimeout(
-        () => want({ address, ask: { ...ask, ...wanted }, stamp: readings }),
-        RESTING,
-      );
-    });
-    return () => {
-      window.clearTimeout(resting);
-      stop();
-    };
-  }, [store, want, wanted, address, readings]);
-  return { picture, ask, other: second ? other : null };
-}
-
 export function Picture({ store, comp, project, elements }: Props) {
   const [wanted, setWanted] = useState<Wanted | null>(null);
-  // what the elements are read as is part of the picture: a change there asks for it again
-  const cameras = useQuery(queries.cameras(project)).data;
-  const readings = useMemo(
-    () => [...elements.map((e) => `${e.key} ${stampOf(e)}`), ...(cameras ?? []).map((c) => c.stamp)].join(),
-    [elements, cameras],
-  );
+  const document = store((s) => s.document);
+  const stampFor = useStamp(project, elements);
+  const readings = useMemo(() => stampFor(document), [stampFor, document]);
   const { chosen: against } = useAgainst(store, comp, project);
-  const { picture, ask, other } = useCompPicture(store, comp, wanted, readings, against);
+  const { picture, ask, shown, other } = useCompPicture(store, comp, wanted, stampFor, against);
   useEffect(() => {
     if (!picture.drawn) return;
     useDrawTime.setState({ milliseconds: picture.drawn.milliseconds });
     if (store.getState().draft) setPace(picture.drawn.milliseconds);
   }, [picture.drawn, store]);
-  const filled = useFilled(store, comp, ask, readings);
-  const document = store((s) => s.document);
+  const filled = useFilled(store, comp, shown, readings);
   const frame = useMemo(
     () => ({ width: document.width, height: document.height }),
     [document.width, document.height],

@@ -1073,6 +1073,7 @@ export const text = {
     elements: "Elements",
     none: "none",
     whichIsGone: (replace: string) => `${replace}, which is gone`,
+    of: (element: string, field: string, step: string) => `${element} as ${field} of ${step}`,
   },
   StepCard: {
     step: (number: number, title: string) => `Step ${number}, ${title}`,

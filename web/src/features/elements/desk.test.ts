@@ -1,6 +1,5 @@
 import { describe, expect, it } from "vitest";
 import type { ElementOut } from "../../api/client";
-import { expects } from "../../api/importFiles";
 import { passesOf, rangeInWords } from "./channels";
 import { doubted } from "../../domain/attention";
 import { oddOnes } from "./Frames";
@@ -79,18 +78,6 @@ describe("a bad frame", () => {
 
   it("is one that cannot be measured", () => {
     expect(oddOnes([frame(0.2), null, frame(0.2)])).toEqual([1]);
-  });
-});
-
-describe("going on with what broke off", () => {
-  const arrival = { id: 1, expected: [{ name: "shot/a.exr", bytes: 4 }], files: [] };
-  const file = (bytes: number) => new File([new Uint8Array(bytes)], "a.exr");
-
-  it("knows the same files by their places and sizes", () => {
-    expect(expects(arrival, [{ file: file(4), name: "shot/a.exr" }])).toBe(true);
-    expect(expects(arrival, [{ file: file(5), name: "shot/a.exr" }])).toBe(false);
-    expect(expects(arrival, [{ file: file(4), name: "a.exr" }])).toBe(false);
-    expect(expects(arrival, [])).toBe(false);
   });
 });
 

@@ -1,8 +1,11 @@
 /** The second source of a step: another layer after its own steps, or an element. */
 import { useQuery } from "@tanstack/react-query";
+import { useCallback } from "react";
 import { useParams } from "react-router";
+import type { ElementOut } from "../../../api/client";
 import { queries } from "../../../api/queries";
-import { allLayers } from "../../../domain/comp";
+import { FileDrop } from "../../../parts/FileDrop";
+import { allLayers, changeStep } from "../../../domain/comp";
 import type { Option } from "../../../ui/Choose";
 import { ChosenName } from "./ChosenName";
 import type { StepFieldProps } from "./fieldProps";
@@ -32,5 +35,20 @@ export function useSources({ store, layer }: Pick<StepFieldProps, "store" | "lay
 
 export function SourceField(props: StepFieldProps) {
   const gone = (name: string) => t.whichIsGone(name.replace("layer:", ""));
-  return <ChosenName {...props} known={useSources(props)} empty={t.none} gone={gone} />;
+  const { store, layer, index, name, field, title } = props;
+  const use = useCallback(
+    (element: ElementOut) =>
+      store
+        .getState()
+        .commit(
+          (d) => changeStep(d, layer.id, index, { [name]: element.key }),
+          t.of(element.name, field.title ?? name, title),
+        ),
+    [store, layer.id, index, name, field.title, title],
+  );
+  return (
+    <FileDrop onArrived={use}>
+      <ChosenName {...props} known={useSources(props)} empty={t.none} gone={gone} />
+    </FileDrop>
+  );
 }
