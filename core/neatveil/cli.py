@@ -20,6 +20,7 @@ from .cli_deliver import proof_lines
 from .cli_elements import add_commands
 from .cli_list import render_rows
 from .colour import encoding_named
+from .colour.configurations import give
 from .comp import Comp, document_schema, load_comp
 from .comp.rate import parse_rate
 from .delivery import Target, format_for_file, lost_in, prove, verify_hash_list, write_frames, write_movie
@@ -39,6 +40,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     options = _parser().parse_args(arguments)
     command: Callable[[argparse.Namespace], int] = options.command
     try:
+        if options.config:
+            options.own = give(options.config)
         return command(options)
     except NeatVeilError as error:
         print(f"neatveil: {' '.join(str(error).split())}", file=sys.stderr)
@@ -53,6 +56,10 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="neatveil", description="Pictures with transparency, by exact arithmetic."
     )
+    parser.add_argument(
+        "--config", metavar="FILE.ocio", type=Path, default=None,
+        help="a configuration of OpenColorIO: its spaces are own/NAME, or as a comp names them",
+    )  # fmt: skip
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
 
     probe = commands.add_parser("probe", help="facts of a file or of a pattern such as shot.####.exr")

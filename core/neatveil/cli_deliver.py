@@ -46,7 +46,7 @@ def add_command(commands: Any, colour: Any) -> None:
     deliver.add_argument("--alpha", choices=["straight", "premultiplied"])
     deliver.add_argument("--matte", type=colour, help="colour that is premultiplied over: three code values")
     deliver.add_argument("--multiplied", choices=["linear", "encoded"])
-    deliver.add_argument("--encoding", help="linear, srgb, rec709 ...")
+    deliver.add_argument("--encoding", help="linear, srgb, rec709, cg/ACEScg, own/NAME ...")
     deliver.add_argument("--dither", choices=["none", "stable", "moving"], help="against bands in gradients")
     deliver.add_argument("--past-edge", type=int, metavar="PIXELS", help="that straight colour runs on")
     deliver.add_argument(
@@ -142,6 +142,9 @@ def _form(options: argparse.Namespace) -> DeliveryForm:
         )
         if getattr(options, name) is not None
     }
+    encoding = said.get("encoding", "")
+    if options.config and encoding.startswith("own/"):
+        said["encoding"] = f"{options.own}/{encoding.removeprefix('own/')}"
     return DeliveryForm.model_validate({**form_of(DELIVERY_FORMATS[options.preset]).model_dump(), **said})
 
 

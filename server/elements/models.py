@@ -63,6 +63,24 @@ class ReadingRule(models.Model):
         return f"rule {self.pk}"
 
 
+class ColourConfiguration(models.Model):
+    """A configuration of OpenColorIO that a project brings; the file lies under its key."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="configurations")
+    key = models.CharField(max_length=40, help_text="As it stands before a space's name.")
+    name = models.CharField(max_length=300, help_text="Of the file.")
+    reads = models.BooleanField(default=True, help_text="Its file rules give imported files their space.")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["project", "key"], name="configuration_once")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Element(models.Model):
     """A still, a sequence or a movie of a project."""
 

@@ -1,9 +1,14 @@
 """The guide's page on colour spaces, followed from start to end."""
 
 import pytest
+from browser.test_elements import new_project
 from browser.visitor import until
+from core.colour.made_configurations import SPACE, archive
+from core.pictures import premultiplied, save_png, soft_disc
 
 pytestmark = pytest.mark.browser
+
+__all__ = ["new_project"]
 
 
 def test_colour_spaces(visitor):
@@ -37,3 +42,32 @@ def test_colour_spaces(visitor):
         return rows and rows[0]["good"] and rows[0]["encoding"] == "cg/ACEScg"
 
     until(proved, "it is written in ACEScg and proved", 200)
+
+
+def test_a_configuration_of_ones_own(visitor, new_project, tmp_path):
+    def brought(name):
+        picture = save_png(tmp_path / name, premultiplied(soft_disc(64, 96, (0.5, 0.5, 0.5))))
+        visitor.one("input[aria-label='Files to import']").send_keys(str(picture))
+        visitor.wait_for(name)
+
+    brought("sky_marsh.png")
+    archived = archive(tmp_path)
+    visitor.click("Colour configurations …")
+    (tmp_path / "torn.ocioz").write_bytes(archived.read_bytes()[:300])
+    visitor.one("input[aria-label='Configuration to add']").send_keys(str(tmp_path / "torn.ocioz"))
+    visitor.wait_for("torn.ocioz is no configuration of OpenColorIO")
+    visitor.one("input[aria-label='Configuration to add']").send_keys(str(archived))
+    visitor.wait_for("2 colour spaces, 1 view; brought by the project")
+    visitor.click("Close")
+    # what is imported from now on is read by its file rules
+    brought("wide_marsh.png")
+    row = "ul[aria-label='Elements'] li button"
+    until(lambda: next(r for r in visitor.all(row) if "wide_marsh" in r.text), "its row").click()
+    until(lambda: visitor.named("Colour encoding").text == SPACE, "in its space")
+    visitor.click("Exposure, gamma and view")
+    visitor.named("view").click()
+    visitor.click("squared")
+    # a half of the space's codes, by its view the same again: 128 of 255, where sRGB shows its light as 137
+    until(lambda: abs(visitor.pixel(0.5, 0.5)[1] - 128) <= 1, "seen through its view")
+    visitor.click("As it is")
+    until(lambda: abs(visitor.pixel(0.5, 0.5)[1] - 137) <= 1, "seen as sRGB")

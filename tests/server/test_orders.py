@@ -157,7 +157,7 @@ def test_presets_are_the_projects_or_ones_own(ada, comp):
 
 def test_spaces_of_colour_configurations_are_read_shown_and_delivered(ada, comp, disc):
     """The element is said to be in ACEScct; through a view the picture is another, and a file says so."""
-    listed = ada("GET", "colour-spaces").json()
+    listed = ada("GET", f"projects/{comp['project']}/colour").json()
     space = next(s for s in listed["spaces"] if s["title"] == "ACEScct")["name"]
     view = next(v for v in listed["views"] if "SDR Video" in v["title"])["name"]
     assert ada("POST", "elements/reading", {"elements": [disc["id"]], "encoding": space}).status_code == 200

@@ -1,12 +1,12 @@
-"""Colour spaces and views of the configurations that OpenColorIO ships [OpenColorIO].
+"""Colour spaces and views of OpenColorIO's configurations [OpenColorIO].
 
 A space's name is its configuration's short name and its own, such as ``cg/ACEScct``; a view's has the display
-before it: ``cg/sRGB - Display|ACES 1.0 - SDR Video``. A configuration is of one version for good, so that a
-document means the same with every version of the library. Light is scene-linear in BT.709's primaries.
+before it: ``cg/sRGB - Display|ACES 1.0 - SDR Video``. Light is scene-linear in BT.709's primaries.
 """
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from functools import lru_cache
 from typing import Any, NamedTuple
@@ -18,16 +18,12 @@ from numpy.typing import NDArray
 from ..errors import unknown_name
 from ..numeric.pool import for_strips
 from ..picture import RGB, Plane
+from .configurations import KEY_PATTERN, configuration, shows_light, to_codes, to_light, to_view
 
-#: The library's configurations by the names that stand before a space's.
-CONFIGURATIONS = {
-    "cg": "cg-config-v2.2.0_aces-v1.3_ocio-v2.4",
-    "studio": "studio-config-v2.2.0_aces-v1.3_ocio-v2.4",
-}
-TITLES = {"cg": "ACES for CG", "studio": "ACES for studios"}
 #: What a name of a space or a view looks like.
-SPACE_PATTERN = rf"({'|'.join(CONFIGURATIONS)})/[ -~]{{1,160}}"
-_BT709 = "Linear Rec.709 (sRGB)"
+SPACE_PATTERN = rf"{KEY_PATTERN}/[ -~]{{1,160}}"
+_NAME = re.compile(r"[ -{}~]{1,160}")  # "|" stands between a display and a view
+_KEY = re.compile(KEY_PATTERN)
 #: Without the library's quick logarithms and powers, which are off by some 2e-5.
 _EXACT = ocio.OPTIMIZATION_LOSSLESS
 
@@ -49,7 +45,7 @@ class View(NamedTuple):
 
 def is_space(name: str) -> bool:
     """Whether an encoding's name is that of a space or a view of a configuration."""
-    return name.partition("/")[0] in CONFIGURATIONS and "/" in name
+    return _KEY.fullmatch(name.partition("/")[0]) is not None and "/" in name
 
 
 def is_view(name: str) -> bool:
@@ -57,18 +53,13 @@ def is_view(name: str) -> bool:
     return is_space(name) and "|" in name
 
 
-@lru_cache(maxsize=len(CONFIGURATIONS))
-def _config(key: str) -> Any:
-    return ocio.Config.CreateFromBuiltinConfig(CONFIGURATIONS[key])
-
-
-@lru_cache(maxsize=len(CONFIGURATIONS))
+@lru_cache(maxsize=16)
 def spaces_of(key: str) -> tuple[Space, ...]:
     """Spaces of a configuration that hold colour, in its own order; without those of displays.
 
     Parameters
     ----------
-    key : of `CONFIGURATIONS`.
+    key : of a configuration.
 
     Returns
     -------
@@ -80,22 +71,22 @@ def spaces_of(key: str) -> tuple[Space, ...]:
     ['ACES2065-1', 'ACEScc', 'ACEScct']
     """
     found = []
-    for space in _config(key).getColorSpaces():
+    for space in configuration(key).getColorSpaces():
         scene = space.getReferenceSpaceType() == ocio.REFERENCE_SPACE_SCENE
-        if scene and not space.isData():
-            name = space.getName()
+        name = space.getName()
+        if scene and not space.isData() and _NAME.fullmatch(name):
             linear = space.getEncoding() == "scene-linear"
             found.append(Space(f"{key}/{name}", name, space.getFamily(), linear))
     return tuple(found)
 
 
-@lru_cache(maxsize=len(CONFIGURATIONS))
+@lru_cache(maxsize=16)
 def views_of(key: str) -> tuple[View, ...]:
     """Every view of every display of a configuration; raw ones are left out.
 
     Parameters
     ----------
-    key : of `CONFIGURATIONS`.
+    key : of a configuration.
 
     Returns
     -------
@@ -106,12 +97,12 @@ def views_of(key: str) -> tuple[View, ...]:
     >>> views_of("cg")[0].name
     'cg/sRGB - Display|ACES 1.0 - SDR Video'
     """
-    config = _config(key)
+    config = configuration(key)
     return tuple(
         View(f"{key}/{display}|{view}", display, view)
         for display in config.getDisplays()
         for view in config.getViews(display)
-        if view != "Raw"
+        if shows_light(config, display, view) and _NAME.fullmatch(display + view)
     )
 
 
@@ -187,8 +178,6 @@ def known_space(name: str) -> None:
     >>> known_space("cg/ACEScct")
     """
     key, _, own = name.partition("/")
-    if key not in CONFIGURATIONS:
-        raise unknown_name("configuration of colour", key, list(CONFIGURATIONS))
     views = [v.name for v in views_of(key)]
     if "|" in own and name not in views:
         raise unknown_name("view", name, views)
@@ -201,15 +190,13 @@ def known_space(name: str) -> None:
 def _processor(name: str, way: str) -> Any:
     known_space(name)
     key, _, own = name.partition("/")
-    config = _config(key)
     display, _, view = own.partition("|")
     if view and way == "to codes":
-        transform = ocio.DisplayViewTransform(src=_BT709, display=display, view=view)
-        return config.getProcessor(transform).getOptimizedCPUProcessor(_EXACT)
+        return to_view(key, display, view).getOptimizedCPUProcessor(_EXACT)
     if view:  # of what is shown no light can be read
         raise unknown_name("colour space", own, [s.title for s in spaces_of(key)])
-    ends = (own, _BT709) if way == "to light" else (_BT709, own)
-    return config.getProcessor(*ends).getOptimizedCPUProcessor(_EXACT)
+    made = to_light(key, own) if way == "to light" else to_codes(key, own)
+    return made.getOptimizedCPUProcessor(_EXACT)
 
 
 def _through(planes: Mapping[str, Plane], processor: Any) -> dict[str, Plane]:

@@ -16,6 +16,7 @@ from neatveil.io.decoder import describe
 from elements.models import Element, ReadingRule
 from elements.stamps import stamp_of
 
+from .configurations import space_of
 from .queue_look import queue_closer_look
 
 
@@ -62,8 +63,9 @@ def _start_reading(row: Element, facts: Facts) -> None:
     rule = rule_for(row, facts)
     if rule is not None and facts.alpha:
         row.reading, row.reading_set = rule.reading, True
-    if rule is not None and rule.encoding:
-        row.encoding = rule.encoding
+    place = f"{row.folder}/{row.name}" if row.folder else row.name
+    told = rule.encoding if rule is not None else ""
+    row.encoding = told or space_of(row.project, place) or row.encoding
 
 
 def rule_for(row: Element, facts: Facts) -> ReadingRule | None:

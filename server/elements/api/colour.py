@@ -1,10 +1,18 @@
-"""Colour spaces and views of the configurations that are there."""
+"""Colour spaces and views of a project: of the configurations that ship, and of its own."""
 
 from __future__ import annotations
 
+from config.auth import person_of
+from config.errors import NotThere, Problem
 from django.http import HttpRequest
-from neatveil.colour.spaces import CONFIGURATIONS, TITLES, spaces_of, views_of
-from ninja import Router, Schema
+from neatveil.colour.configurations import BUILT_IN, TITLES
+from neatveil.colour.spaces import spaces_of, views_of
+from neatveil.errors import NeatVeilError
+from ninja import Router, Schema, Status
+from projects.access import project_for
+
+from elements.actions.configurations import bring, take_out
+from elements.models import ColourConfiguration
 
 router = Router()
 
@@ -17,25 +25,106 @@ class SpaceOut(Schema):
     group: str
 
 
+class ConfigurationOut(Schema):
+    """``own``: brought by the project. ``reads``: its file rules give imported files their space.
+
+    ``problem``: why nothing of it can be used.
+    """
+
+    key: str
+    title: str
+    own: bool
+    reads: bool
+    spaces: int
+    views: int
+    problem: str = ""
+
+
+class ReadsIn(Schema):
+    reads: bool
+
+
 class ColourOut(Schema):
+    configurations: list[ConfigurationOut]
     spaces: list[SpaceOut]
     views: list[SpaceOut]
 
 
-@router.get("colour-spaces", response=ColourOut)
-def colour_spaces(request: HttpRequest) -> ColourOut:
+@router.get("projects/{project_id}/colour", response={200: ColourOut, 404: Problem})
+def project_colour(request: HttpRequest, project_id: int) -> ColourOut:
     """Spaces that files may be in, and views that pictures may be shown and delivered through."""
+    project = project_for(request.user, project_id)
+    own = [_out(row) for row in project.configurations.all()]
+    known = [_counted(ConfigurationOut(key=k, title=TITLES[k], own=False, reads=False, spaces=0, views=0))
+             for k in BUILT_IN]  # fmt: skip
     spaces, views = [], []
-    known: set[str] = set()
-    for key in CONFIGURATIONS:
+    seen: set[str] = set()
+    for configuration in [*own, *known]:
+        key, title = configuration.key, configuration.title
+        if configuration.problem:
+            continue
         for space in spaces_of(key):
-            # what both configurations have is offered once
-            if space.title not in known:
-                known.add(space.title)
-                spaces.append(SpaceOut(name=space.name, title=space.title, group=TITLES[key]))
+            # what both of those that ship have is offered once
+            if configuration.own or space.title not in seen:
+                spaces.append(SpaceOut(name=space.name, title=space.title, group=title))
+            if not configuration.own:
+                seen.add(space.title)
         for view in views_of(key):
             shown = f"{view.display}|{view.title}"
-            if shown not in known:
-                known.add(shown)
-                views.append(SpaceOut(name=view.name, title=view.title, group=view.display))
-    return ColourOut(spaces=spaces, views=sorted(views, key=lambda v: v.group))
+            group = f"{title}, {view.display}" if configuration.own else view.display
+            if configuration.own or shown not in seen:
+                views.append(SpaceOut(name=view.name, title=view.title, group=group))
+            if not configuration.own:
+                seen.add(shown)
+    ordered = sorted(views, key=lambda v: (v.name.startswith(tuple(BUILT_IN)), v.group))
+    return ColourOut(configurations=[*own, *known], spaces=spaces, views=ordered)
+
+
+def _out(row: ColourConfiguration) -> ConfigurationOut:
+    return _counted(
+        ConfigurationOut(key=row.key, title=row.name, own=True, reads=row.reads, spaces=0, views=0)
+    )
+
+
+def _counted(found: ConfigurationOut) -> ConfigurationOut:
+    try:
+        found.spaces, found.views = len(spaces_of(found.key)), len(views_of(found.key))
+    except NeatVeilError as error:  # its file is gone
+        found.problem = error.message
+    return found
+
+
+@router.put(
+    "projects/{project_id}/colour",
+    response={200: ConfigurationOut, 404: Problem, 422: Problem, 507: Problem},
+)
+def bring_configuration(request: HttpRequest, project_id: int, name: str) -> ConfigurationOut:
+    """A configuration of OpenColorIO as the request's body, .ocio or .ocioz by its ``name``."""
+    project = project_for(request.user, project_id)
+    return _out(bring(project, person_of(request), name, request))
+
+
+@router.patch(
+    "projects/{project_id}/colour/{key}", response={200: ConfigurationOut, 404: Problem, 422: Problem}
+)
+def let_it_read(request: HttpRequest, project_id: int, key: str, body: ReadsIn) -> ConfigurationOut:
+    """Whether its file rules give files that are imported from now on their space."""
+    row = _row(request, project_id, key)
+    row.reads = body.reads
+    row.save(update_fields=["reads"])
+    return _out(row)
+
+
+@router.delete("projects/{project_id}/colour/{key}", response={204: None, 404: Problem, 409: Problem})
+def remove_configuration(request: HttpRequest, project_id: int, key: str) -> Status[None]:
+    """Take it out of the project; no element may be in one of its spaces."""
+    take_out(_row(request, project_id, key))
+    return Status(204, None)
+
+
+def _row(request: HttpRequest, project_id: int, key: str) -> ColourConfiguration:
+    project = project_for(request.user, project_id)
+    row = project.configurations.filter(key=key).first()
+    if row is None:
+        raise NotThere("The project has no such configuration.")
+    return row

@@ -7,8 +7,8 @@ import pytest
 from core.pictures import picture, premultiplied, soft_disc, stored
 from neatveil.alpha import Reading, read, store
 from neatveil.colour import decode, encode, encoding_named
+from neatveil.colour.configurations import BUILT_IN
 from neatveil.colour.spaces import (
-    CONFIGURATIONS,
     is_linear_space,
     is_view,
     space_codes,
@@ -40,7 +40,7 @@ def test_acescg_is_bt709_in_ap1():
         np.testing.assert_allclose(light[n], want[c], atol=2e-3)
 
 
-@pytest.mark.parametrize("key", CONFIGURATIONS)
+@pytest.mark.parametrize("key", BUILT_IN)
 def test_every_space_gives_back_what_it_was_given(key):
     """On light from 0.001 to 4, within what float32 and the library's own inverses allow."""
     rng = np.random.default_rng(1)
@@ -54,11 +54,11 @@ def test_every_space_gives_back_what_it_was_given(key):
         assert is_linear_space(space.name) == space.linear
 
 
-@pytest.mark.parametrize("key", CONFIGURATIONS)
+@pytest.mark.parametrize("key", BUILT_IN)
 def test_every_view_is_the_librarys(key):
     rng = np.random.default_rng(2)
     rgb = (10 ** rng.uniform(-3, 1, (16, 16, 3))).astype(np.float32)
-    config = ocio.Config.CreateFromBuiltinConfig(CONFIGURATIONS[key])
+    config = ocio.Config.CreateFromBuiltinConfig(BUILT_IN[key])
     for view in views_of(key):
         want = rgb.copy()
         transform = ocio.DisplayViewTransform("Linear Rec.709 (sRGB)", view.display, view.title)

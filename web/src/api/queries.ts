@@ -147,11 +147,14 @@ export const queries = {
       queryFn: () => take<FormatOut[]>(client.GET("/api/delivery-formats")),
       staleTime: Infinity,
     }),
-  colourSpaces: () =>
+  colour: (project: number) =>
     queryOptions({
-      queryKey: ["colour-spaces"],
-      queryFn: () => take<ColourOut>(client.GET("/api/colour-spaces")),
-      staleTime: Infinity,
+      queryKey: ["colour", project],
+      queryFn: () =>
+        take<ColourOut>(
+          client.GET("/api/projects/{project_id}/colour", { params: { path: { project_id: project } } }),
+        ),
+      staleTime: 60_000,
     }),
   tables: () =>
     queryOptions({

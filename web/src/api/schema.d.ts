@@ -68,26 +68,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/colour-spaces": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Colour Spaces
-         * @description Spaces that files may be in, and views that pictures may be shown and delivered through.
-         */
-        get: operations["elements_api_colour_colour_spaces"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/comps/{comp_id}": {
         parameters: {
             query?: never;
@@ -1362,6 +1342,54 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/colour": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Project Colour
+         * @description Spaces that files may be in, and views that pictures may be shown and delivered through.
+         */
+        get: operations["elements_api_colour_project_colour"];
+        /**
+         * Bring Configuration
+         * @description A configuration of OpenColorIO as the request's body, .ocio or .ocioz by its ``name``.
+         */
+        put: operations["elements_api_colour_bring_configuration"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/colour/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Configuration
+         * @description Take it out of the project; no element may be in one of its spaces.
+         */
+        delete: operations["elements_api_colour_remove_configuration"];
+        options?: never;
+        head?: never;
+        /**
+         * Let It Read
+         * @description Whether its file rules give files that are imported from now on their space.
+         */
+        patch: operations["elements_api_colour_let_it_read"];
         trace?: never;
     };
     "/api/projects/{project_id}/comps": {
@@ -3007,6 +3035,8 @@ export interface components {
         };
         /** ColourOut */
         ColourOut: {
+            /** Configurations */
+            configurations: components["schemas"]["ConfigurationOut"][];
             /** Spaces */
             spaces: components["schemas"]["SpaceOut"][];
             /** Views */
@@ -3393,6 +3423,31 @@ export interface components {
             mean: number;
             /** Name */
             name: string;
+        };
+        /**
+         * ConfigurationOut
+         * @description ``own``: brought by the project. ``reads``: its file rules give imported files their space.
+         *
+         *     ``problem``: why nothing of it can be used.
+         */
+        ConfigurationOut: {
+            /** Key */
+            key: string;
+            /** Own */
+            own: boolean;
+            /**
+             * Problem
+             * @default
+             */
+            problem?: string;
+            /** Reads */
+            reads: boolean;
+            /** Spaces */
+            spaces: number;
+            /** Title */
+            title: string;
+            /** Views */
+            views: number;
         };
         /**
          * CornerPinStep
@@ -8515,6 +8570,11 @@ export interface components {
             rate?: string | null;
             reading?: components["schemas"]["Reading"] | null;
         };
+        /** ReadsIn */
+        ReadsIn: {
+            /** Reads */
+            reads: boolean;
+        };
         /**
          * RelightStep
          * @description Add a lamp.
@@ -11234,26 +11294,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    elements_api_colour_colour_spaces: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ColourOut"];
                 };
             };
         };
@@ -14041,6 +14081,172 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_colour_project_colour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColourOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_colour_bring_configuration: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConfigurationOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_colour_remove_configuration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_colour_let_it_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConfigurationOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

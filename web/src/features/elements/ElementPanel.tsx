@@ -19,6 +19,7 @@ import { SplitJoinSection } from "./SplitJoinSection";
 import { usePick } from "./pick";
 import { TakeBack } from "./TakeBack";
 import { TranscodeSection } from "./TranscodeSection";
+import { ColourButton } from "./ColourButton";
 import { RuleButton } from "./ReadingRules";
 import { RenameElement } from "./RenameElement";
 import { Section } from "./Section";
@@ -104,6 +105,7 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
               <Button onClick={onTrial}>{t.compareReadings}</Button>
             )}
             {element.has_alpha && <RuleButton element={element} project={project} />}
+            <ColourButton project={project} />
           </div>
           {problem && <ProblemNote problem={asProblem(problem)} />}
         </Section>

@@ -9,6 +9,7 @@ import { EVERYTHING, searched } from "../../domain/elementSearch";
 import { counted } from "../../domain/words";
 import { Empty, ProblemNote, Waiting } from "../../ui/basics";
 import { ImportButtons } from "./ImportButtons";
+import { ColourButton } from "./ColourButton";
 import { ElementList } from "./ElementList";
 import { ElementPanel } from "./ElementPanel";
 import { Frames } from "./Frames";
@@ -57,8 +58,9 @@ export function ElementsDesk() {
           <Empty title={t.noElementsYet} action={<ImportButtons project={project} main />}>
             {t.dropStillsNumberedFramesMovies}
           </Empty>
-          <div className="p-2 text-center">
+          <div className="flex justify-center gap-2 p-2">
             <LibraryButton project={project} />
+            <ColourButton project={project} />
           </div>
         </div>
       )}

@@ -1,3 +1,5 @@
+import { counted } from "../../domain/words";
+
 /** All text of the Elements desk, by the file that shows it. Titles and help of the core's models come with them. */
 export const text = {
   CompareBar: {
@@ -260,6 +262,22 @@ export const text = {
     pan: "Pan",
     drawALineTheEdges: "Draw a line: the edge's profile",
     drawABoxMeanStandard: "Draw a box: mean, standard deviation, histogram",
+  },
+  ColourButton: {
+    colour: "Colour configurations",
+    configurations: "Configurations",
+    whatTheyAreFor:
+      "Their colour spaces are offered wherever an encoding is chosen, their views in the viewer and for deliveries.",
+    holds: (spaces: number, views: number, own: boolean) =>
+      `${counted(spaces, "colour space")}, ${counted(views, "view")}; ${own ? "brought by the project" : "always there"}`,
+    reads: "its file rules read what is imported",
+    readsHelp:
+      "A file whose name matches a rule gets that colour space when it is imported; reading rules of the project come first.",
+    takeOut: (name: string) => `Take ${name} out of the project`,
+    file: "Configuration to add",
+    checking: "Every space and view is tried …",
+    close: "Close",
+    bring: "Add a configuration …",
   },
   ReadingRules: {
     readOthersSo: "Read others so …",

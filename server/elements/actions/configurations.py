@@ -1,0 +1,95 @@
+"""A project's own configurations of colour: brought in, asked for an imported file's space, taken out."""
+
+from __future__ import annotations
+
+from pathlib import Path, PurePosixPath
+from tempfile import NamedTemporaryFile
+from typing import IO
+
+from config.errors import Conflict
+from config.events import announce
+from django.conf import settings
+from django.db import transaction
+from neatveil.colour import configurations as core
+from neatveil.errors import ValueRefused
+from people.models import Person
+from projects.models import Project
+
+from elements.models import ColourConfiguration
+
+from .receive_file import Body, safe_name
+
+PIECE = 1 << 20
+
+
+def folder() -> Path:
+    """Where the files of all projects lie, each under its key."""
+    return Path(settings.MEDIA) / "colour"
+
+
+def bring(project: Project, person: Person, name: str, body: Body) -> ColourConfiguration:
+    """Keep a configuration once it is known to be whole; the same one again is the one that is there.
+
+    Raises `ConfigurationRefused`, `ValueRefused` for another kind of file or one that is too large.
+    """
+    name = safe_name(name)
+    ending = PurePosixPath(name).suffix.lower()
+    if ending not in core.ENDINGS:
+        raise ValueRefused(
+            f"{name} is no configuration of OpenColorIO.",
+            advice="Take an .ocio file, or an .ocioz archive that holds its tables too.", where=name,
+        )  # fmt: skip
+    folder().mkdir(parents=True, exist_ok=True)
+    with NamedTemporaryFile(dir=folder(), prefix=".", suffix=ending, delete=False) as written:
+        arriving = Path(written.name)
+        try:
+            _receive(body, written, name)
+            written.flush()
+            core.check(arriving, name)
+            key = core.key_of(arriving.read_bytes())
+            arriving.replace(folder() / f"{key}{ending}")
+        finally:
+            arriving.unlink(missing_ok=True)
+    row, _ = ColourConfiguration.objects.get_or_create(
+        project=project, key=key, defaults={"name": name, "person": person}
+    )
+    announce(project.pk, "elements", 0)
+    return row
+
+
+def _receive(body: Body, into: IO[bytes], name: str) -> None:
+    count = 0
+    while piece := body.read(PIECE):
+        count += len(piece)
+        if count > core.MOST_BYTES:
+            raise ValueRefused(
+                f"{name} is larger than {core.MOST_BYTES >> 20} MB.",
+                advice="Leave tables out that none of its spaces needs.", where=name,
+            )  # fmt: skip
+        into.write(piece)
+
+
+def space_of(project: Project, place: str) -> str | None:
+    """The space that file rules of the project's own configurations give a file, as an encoding names it."""
+    for row in project.configurations.filter(reads=True):
+        own = core.by_file_rules(row.key, place)
+        if own is not None:
+            return f"{row.key}/{own}"
+    return None
+
+
+def take_out(row: ColourConfiguration) -> None:
+    """Remove it from its project; `Conflict` where elements are in one of its spaces."""
+    named = f"{row.key}/"
+    users = list(row.project.elements.filter(encoding__startswith=named).values_list("name", flat=True))
+    if users:
+        raise Conflict(
+            f"{row.name} is in use by {', '.join(users[:5])}.",
+            advice="Give them another colour space first.", where=row.name,
+        )  # fmt: skip
+    with transaction.atomic():
+        row.delete()
+        if not ColourConfiguration.objects.filter(key=row.key).exists():
+            for ending in core.ENDINGS:
+                (folder() / f"{row.key}{ending}").unlink(missing_ok=True)
+        announce(row.project_id, "elements", 0)
