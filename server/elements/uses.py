@@ -15,6 +15,9 @@ class Use(Protocol):
     def users(self, element: Element) -> list[str]:
         """Names of those that use the element."""
 
+    def used(self, project_id: int) -> set[str]:
+        """Keys of all the project's elements that are used, and names by which some are."""
+
     def lies_before(self, element: Element) -> bool:
         """Whether something lies behind it where it is used."""
 

@@ -174,3 +174,31 @@ def test_cards_are_pictures(ada, disc):
     for part in ("colour", "alpha"):
         answer = ada("GET", f"elements/{disc['id']}/card?part={part}")
         assert answer.content[:3] == b"\xff\xd8\xff"
+
+
+def test_what_nothing_uses_is_found_and_removed_at_once(ada, project, comp, disc, png, tmp_path):
+    """Used by a comp, by a row of its list, as another's channel, or by nothing."""
+    names = ("row.png", "matte.png", "spare.png", "other.png")
+    by_name = {e["name"]: e for e in ada.bring(project.pk, {n: png(i) for i, n in enumerate(names)})}
+    joined, spare, other = (by_name[n] for n in names[1:])
+    part = {"source": joined["id"], "name": "A", "channel": "R"}
+    assert ada("POST", f"elements/{spare['id']}/parts", part).status_code == 200
+    document = comp["document"]
+    document["rows"] = [{"artwork": "row.png"}]
+    body = {"base": comp["revision"], "document": document}
+    assert ada("PUT", f"comps/{comp['id']}", body).status_code == 200
+
+    def unused():
+        return set(ada("GET", f"projects/{project.pk}/elements/unused").json())
+
+    assert unused() == {spare["id"], other["id"]}
+    refused = ada("POST", "elements/remove", {"elements": [other["id"], disc["id"]]})
+    assert (refused.status_code, disc["name"] in refused.json()["message"]) == (409, True)
+    assert ada("POST", "elements/remove", {"elements": [by_name["row.png"]["id"]]}).status_code == 409
+    assert Element.objects.filter(pk=other["id"]).exists(), "all of them or none"
+    files = [Element.objects.get(pk=e["id"]).place for e in (spare, joined, other)]
+    # the one that is joined goes with the one it is joined to
+    gone = {"elements": [spare["id"], joined["id"], other["id"]]}
+    assert ada("POST", "elements/remove", gone).status_code == 204
+    assert not any(f.exists() for f in files)
+    assert unused() == set()

@@ -24,7 +24,12 @@ class InComps:
 
     def users(self, element: Element) -> list[str]:
         comps = Comp.objects.filter(project_id=element.project_id)
-        return [c.name for c in comps if key(element) in _named(c.document)]
+        either = {key(element), element.name}
+        return [c.name for c in comps if either & _named(c.document)]
+
+    def used(self, project_id: int) -> set[str]:
+        comps = Comp.objects.filter(project_id=project_id)
+        return {name for comp in comps for name in _named(comp.document)}
 
     def lies_before(self, element: Element) -> bool:
         return _layer_behind(element) is not None
@@ -45,8 +50,13 @@ class InComps:
 
 
 def _named(document: dict[str, Any]) -> set[str]:
-    """Keys of the elements that layers are of, or that their steps or mattes take."""
-    return set(keys_used(parse_comp(document, lenient=True)))
+    """Keys of the elements that layers are of, or that their steps or mattes take; and what rows say.
+
+    A row names an element by its name: whatever text is one counts, so that none is taken for unused.
+    """
+    comp = parse_comp(document, lenient=True)
+    cells = {cell for row in comp.rows for cell in row.values() if isinstance(cell, str)}
+    return {*keys_used(comp), *cells}
 
 
 def _layer_behind(element: Element) -> tuple[Comp, str] | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import shutil
+from collections.abc import Sequence
 
 from config.errors import Conflict
 from config.events import announce
@@ -12,24 +13,54 @@ from neatveil.errors import FileMissing
 from neatveil.io import Pattern
 
 from elements.models import Element
+from elements.resolve import key
 from elements.uses import USES
 
 
 def users_of(row: Element) -> list[str]:
     """Names of the comps and of the elements that use it."""
+    return _users(row, {row.pk})
+
+
+def _users(row: Element, besides: set[int]) -> list[str]:
     users = [name for use in USES for name in use.users(row)]
-    others = Element.objects.filter(project_id=row.project_id).exclude(pk=row.pk)
+    others = Element.objects.filter(project_id=row.project_id).exclude(pk__in=besides)
     return users + [e.name for e in others if any(p["element"] == row.pk for p in e.parts)]
+
+
+def unused_in(project_id: int) -> list[Element]:
+    """Elements of a project that no comp and no other element uses."""
+    rows = list(Element.objects.filter(project_id=project_id).select_related("library"))
+    used = {name for use in USES for name in use.used(project_id)}
+    joined = {part["element"] for row in rows for part in row.parts}
+    return [r for r in rows if r.pk not in joined and not {key(r), r.name} & used]
+
+
+def remove_elements(rows: Sequence[Element]) -> None:
+    """Remove all of them, or none where one is used by what stays.
+
+    Raises `Conflict` that names those that are used.
+    """
+    going = {row.pk for row in rows}
+    for row in rows:
+        users = _users(row, going)
+        if users:
+            raise _in_use(row, users)
+    for row in rows:
+        _remove(row)
 
 
 def check_unused(row: Element) -> None:
     """`Conflict` that names what uses it."""
     users = users_of(row)
     if users:
-        raise Conflict(
-            f"{row.name} is used in {', '.join(users)}.",
-            advice="Take it out there first.", where=row.name,
-        )  # fmt: skip
+        raise _in_use(row, users)
+
+
+def _in_use(row: Element, users: list[str]) -> Conflict:
+    return Conflict(
+        f"{row.name} is used in {', '.join(users)}.", advice="Take it out there first.", where=row.name
+    )
 
 
 def remove_element(row: Element) -> None:
@@ -38,6 +69,10 @@ def remove_element(row: Element) -> None:
     Raises `Conflict` as `check_unused`.
     """
     check_unused(row)
+    _remove(row)
+
+
+def _remove(row: Element) -> None:
     path = row.place
     shared = Element.objects.filter(file=row.file, library=row.library).exclude(pk=row.pk).exists()
     keep = shared or row.library_id is not None

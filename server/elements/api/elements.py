@@ -16,7 +16,7 @@ from projects.access import project_for
 from pydantic import TypeAdapter
 
 from elements.actions.library import accept
-from elements.actions.remove_element import remove_element
+from elements.actions.remove_element import remove_element, remove_elements, unused_in
 from elements.actions.set_reading import set_holds, set_reading, undo_reading
 from elements.actions.take_over import take_over
 from elements.models import Element
@@ -45,6 +45,10 @@ class RenameIn(Schema):
     name: str
 
 
+class RemoveIn(Schema):
+    elements: list[int]
+
+
 class TakeOverIn(Schema):
     by: int
 
@@ -65,6 +69,19 @@ def _answer(rows: Any) -> HttpResponse:
     counted = rows.annotate(change_count=_CHANGES).order_by("id")
     data = _ROWS.dump_json([element_out(r, r.change_count) for r in counted])
     return HttpResponse(data, content_type="application/json")
+
+
+@router.get("projects/{project_id}/elements/unused", response={200: list[int], 404: Problem})
+def unused_elements(request: HttpRequest, project_id: int) -> list[int]:
+    """Numbers of the elements that no comp and no other element uses."""
+    return [row.pk for row in unused_in(project_for(request.user, project_id).pk)]
+
+
+@router.post("elements/remove", response={204: None, 404: Problem, 409: Problem})
+def remove_many(request: HttpRequest, body: RemoveIn) -> Status[None]:
+    """Remove all of them, with files that do not lie in a registered folder; none where one is used."""
+    remove_elements(elements_for(request, body.elements))
+    return Status(204, None)
 
 
 @router.post("elements/reading", response={200: list[ElementOut], 404: Problem, 422: Problem})

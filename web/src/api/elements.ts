@@ -25,6 +25,7 @@ const inProject = (project: number) => ({ params: { path: { project_id: project 
 export const elementCalls = {
   rename: (element: number, name: string) =>
     take<ElementOut>(client.PATCH("/api/elements/{element_id}", { ...of(element), body: { name } })),
+  remove: (elements: number[]) => take(client.POST("/api/elements/remove", { body: { elements } })),
   trial: (element: number) => take<TrialOut>(client.POST("/api/elements/{element_id}/trial", of(element))),
   accept: (element: number) =>
     take<ElementOut>(client.POST("/api/elements/{element_id}/accept", of(element))),

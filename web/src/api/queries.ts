@@ -66,6 +66,13 @@ export const queries = {
       queryKey: ["elements", project, "pairs"],
       queryFn: () => take<MatchOut[]>(client.GET("/api/projects/{project_id}/pairs", id(project))),
     }),
+  unused: (project: number) =>
+    queryOptions({
+      queryKey: ["elements", project, "unused"],
+      queryFn: () => take<number[]>(client.GET("/api/projects/{project_id}/elements/unused", id(project))),
+      // a comp that changes is not told of here
+      refetchOnMount: "always",
+    }),
   rules: (project: number) =>
     queryOptions({
       queryKey: ["elements", project, "rules"],

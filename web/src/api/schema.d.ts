@@ -737,6 +737,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/elements/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Many
+         * @description Remove all of them, with files that do not lie in a registered folder; none where one is used.
+         */
+        post: operations["elements_api_elements_remove_many"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/elements/{element_id}": {
         parameters: {
             query?: never;
@@ -1507,6 +1527,26 @@ export interface paths {
         };
         /** List Elements */
         get: operations["elements_api_elements_list_elements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/elements/unused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Unused Elements
+         * @description Numbers of the elements that no comp and no other element uses.
+         */
+        get: operations["elements_api_elements_unused_elements"];
         put?: never;
         post?: never;
         delete?: never;
@@ -8695,6 +8735,11 @@ export interface components {
             /** Remarks */
             remarks: string[];
         };
+        /** RemoveIn */
+        RemoveIn: {
+            /** Elements */
+            elements: number[];
+        };
         /** RenameIn */
         RenameIn: {
             /** Name */
@@ -12693,6 +12738,46 @@ export interface operations {
             };
         };
     };
+    elements_api_elements_remove_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemoveIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     elements_api_elements_delete_element: {
         parameters: {
             query?: never;
@@ -14591,6 +14676,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ElementOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_elements_unused_elements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
                 };
             };
             /** @description Not Found */

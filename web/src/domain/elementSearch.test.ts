@@ -39,6 +39,9 @@ it("keeps those of a kind", () => {
   expect(ids({ kind: "data" })).toEqual([4]);
   expect(ids({ kind: "attention" })).toEqual([3]);
   expect(ids({ kind: "still", words: "lantern" })).toEqual([4]);
+  expect(ids({ kind: "unused" })).toEqual([]);
+  const unused = searched(ROWS, { ...EVERYTHING, kind: "unused", words: "kite" }, new Set([2, 3]));
+  expect(unused.map((e) => e.id)).toEqual([2]);
 });
 
 it("orders them, numbers as numbers, and leaves the list itself as it was", () => {

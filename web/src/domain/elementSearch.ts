@@ -2,7 +2,7 @@
 import type { ElementOut } from "../api/client";
 import { wantsAttention } from "./attention";
 
-export const KINDS = ["all", "still", "sequence", "movie", "alpha", "data", "attention"] as const;
+export const KINDS = ["all", "still", "sequence", "movie", "alpha", "data", "attention", "unused"] as const;
 export const ORDERS = ["import", "newest", "name", "large"] as const;
 export type Kind = (typeof KINDS)[number];
 export type Order = (typeof ORDERS)[number];
@@ -24,7 +24,7 @@ export function holdsWords(name: string, words: string): boolean {
     .every((word) => own.includes(word));
 }
 
-function isOfKind(element: ElementOut, kind: Kind): boolean {
+function isOfKind(element: ElementOut, kind: Kind, unused: ReadonlySet<number>): boolean {
   switch (kind) {
     case "all":
       return true;
@@ -34,6 +34,8 @@ function isOfKind(element: ElementOut, kind: Kind): boolean {
       return element.holds !== "";
     case "attention":
       return wantsAttention(element);
+    case "unused":
+      return unused.has(element.id);
     default:
       return element.facts?.kind === kind;
   }
@@ -45,7 +47,12 @@ const BY: Record<Exclude<Order, "import">, (a: ElementOut, b: ElementOut) => num
   large: (a, b) => (b.facts?.bytes ?? 0) - (a.facts?.bytes ?? 0),
 };
 
-export function searched(rows: ElementOut[], { words, kind, order }: Search): ElementOut[] {
-  const found = rows.filter((e) => isOfKind(e, kind) && holdsWords(`${e.folder}/${e.name}`, words));
+/** ``unused``: numbers of those that nothing uses, where they are looked for. */
+export function searched(
+  rows: ElementOut[],
+  { words, kind, order }: Search,
+  unused: ReadonlySet<number> = new Set(),
+): ElementOut[] {
+  const found = rows.filter((e) => isOfKind(e, kind, unused) && holdsWords(`${e.folder}/${e.name}`, words));
   return order === "import" ? found : found.toSorted(BY[order]);
 }

@@ -19,6 +19,7 @@ import { modeOf, MODES, type Mode } from "./mode";
 import { JoinPairs } from "./JoinPairs";
 import { PictureView } from "./PictureView";
 import { CompareReadings } from "./CompareReadings";
+import { Unused } from "./RemoveMany";
 import { NothingFound, SearchBar } from "./SearchBar";
 import { UnfinishedImports } from "./UnfinishedImports";
 import { Segments } from "../../ui/Segments";
@@ -35,7 +36,9 @@ export function ElementsDesk() {
   const [marked, setMarked] = useState<number[]>([]);
   const [search, setSearch] = useState(EVERYTHING);
   const rows = elements.data ?? NONE;
-  const found = useMemo(() => searched(rows, search), [rows, search]);
+  const looksForUnused = search.kind === "unused";
+  const unused = useQuery({ ...queries.unused(project), enabled: looksForUnused }).data;
+  const found = useMemo(() => searched(rows, search, new Set(unused)), [rows, search, unused]);
   const chosen = rows.find((e) => e.id === Number(params.get("element"))) ?? rows[0];
   const mode = modeOf(params.get("view"));
   const several = marked.filter((m) => rows.some((r) => r.id === m));
@@ -71,12 +74,12 @@ export function ElementsDesk() {
           <div className="flex min-h-0 flex-col border-r border-line">
             <div className="border-b border-line px-2 py-2">
               <div className="flex items-center justify-between gap-1">
-                <h1 className="px-1 font-semibold whitespace-nowrap">
+                <h1 className="min-w-0 truncate px-1 font-semibold">
                   {found.length === rows.length
                     ? counted(rows.length, "element")
                     : t.ofAll(found.length, counted(rows.length, "element"))}
                 </h1>
-                <span className="flex gap-1">
+                <span className="flex shrink-0 gap-1">
                   <LibraryButton project={project} />
                   <ImportButtons project={project} />
                 </span>
@@ -85,6 +88,7 @@ export function ElementsDesk() {
             </div>
             <UnfinishedImports project={project} />
             <JoinPairs project={project} rows={rows} />
+            {looksForUnused && found.length > 0 && <Unused rows={found} project={project} />}
             {found.length === 0 && <NothingFound onSearch={setSearch} />}
             <ElementList
               rows={found}

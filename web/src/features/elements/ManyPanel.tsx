@@ -4,12 +4,14 @@ import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useSpaces } from "../../parts/useSpaces";
 import { useReading } from "../../parts/useReading";
 import { Button, ProblemNote } from "../../ui/basics";
+import { RemoveMany } from "./RemoveMany";
 import { Section } from "./Section";
 import { RateField } from "./FactsTable";
 import { TranscodeSection } from "./TranscodeSection";
 import { text } from "./strings";
 
 const t = text.ManyPanel;
+const tr = text.RemoveMany;
 
 interface Props {
   rows: ElementOut[];
@@ -68,6 +70,14 @@ export function ManyPanel({ rows, project, onDone }: Props) {
         )}
         {set.error && <ProblemNote problem={asProblem(set.error)} />}
       </Section>
+      <div className="px-3 pb-3">
+        <RemoveMany
+          rows={rows}
+          project={project}
+          label={tr.remove(t.elements(rows.length))}
+          onRemoved={onDone}
+        />
+      </div>
       <TranscodeSection elements={rows.filter((r) => r.state === "ready")} project={project} />
     </div>
   );

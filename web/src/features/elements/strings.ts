@@ -113,6 +113,7 @@ export const text = {
       alpha: "With alpha",
       data: "Data",
       attention: "To be looked at",
+      unused: "Not used",
     },
     order: "Order of the list",
     orders: { import: "As imported", newest: "Newest first", name: "By name", large: "Largest first" },
@@ -239,6 +240,16 @@ export const text = {
     noFolderMayBeRegistered:
       "No folder may be registered yet: whoever runs the server names them in NEATVEIL_LIBRARIES.",
     close: "Close",
+  },
+  RemoveMany: {
+    notUsed: (count: string, size: string) => `${count}, ${size}, in no comp and joined to no other.`,
+    removeAll: "Remove all …",
+    remove: (count: string) => `Remove ${count} …`,
+    ask: (count: string) => `Remove ${count}?`,
+    filesGo:
+      "Their files are deleted, which cannot be undone. Files in a registered folder stay where they are.",
+    cancel: "Cancel",
+    doIt: "Remove",
   },
   ManyPanel: {
     elements: (count: number) => `${count} elements`,
