@@ -48,6 +48,26 @@ def test_what_a_layer_shows_is_exchanged_with_all_else_kept(demo):
     until(lambda: layers() == before, "taken back")
 
 
+def test_layers_are_shown_alone_and_all_again(demo):
+    demo.click("Layer kite")
+    demo.settled()
+    whole = demo.picture().astype(int)
+    before = demo.api("GET", "comps/1")["revision"]
+    demo.click("Show it alone (Shift H)")
+    until(lambda: np.abs(demo.picture().astype(int) - whole).max() > 40, "the others are gone")
+    demo.settled()
+    kite = demo.picture().astype(int)
+    ActionChains(demo.driver).key_down(Keys.CONTROL).click(demo.named("Layer lantern")).key_up(
+        Keys.CONTROL
+    ).perform()
+    ActionChains(demo.driver).key_down(Keys.SHIFT).send_keys("h").key_up(Keys.SHIFT).perform()
+    demo.wait_for("2 alone")
+    until(lambda: np.abs(demo.picture().astype(int) - kite).max() > 40, "both are seen")
+    demo.click("2 alone")
+    until(lambda: np.array_equal(demo.picture(), whole), "all of it again")
+    assert demo.api("GET", "comps/1")["revision"] == before, "nothing was changed"
+
+
 def test_a_dropped_file_is_used_where_it_is_let_go(visitor, tmp_path):
     comp = next(c["id"] for c in visitor.api("GET", "projects/1/comps") if "twelve boards" in c["name"])
     before = visitor.api("GET", f"comps/{comp}")["document"]

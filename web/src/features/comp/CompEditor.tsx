@@ -58,7 +58,7 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
   const [store] = useState(() => {
     const asked = fromParams(params, first.document.first);
     const frame = clampFrame(asked.frame ?? 1, first.document.first, first.document.last);
-    useDesk.setState({ ...asked, frame, range: null, mark: null, ...NOTHING_DRAWN });
+    useDesk.setState({ ...asked, frame, range: null, mark: null, alone: [], ...NOTHING_DRAWN });
     useReady.setState({ dropped: 0 }); // of the comp before
     return createDocumentStore(first, serverCalls(first.id));
   });

@@ -1,6 +1,7 @@
 /** The foot: size, time to draw, undo and redo, and whether everything is saved. */
-import { Redo2, Undo2 } from "lucide-react";
-import type { CompDocument } from "../../domain/comp";
+import { Redo2, Undo2, X } from "lucide-react";
+import { aloneIn } from "../../domain/alone";
+import { layerOf, type CompDocument } from "../../domain/comp";
 import { Button, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
@@ -18,13 +19,14 @@ export function Foot({ store }: { store: DocumentStore }) {
   const saving = store((s) => s.saving);
   const problem = store((s) => s.problem);
   return (
-    <footer className="num flex h-7 shrink-0 items-center gap-4 border-t border-line bg-card px-3 text-soft">
+    <footer className="num flex whitespace-nowrap h-7 shrink-0 items-center gap-3 border-t border-line bg-card px-3 text-soft">
       <span>
         {document.width} × {document.height}
       </span>
       <DrawTime />
       <Zoom document={document} />
       <ReadyCount document={document} />
+      <ShownAlone document={document} />
       <span className="ml-auto flex items-center gap-1">
         <SignButton
           name={comp.can_undo ? t.undoCtrlZ(comp.can_undo) : t.nothingToUndo}
@@ -61,6 +63,24 @@ function ReadyCount({ document }: { document: CompDocument }) {
       {full ? t.memoryFull : ""}
       {(playing || dropped > 0) && <span className={dropped ? "text-warn" : ""}>{t.dropped(dropped)}</span>}
     </span>
+  );
+}
+
+/** Which layers are looked at alone, where some are; pressed, all are again. */
+function ShownAlone({ document }: { document: CompDocument }) {
+  const alone = useDesk((d) => d.alone);
+  const names = aloneIn(document, alone).map((id) => layerOf(document, id)!.name);
+  if (names.length === 0) return null;
+  return (
+    <Button
+      kind="quiet"
+      title={t.aloneHelp(names.join(", "))}
+      onClick={() => useDesk.setState({ alone: [] })}
+      className="!min-h-5 bg-accent-soft !py-0 font-medium text-accent"
+    >
+      {t.shownAlone(names.length)}
+      <X aria-hidden className="size-3.5 shrink-0" />
+    </Button>
   );
 }
 

@@ -12,6 +12,7 @@ import {
   type Layer,
   type MadeLayer,
 } from "../../domain/comp";
+import { aloneIn, seenAlone } from "../../domain/alone";
 import { isComp } from "../../domain/compSource";
 import { walk } from "../../domain/tree";
 import { ElementPicture } from "../../parts/ElementPicture";
@@ -120,6 +121,10 @@ function Card({
   children,
 }: CardProps & { layer: Layer; children: ReactNode }) {
   const chosen = useDesk((d) => d.layer === layer.id || d.also.includes(layer.id));
+  const alone = useDesk((d) => d.alone);
+  const left = store(
+    ({ document }) => aloneIn(document, alone).length > 0 && !seenAlone(document, alone, layer.id),
+  );
   const onKeyDown = (event: KeyboardEvent) => {
     if (!event.altKey || (event.key !== "ArrowLeft" && event.key !== "ArrowRight")) return;
     event.preventDefault();
@@ -136,7 +141,7 @@ function Card({
       title={t.dragToReorderAltFrom}
       onClick={(event) => chooseCard(event, layer.id, store.getState().document, open)}
       onKeyDown={onKeyDown}
-      className={`w-26 touch-none overflow-hidden rounded-lg border bg-card text-left aria-pressed:border-accent aria-pressed:ring-2 aria-pressed:ring-accent data-[dragged=true]:opacity-60 ${layer.shown ? "border-line" : "border-dashed border-soft opacity-60"}`}
+      className={`w-26 touch-none overflow-hidden rounded-lg border bg-card text-left aria-pressed:border-accent aria-pressed:ring-2 aria-pressed:ring-accent data-[dragged=true]:opacity-60 ${layer.shown ? "border-line" : "border-dashed border-soft opacity-60"} ${left ? "opacity-40" : ""}`}
       onPointerDown={(event) => onPress(event, layer.id)}
     >
       {children}

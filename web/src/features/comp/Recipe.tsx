@@ -1,6 +1,6 @@
 /** The chosen layer's recipe, read from top to bottom in the order in which the arithmetic happens. */
 import { duplicateLayer } from "../../domain/clipboard";
-import { Copy, Eye, EyeOff, Trash2 } from "lucide-react";
+import { Copy, Eye, EyeOff, ScanEye, Trash2 } from "lucide-react";
 import { memo, useMemo, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { asProblem, type ElementOut } from "../../api/client";
@@ -240,6 +240,7 @@ const sameHead = (a: HeadProps, b: HeadProps) =>
 const LayerHead = memo(function LayerHead({ store, layer }: HeadProps) {
   const { commit } = store.getState();
   const set = useDesk((d) => d.set);
+  const alone = useDesk((d) => d.alone);
   const [name, setName] = useState<string | null>(null);
   function rename() {
     const next = name?.trim();
@@ -258,6 +259,14 @@ const LayerHead = memo(function LayerHead({ store, layer }: HeadProps) {
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
           className="min-w-0 flex-1 rounded-md border border-transparent bg-transparent px-1.5 py-0.5 text-[15px] font-semibold text-ellipsis hover:border-line focus:border-line focus:bg-card"
         />
+        <SignButton
+          name={alone.includes(layer.id) ? t.showAll : t.showAlone}
+          aria-pressed={alone.includes(layer.id)}
+          className={alone.includes(layer.id) ? "bg-accent-soft text-accent" : ""}
+          onClick={() => useDesk.setState({ alone: alone.includes(layer.id) ? [] : [layer.id] })}
+        >
+          <ScanEye className="size-4" />
+        </SignButton>
         <SignButton
           name={layer.shown ? t.hideH : t.showH}
           onClick={() =>

@@ -11,9 +11,17 @@ const desk = {
   extent: "comp",
   before: false,
   playing: false,
+  alone: [],
 } as never as Looked;
 const drawn = (part: Partial<Looked>) =>
   drawnBy(askFor({ ...desk, ...part }, { level: 0, region: null }, document, false));
+
+it("draws those that are shown alone, and no other", () => {
+  const seen = (alone: string[]) =>
+    (drawn({ alone }).document?.layers ?? []).map((l) => (l as { shown: boolean }).shown);
+  expect(seen([])).toEqual([true, true]);
+  expect(seen([second])).toEqual([false, true]);
+});
 
 it("draws nothing anew for another chosen layer, but where that one is looked at", () => {
   expect(drawn({ layer: first })).toEqual(drawn({ layer: second }));

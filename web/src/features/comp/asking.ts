@@ -1,6 +1,7 @@
 /** What the server is asked to draw of a comp, from what is looked at and the document as it stands. */
 import type { CompAsk } from "../../api/pictures";
 import { elementOf, layerOf, type CompDocument, type Layer } from "../../domain/comp";
+import { shownAlone } from "../../domain/alone";
 import type { Wanted } from "../../ui/Viewer";
 import type { DeskState } from "./deskState";
 import { paced } from "./draftPace";
@@ -16,6 +17,7 @@ export const ASKED = [
   "playing",
   "tool",
   "matteShown",
+  "alone",
 ] as const;
 export type Looked = Pick<DeskState, (typeof ASKED)[number]>;
 
@@ -31,7 +33,7 @@ export function askFor(desk: Looked, wanted: Wanted, document: CompDocument, dra
     ...(drafting ? paced(wanted) : wanted),
     look: desk.look,
     quality: drafting || desk.playing ? "fast" : "exact",
-    document,
+    document: shownAlone(document, desk.alone),
     layer: chosen?.id ?? null,
     extent: chosen ? desk.extent : "comp",
     before: desk.before && !!chosen,

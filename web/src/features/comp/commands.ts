@@ -1,4 +1,5 @@
 /** Everything that can be done by its name, and by a key where it has one: one table for both. */
+import { aloneIn } from "../../domain/alone";
 import { duplicateLayer, keepCopied, keptCopied, pasted } from "../../domain/clipboard";
 import {
   changeLayer,
@@ -220,6 +221,18 @@ const LAYER: Ungrouped[] = [
       const layer = chosen(s)!;
       const what = `${layer.shown ? "hide" : "show"} ${layer.name}`;
       s.getState().commit((d) => changeLayer(d, layer.id, { shown: !layer.shown }), what);
+    },
+  },
+  {
+    name: t.showAloneOrAll,
+    key: "Shift+H",
+    shown: "Shift H",
+    can: (s) => hasLayer(s) || aloneIn(s.getState().document, desk().alone).length > 0,
+    run: (s) => {
+      const alone = aloneIn(s.getState().document, desk().alone);
+      const ids = chosenIds();
+      const same = alone.length === ids.length && ids.every((id) => alone.includes(id));
+      set({ alone: same || !hasLayer(s) ? [] : ids });
     },
   },
   {

@@ -62,6 +62,8 @@ export interface DeskState {
   layer: string | null;
   /** Layers that are chosen besides. */
   also: string[];
+  /** Layers and groups that are looked at without the others; none: all are. */
+  alone: string[];
   /** Groups that show their members in the lineup. */
   opened: string[];
   /** The section of the recipe that is open: another layer's opens where this one was worked in. */
@@ -106,6 +108,7 @@ export const useDesk = create<DeskState>((set) => ({
   frame: 1,
   layer: null,
   also: [],
+  alone: [],
   opened: [],
   section: "steps",
   look: FIRST_LOOK,

@@ -169,6 +169,9 @@ export const text = {
     curveOff: (title: string) => `curve off ${title}`,
   },
   Foot: {
+    shownAlone: (count: number) => `${count} alone`,
+    aloneHelp: (names: string) =>
+      `Shown alone: ${names}. Only for the eye: the comp and its deliveries stay as they are. Click to see all layers again.`,
     undoCtrlZ: (can_undo: string) => `Undo: ${can_undo} (Ctrl Z)`,
     nothingToUndo: "Nothing to undo",
     redoCtrlShiftZ: (can_redo: string) => `Redo: ${can_redo} (Ctrl Shift Z)`,
@@ -352,6 +355,8 @@ export const text = {
     recipe: "Recipe",
     rename: (name: string) => `rename ${name}`,
     layersName: "Layer's name",
+    showAlone: "Show it alone (Shift H)",
+    showAll: "Show all layers again (Shift H)",
     hideH: "Hide (H)",
     showH: "Show (H)",
     duplicate: "Duplicate",
@@ -473,6 +478,7 @@ export const text = {
     moveTheLayerBack: "Move the layer back",
     moveTheLayerForward: "Move the layer forward",
     hideOrShowTheLayer: "Hide or show the layer",
+    showAloneOrAll: "Show the chosen layers alone, or all again",
     duplicateTheLayer: "Duplicate the layer",
     takeTheLayerOut: "Take the layer out",
     layTheLayerTogetherWith: "Group the chosen layers",

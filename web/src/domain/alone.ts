@@ -1,0 +1,34 @@
+/** Some layers looked at without the others: the document itself stays as it is. */
+import { layerOf, type CompDocument, type Layer } from "./comp";
+
+/** Those of the ids that the document has. */
+export function aloneIn(document: CompDocument, ids: readonly string[]): string[] {
+  return ids.filter((id) => layerOf(document, id));
+}
+
+/** Whether a layer is seen while some are shown alone: one of them, in one of them, or around one. */
+export function seenAlone(document: CompDocument, ids: readonly string[], id: string): boolean {
+  const within = (layers: readonly Layer[], inside: boolean): boolean =>
+    layers.some((layer) => {
+      const seen = inside || ids.includes(layer.id);
+      if (layer.id === id) return seen || holds(layer, ids);
+      return layer.kind === "group" && within(layer.layers, seen);
+    });
+  return within(document.layers, false);
+}
+
+/** The document with all others hidden. */
+export function shownAlone(document: CompDocument, ids: readonly string[]): CompDocument {
+  if (aloneIn(document, ids).length === 0) return document;
+  const only = (layers: Layer[]): Layer[] =>
+    layers.map((layer) => {
+      if (ids.includes(layer.id)) return layer;
+      if (layer.kind === "group" && holds(layer, ids)) return { ...layer, layers: only(layer.layers) };
+      return { ...layer, shown: false };
+    });
+  return { ...document, layers: only(document.layers) };
+}
+
+function holds(layer: Layer, ids: readonly string[]): boolean {
+  return layer.kind === "group" && layer.layers.some((l) => ids.includes(l.id) || holds(l, ids));
+}
