@@ -1,4 +1,4 @@
-"""A project's own configurations of colour: brought in, asked for an imported file's space, taken out."""
+"""A project's own configurations of colour: kept, asked for the space of an imported file, taken out."""
 
 from __future__ import annotations
 

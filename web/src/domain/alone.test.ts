@@ -7,7 +7,7 @@ function comp(): { document: CompDocument; ids: Record<string, string> } {
   let document = newDocument("Dusk", { width: 20, height: 10 }, "25", 8);
   const ids: Record<string, string> = {};
   for (const name of ["plate", "kite", "string", "caption"])
-    [document, ids[name]] = addLayer(document, "e1", name) as [CompDocument, string];
+    [document, ids[name]] = addLayer(document, "e1", name);
   const [grouped, group] = groupLayers(document, [ids["kite"]!, ids["string"]!]);
   return { document: grouped, ids: { ...ids, group: group! } };
 }
