@@ -6,7 +6,10 @@ class CompsConfig(AppConfig):
 
     def ready(self) -> None:
         from elements.uses import register
+        from projects import contents
 
         from .actions.uses import InComps
+        from .contents import comps_in
 
         register(InComps())
+        contents.register(comps_in)

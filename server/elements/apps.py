@@ -7,11 +7,14 @@ class ElementsConfig(AppConfig):
     def ready(self) -> None:
         from jobs.kinds import JobKind, register
         from neatveil.colour import configurations
+        from projects import contents
 
         from .actions.configurations import folder
         from .actions.write_transcode import KIND, QUEUE, clear, finish, run_piece
+        from .contents import elements_in
 
         configurations.look_in(folder)
+        contents.register(elements_in)
         register(
             JobKind(KIND, QUEUE, "Transcoding frames", "Checking the transcode", run_piece, finish, clear)
         )

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from config.auth import person_of
 from config.errors import NotThere, Problem
 from django.http import HttpRequest
@@ -9,6 +11,7 @@ from ninja import Field, Router, Schema, Status
 from people.models import Person
 
 from .access import project_for
+from .contents import contents_of
 from .models import Member, Project
 
 router = Router(tags=["projects"])
@@ -29,15 +32,38 @@ class ProjectOut(Schema):
     members: list[MemberOut]
 
 
+class ListedProject(ProjectOut):
+    """``counts``: of each kind of contents; ``touched``: the last change of them, or when it was made.
+
+    ``picture``: address of one of the comp that was worked on last; empty without any.
+    """
+
+    counts: dict[str, int]
+    touched: datetime
+    picture: str
+
+
+def _members(project: Project) -> list[MemberOut]:
+    return [MemberOut(id=p.pk, name=p.get_username()) for p in project.members.order_by("username")]
+
+
 def _out(project: Project) -> ProjectOut:
-    members = [MemberOut(id=p.pk, name=p.get_username()) for p in project.members.order_by("username")]
-    return ProjectOut(id=project.pk, name=project.name, members=members)
+    return ProjectOut(id=project.pk, name=project.name, members=_members(project))
 
 
-@router.get("projects", response=list[ProjectOut])
-def list_projects(request: HttpRequest) -> list[ProjectOut]:
-    rows = Project.objects.filter(member__person=person_of(request)).order_by("name", "id")
-    return [_out(p) for p in rows]
+@router.get("projects", response=list[ListedProject])
+def list_projects(request: HttpRequest) -> list[ListedProject]:
+    """The person's projects, the one that was worked on last first."""
+    rows = Project.objects.filter(member__person=person_of(request))
+    return sorted((_listed(p) for p in rows), key=lambda p: (p.touched, p.id), reverse=True)
+
+
+def _listed(project: Project) -> ListedProject:
+    held = contents_of(project.pk)
+    return ListedProject(
+        id=project.pk, name=project.name, members=_members(project), counts=held.counts,
+        touched=max(held.touched or project.created, project.created), picture=held.picture,
+    )  # fmt: skip
 
 
 @router.post("projects", response={201: ProjectOut, 422: Problem})

@@ -201,3 +201,23 @@ def test_a_stranger_gets_the_answer_for_what_is_not_there(addresses, people):
 def test_nobody_without_a_session(addresses):
     web = Web()
     assert {web(m, p, d).status_code for m, p, d in addresses} == {401}
+
+
+def test_the_list_of_projects_tells_what_each_holds_the_newest_first(ada, project, disc, comp):
+    bare = ada("POST", "projects", {"name": "bare"}).json()
+    rows = ada("GET", "projects").json()
+    assert [r["name"] for r in rows] == ["bare", project.name]
+    assert (rows[0]["counts"], rows[0]["picture"]) == ({"element": 0, "comp": 0}, "")
+    marsh = rows[1]
+    assert marsh["counts"] == {"element": 1, "comp": 1}
+    picture = ada("GET", marsh["picture"].removeprefix("/api/"))
+    assert picture["Content-Type"] == "image/jpeg"
+    document = comp["document"]
+    document["layers"][0]["name"] = "another name"
+    body = {"base": comp["revision"], "document": document}
+    assert ada("PUT", f"comps/{comp['id']}", body).status_code == 200
+    again = ada("GET", "projects").json()
+    assert [r["id"] for r in again] == [project.pk, bare["id"]], "what was worked on last comes first"
+    assert again[0]["touched"] > marsh["touched"]
+    assert again[0]["picture"] != marsh["picture"], "another state is another address"
+    assert Web("eve")("GET", "projects").json() == []

@@ -20,6 +20,7 @@ export type ColourOut = Sent<"ColourOut">;
 export type Facts = Sent<"Facts">;
 export type Tables = Sent<"TablesOut">;
 export type SampleOut = Sent<"SampleOut">;
+export type ListedProject = Sent<"ListedProject">;
 export type ProjectOut = Sent<"ProjectOut">;
 export type SessionOut = Sent<"SessionOut">;
 

@@ -10,6 +10,7 @@ import {
   type ElementOut,
   type ColourOut,
   type FormatOut,
+  type ListedProject,
   type ProjectOut,
   type SessionOut,
   type Tables,
@@ -32,7 +33,10 @@ export const queries = {
       staleTime: 60_000,
     }),
   projects: () =>
-    queryOptions({ queryKey: ["projects"], queryFn: () => take<ProjectOut[]>(client.GET("/api/projects")) }),
+    queryOptions({
+      queryKey: ["projects"],
+      queryFn: () => take<ListedProject[]>(client.GET("/api/projects")),
+    }),
   project: (project: number) =>
     queryOptions({
       queryKey: ["project", project],

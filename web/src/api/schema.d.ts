@@ -1292,7 +1292,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Projects */
+        /**
+         * List Projects
+         * @description The person's projects, the one that was worked on last first.
+         */
         get: operations["projects_api_list_projects"];
         put?: never;
         /** Add Project */
@@ -6961,6 +6964,31 @@ export interface components {
              * @description Comma-separated values, as of RFC 4180, or by tabs.
              */
             text: string;
+        };
+        /**
+         * ListedProject
+         * @description ``counts``: of each kind of contents; ``touched``: the last change of them, or when it was made.
+         *
+         *     ``picture``: address of one of the comp that was worked on last; empty without any.
+         */
+        ListedProject: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Id */
+            id: number;
+            /** Members */
+            members: components["schemas"]["MemberOut"][];
+            /** Name */
+            name: string;
+            /** Picture */
+            picture: string;
+            /**
+             * Touched
+             * Format: date-time
+             */
+            touched: string;
         };
         /**
          * Look
@@ -13965,7 +13993,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProjectOut"][];
+                    "application/json": components["schemas"]["ListedProject"][];
                 };
             };
         };

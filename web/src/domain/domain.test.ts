@@ -28,6 +28,7 @@ import {
 } from "./geometry";
 import { clampFrame, frameAt, frozenFrame, ownFrames, restingFrame, shortfallInWords } from "./time";
 import {
+  agoInWords,
   bytesInWords,
   colourOf,
   differencesInWords,
@@ -190,6 +191,24 @@ describe("the frame that stands for an element", () => {
 });
 
 describe("words", () => {
+  it("tell how long ago something was, in the largest whole unit", () => {
+    const now = Date.parse("2026-11-29T12:00:00Z");
+    const told = (seconds: number) => agoInWords(new Date(now - seconds * 1000).toISOString(), now);
+    expect([-5, 0, 59].map(told)).toEqual(["just now", "just now", "just now"]);
+    expect([60, 3599, 3600, 86_399].map(told)).toEqual([
+      "1 minute ago",
+      "59 minutes ago",
+      "1 hour ago",
+      "23 hours ago",
+    ]);
+    expect([86_400, 13 * 86_400, 40 * 86_400, 800 * 86_400].map(told)).toEqual([
+      "1 day ago",
+      "1 week ago",
+      "1 month ago",
+      "2 years ago",
+    ]);
+  });
+
   it("says sizes, times and rates", () => {
     expect([bytesInWords(999), bytesInWords(1500), bytesInWords(3e9)]).toEqual([
       "999 bytes",

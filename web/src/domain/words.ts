@@ -94,3 +94,20 @@ export function differencesInWords(older: Facts, newer: Facts): string[] {
       `${now} ${/^(an? |no )/.test(now) ? "" : name} instead of ${before}`.replace("  ", " "),
     );
 }
+
+const SPANS: [Intl.RelativeTimeFormatUnit, number][] = [
+  ["year", 31_557_600],
+  ["month", 2_629_800],
+  ["week", 604_800],
+  ["day", 86_400],
+  ["hour", 3600],
+  ["minute", 60],
+];
+
+/** How long before ``now``, in milliseconds, something was: "3 hours ago". */
+export function agoInWords(at: string, now: number): string {
+  const seconds = Math.max(0, (now - Date.parse(at)) / 1000);
+  const [unit, length] = SPANS.find(([, s]) => seconds >= s) ?? ["second", 0];
+  if (length === 0) return "just now";
+  return new Intl.RelativeTimeFormat("en").format(-Math.floor(seconds / length), unit);
+}

@@ -13,7 +13,14 @@ afterEach(() => {
   vi.restoreAllMocks();
 });
 
-const MARSH = { id: 3, name: "Ferrow Marsh film", members: [{ id: 1, name: "warden" }] };
+const MARSH = {
+  id: 3,
+  name: "Ferrow Marsh film",
+  members: [{ id: 1, name: "warden" }],
+  counts: { element: 31, comp: 1 },
+  touched: new Date(Date.now() - 3 * 3_600_000).toISOString(),
+  picture: "/api/comps/7/card?revision=4",
+};
 
 /** The page with a server that has these projects, and answers a new one so. */
 function page(projects: object[], made: { data?: object; error?: object; status: number }) {
@@ -47,7 +54,18 @@ it("lists the projects of the person, each with its members", async () => {
   page([MARSH], { status: 201 });
   const link = await screen.findByRole("link", { name: /Ferrow Marsh film/ });
   expect(link).toHaveAttribute("href", "/projects/3/comp");
-  expect(link).toHaveTextContent("warden");
+  expect(link).toHaveTextContent("31 elements, 1 comp");
+  expect(link).toHaveTextContent("last change 3 hours ago, warden");
+  expect(link.querySelector("img")).toHaveAttribute("src", MARSH.picture);
+});
+
+it("opens the elements of one that has no comp yet, and says so", async () => {
+  const bare = { ...MARSH, counts: { element: 2, comp: 0 }, picture: "" };
+  page([bare, { ...bare, id: 4, name: "Bare", counts: { element: 0 } }], { status: 201 });
+  const link = await screen.findByRole("link", { name: /Ferrow Marsh film/ });
+  expect(link).toHaveAttribute("href", "/projects/3/elements");
+  expect(link).toHaveTextContent("No comp yet");
+  expect(screen.getByRole("link", { name: /Bare/ })).toHaveTextContent("Nothing in it yet");
 });
 
 it("says what a project is where there is none yet", async () => {

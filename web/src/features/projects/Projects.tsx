@@ -3,8 +3,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { asProblem, client, take, type ProjectOut } from "../../api/client";
+import { asProblem, client, take, type ListedProject, type ProjectOut } from "../../api/client";
 import { queries } from "../../api/queries";
+import { agoInWords, counted } from "../../domain/words";
 import { TopBar } from "../../parts/Shell";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
@@ -24,7 +25,7 @@ export function Projects() {
   return (
     <div className="flex h-full flex-col">
       <TopBar />
-      <main className="mx-auto min-h-0 w-full max-w-3xl flex-1 overflow-auto p-6">
+      <main className="mx-auto min-h-0 w-full max-w-6xl flex-1 overflow-auto p-6">
         <div className="mb-4 flex items-center justify-between">
           <h1 className="text-[17px] font-semibold">{t.projects}</h1>
           {projects.data?.length ? add : null}
@@ -36,22 +37,54 @@ export function Projects() {
             {t.aProjectHoldsTheElements}
           </Empty>
         )}
-        <ul className="space-y-2">
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-4">
           {projects.data?.map((project) => (
-            <li key={project.id}>
-              <Link
-                to={`/projects/${project.id}/comp`}
-                className="flex items-baseline gap-3 rounded-lg border border-line bg-card px-4 py-3 hover:border-accent"
-              >
-                <span className="min-w-0 flex-1 truncate text-[15px] font-medium">{project.name}</span>
-                <span className="shrink-0 text-soft">{project.members.map((m) => m.name).join(", ")}</span>
-              </Link>
+            <li key={project.id} className="min-w-0">
+              <ProjectCard project={project} now={projects.dataUpdatedAt} />
             </li>
           ))}
         </ul>
       </main>
       <NewProject open={asking} onClose={() => setAsking(false)} />
     </div>
+  );
+}
+
+/** A project with what it holds, when it was last worked on, and a picture of that. */
+function ProjectCard({ project, now }: { project: ListedProject; now: number }) {
+  const { elements, comps } = {
+    elements: project.counts["element"] ?? 0,
+    comps: project.counts["comp"] ?? 0,
+  };
+  return (
+    <Link
+      to={`/projects/${project.id}/${comps > 0 ? "comp" : "elements"}`}
+      className="block overflow-hidden rounded-lg border border-line bg-card hover:border-accent"
+    >
+      {project.picture ? (
+        <img
+          src={project.picture}
+          alt=""
+          loading="lazy"
+          className="aspect-video w-full bg-well object-cover"
+        />
+      ) : (
+        <span className="grid aspect-video w-full place-items-center bg-well px-3 text-center text-soft">
+          {elements > 0 ? t.noCompYet : t.emptyYet}
+        </span>
+      )}
+      <span className="block px-3 py-2">
+        <span className="block truncate text-[15px] font-medium" title={project.name}>
+          {project.name}
+        </span>
+        <span className="block text-soft">
+          {counted(elements, "element")}, {counted(comps, "comp")}
+        </span>
+        <span className="block truncate text-soft" title={new Date(project.touched).toLocaleString("en-GB")}>
+          {t.touched(agoInWords(project.touched, now))}, {project.members.map((m) => m.name).join(", ")}
+        </span>
+      </span>
+    </Link>
   );
 }
 

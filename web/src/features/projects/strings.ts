@@ -6,6 +6,9 @@ export const text = {
     lookingForYourProjects: "Loading your projects",
     aProjectHoldsTheElements:
       "A project holds the elements, comps and deliveries of one film. Only its members see it.",
+    noCompYet: "No comp yet",
+    emptyYet: "Nothing in it yet",
+    touched: (ago: string) => `last change ${ago}`,
     noProjectYet: "No project yet",
     newProject2: "New project",
     name: "Name",

@@ -2,6 +2,7 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { compCalls } from "../../../api/comps";
 import { asProblem, type ElementOut, type Problem } from "../../../api/client";
+import { aloneIn, seenAlone, shownAlone } from "../../../domain/alone";
 import { besideOf, type Layer } from "../../../domain/comp";
 import { levelFor, outOfLayer, type Laid } from "../../../domain/geometry";
 import {
@@ -75,8 +76,10 @@ export function PlaceOver({ ground, elements }: { ground: Ground; elements: Elem
     const how = { fine: event.altKey, even: event.shiftKey };
     const next = placedBy(now.begun, frame, now.handle, now.from, inHolder(event), how);
     if (now.handle !== "whole" || event.ctrlKey || event.altKey) return next;
+    const alone = aloneIn(document, useDesk.getState().alone);
     const others = besideOf(document, layer.id)
       .layers.filter((l) => l.id !== layer.id && l.shown && !l.card)
+      .filter((l) => alone.length === 0 || seenAlone(document, alone, l.id))
       .map((l) => boxOf(laidAt(l, number, sizeOf(l, document, elements)), frame));
     const found = snapOf(boxOf({ ...now.begun, ...next }, frame), frame, others, REACH / ground.view.zoom);
     setSnap(found);
@@ -108,7 +111,8 @@ export function PlaceOver({ ground, elements }: { ground: Ground; elements: Elem
     const box = event.currentTarget.getBoundingClientRect();
     const point = ground.toComp(event.clientX - box.left, event.clientY - box.top);
     try {
-      const body = { document: store.getState().document, frame: number, point };
+      const seen = shownAlone(store.getState().document, useDesk.getState().alone);
+      const body = { document: seen, frame: number, point };
       const found = await compCalls.pick(comp, { ...body, level: Math.max(1, levelFor(ground.view.zoom)) });
       setProblem(null);
       if (found.layer)
