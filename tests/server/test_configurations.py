@@ -89,12 +89,15 @@ def test_a_picture_in_its_space_is_read_by_its_table(ada, project, own, tmp_path
     np.testing.assert_allclose(seen["straight"][:3], stored**2, atol=1e-4)
 
 
-def test_one_whose_file_is_gone_says_so_and_the_others_are_offered(ada, project, own):
+def test_one_whose_file_is_gone_says_so_and_the_others_are_offered(ada, project, held, png):
     gone = ColourConfiguration.objects.create(project=project, key=f"own-{'0' * 16}", name="gone.ocio")
+    own = ada.put_bytes(f"projects/{project.pk}/colour?name=marsh.ocioz", held).json()
     there = listed(ada, project)
-    assert [bool(c["problem"]) for c in there["configurations"]] == [False, True, False, False]
-    assert gone.key in there["configurations"][1]["problem"]
+    assert [bool(c["problem"]) for c in there["configurations"]] == [True, False, False, False]
+    assert gone.key in there["configurations"][0]["problem"]
     assert SPACE in {s["title"] for s in there["spaces"]}
+    (row,) = ada.bring(project.pk, {"sky_marsh.png": png()})
+    assert (row["state"], row["encoding"]) == ("ready", f"{own['key']}/{SPACE}"), "the other one reads it"
 
 
 @pytest.mark.parametrize(

@@ -11,7 +11,7 @@ from config.events import announce
 from django.conf import settings
 from django.db import transaction
 from neatveil.colour import configurations as core
-from neatveil.errors import ValueRefused
+from neatveil.errors import NameUnknown, ValueRefused
 from people.models import Person
 from projects.models import Project
 
@@ -72,7 +72,10 @@ def _receive(body: Body, into: IO[bytes], name: str) -> None:
 def space_of(project: Project, place: str) -> str | None:
     """The space that file rules of the project's own configurations give a file, as an encoding names it."""
     for row in project.configurations.filter(reads=True):
-        own = core.by_file_rules(row.key, place)
+        try:
+            own = core.by_file_rules(row.key, place)
+        except NameUnknown:  # its file is gone, which its project is told where configurations are listed
+            continue
         if own is not None:
             return f"{row.key}/{own}"
     return None

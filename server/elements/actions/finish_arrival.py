@@ -20,7 +20,7 @@ from .queue_look import queue_closer_look, queue_look
 from .receive_file import arrived, folder_of
 
 #: Facts of as many elements are found at once, where all are no larger: whoever dropped a still looks on.
-FEW = 4
+FEW, FILES = 4, 100
 SMALL = 64 << 20
 
 
@@ -40,7 +40,8 @@ def finish_arrival(arrival: Arrival, decoder: Decoder) -> list[Element]:
         )
         for folder, name in grouped(whole)
     ]  # fmt: skip
-    if not arrival.finished and len(found) <= FEW and sum(files[name][0] for name in whole) <= SMALL:
+    few = len(found) <= FEW and len(whole) <= FILES
+    if not arrival.finished and few and sum(files[name][0] for name in whole) <= SMALL:
         for row in found:
             learn(row, decoder)
     with transaction.atomic():
