@@ -239,6 +239,8 @@ VIEWS: dict[str, Callable[[Visitor], None]] = {
 
 def take_light(visitor: Visitor, password: str, wanted: list[str]) -> None:
     visitor.sign_in("warden", password)
+    loaded = "return document.images.length > 0 && [...document.images].every((i) => i.naturalWidth > 0)"
+    until(lambda: visitor.driver.execute_script(loaded), "the pictures")
     save(visitor, "projects")
     for name in wanted:
         VIEWS[name](visitor)

@@ -74,12 +74,12 @@ export function ElementsDesk() {
           <div className="flex min-h-0 flex-col border-r border-line">
             <div className="border-b border-line px-2 py-2">
               <div className="flex items-center justify-between gap-1">
-                <h1 className="min-w-0 truncate px-1 font-semibold">
+                <h1 className="min-w-0 truncate pl-1 font-semibold">
                   {found.length === rows.length
                     ? counted(rows.length, "element")
-                    : t.ofAll(found.length, counted(rows.length, "element"))}
+                    : t.ofAll(found.length, rows.length.toLocaleString("en"))}
                 </h1>
-                <span className="flex shrink-0 gap-1">
+                <span className="flex shrink-0 gap-0.5">
                   <LibraryButton project={project} />
                   <ImportButtons project={project} />
                 </span>

@@ -31,10 +31,10 @@ export function ImportButtons({ project, main }: { project: number; main?: boole
     <span className="flex gap-0.5">
       <Button
         kind={main ? "main" : "plain"}
-        className="px-2 whitespace-nowrap"
+        className="px-1.5 whitespace-nowrap"
         onClick={() => files.current?.click()}
       >
-        <Plus className="size-4" />
+        {main && <Plus className="size-4" />}
         {t.importWord}
       </Button>
       {main ? (
