@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from pathlib import Path, PurePosixPath
-from tempfile import NamedTemporaryFile
-from typing import IO
+from secrets import token_hex
 
 from config.errors import Conflict
 from config.events import announce
@@ -17,9 +17,7 @@ from projects.models import Project
 
 from elements.models import ColourConfiguration
 
-from .receive_file import Body, safe_name
-
-PIECE = 1 << 20
+from .receive_file import Body, safe_name, store_file
 
 
 def folder() -> Path:
@@ -39,17 +37,14 @@ def bring(project: Project, person: Person, name: str, body: Body) -> ColourConf
             f"{name} is no configuration of OpenColorIO.",
             advice="Take an .ocio file, or an .ocioz archive that holds its tables too.", where=name,
         )  # fmt: skip
-    folder().mkdir(parents=True, exist_ok=True)
-    with NamedTemporaryFile(dir=folder(), prefix=".", suffix=ending, delete=False) as written:
-        arriving = Path(written.name)
-        try:
-            _receive(body, written, name)
-            written.flush()
-            core.check(arriving, name)
-            key = core.key_of(arriving.read_bytes())
-            arriving.replace(folder() / f"{key}{ending}")
-        finally:
-            arriving.unlink(missing_ok=True)
+    arriving = folder() / f".{token_hex(8)}{ending}"
+    try:
+        store_file(arriving, _Limited(body, name))
+        core.check(arriving, name)
+        key = core.key_of(arriving.read_bytes())
+        arriving.replace(folder() / f"{key}{ending}")
+    finally:
+        arriving.unlink(missing_ok=True)
     row, _ = ColourConfiguration.objects.get_or_create(
         project=project, key=key, defaults={"name": name, "person": person}
     )
@@ -57,16 +52,23 @@ def bring(project: Project, person: Person, name: str, body: Body) -> ColourConf
     return row
 
 
-def _receive(body: Body, into: IO[bytes], name: str) -> None:
-    count = 0
-    while piece := body.read(PIECE):
-        count += len(piece)
-        if count > core.MOST_BYTES:
+@dataclass
+class _Limited:
+    """A body that is refused once it is larger than a configuration may be."""
+
+    body: Body
+    name: str
+    count: int = 0
+
+    def read(self, size: int, /) -> bytes:
+        piece = self.body.read(size)
+        self.count += len(piece)
+        if self.count > core.MOST_BYTES:
             raise ValueRefused(
-                f"{name} is larger than {core.MOST_BYTES >> 20} MB.",
-                advice="Leave tables out that none of its spaces needs.", where=name,
+                f"{self.name} is larger than {core.MOST_BYTES >> 20} MB.",
+                advice="Leave tables out that none of its spaces needs.", where=self.name,
             )  # fmt: skip
-        into.write(piece)
+        return piece
 
 
 def space_of(project: Project, place: str) -> str | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Sequence
+from collections.abc import Set as AbstractSet
 
 from config.errors import Conflict
 from config.events import announce
@@ -22,7 +23,7 @@ def users_of(row: Element) -> list[str]:
     return _users(row, {row.pk})
 
 
-def _users(row: Element, besides: set[int]) -> list[str]:
+def _users(row: Element, besides: AbstractSet[int]) -> list[str]:
     users = [name for use in USES for name in use.users(row)]
     others = Element.objects.filter(project_id=row.project_id).exclude(pk__in=besides)
     return users + [e.name for e in others if any(p["element"] == row.pk for p in e.parts)]
@@ -31,23 +32,33 @@ def _users(row: Element, besides: set[int]) -> list[str]:
 def unused_in(project_id: int) -> list[Element]:
     """Elements of a project that no comp and no other element uses."""
     rows = list(Element.objects.filter(project_id=project_id).select_related("library"))
-    used = {name for use in USES for name in use.used(project_id)}
-    joined = {part["element"] for row in rows for part in row.parts}
-    return [r for r in rows if r.pk not in joined and not {key(r), r.name} & used]
+    return _unused(project_id, rows)
 
 
 def remove_elements(rows: Sequence[Element]) -> None:
     """Remove all of them, or none where one is used by what stays.
 
-    Raises `Conflict` that names those that are used.
+    Raises `Conflict` that names one that is used.
     """
     going = {row.pk for row in rows}
-    for row in rows:
-        users = _users(row, going)
-        if users:
-            raise _in_use(row, users)
+    for project_id in {row.project_id for row in rows}:
+        own = [row for row in rows if row.project_id == project_id]
+        free = {row.pk for row in _unused(project_id, own, going)}
+        for row in own:
+            if row.pk not in free:
+                raise _in_use(row, _users(row, going))
     for row in rows:
         _remove(row)
+
+
+def _unused(project_id: int, rows: Sequence[Element], going: AbstractSet[int] = frozenset()) -> list[Element]:
+    """Those of a project's elements that nothing uses but, joined to it, what is ``going``."""
+    used = {name for use in USES for name in use.used(project_id)}
+    parts = (
+        Element.objects.filter(project_id=project_id).exclude(pk__in=going).values_list("parts", flat=True)
+    )
+    joined = {part["element"] for own in parts for part in own}
+    return [r for r in rows if r.pk not in joined and not {key(r), r.name} & used]
 
 
 def check_unused(row: Element) -> None:

@@ -59,23 +59,25 @@ def project_colour(request: HttpRequest, project_id: int) -> ColourOut:
              for k in BUILT_IN]  # fmt: skip
     spaces, views = [], []
     seen: set[str] = set()
+
+    def new(name: str, title: str, own: bool) -> bool:
+        """What both of those that ship have is offered once, what a project brings always."""
+        mark = name if own else title
+        offered = mark in seen
+        seen.add(mark)
+        return not offered
+
     for configuration in [*own, *known]:
-        key, title = configuration.key, configuration.title
+        key, title, brought = configuration.key, configuration.title, configuration.own
         if configuration.problem:
             continue
         for space in spaces_of(key):
-            # what both of those that ship have is offered once
-            if configuration.own or space.title not in seen:
+            if new(space.name, space.title, brought):
                 spaces.append(SpaceOut(name=space.name, title=space.title, group=title))
-            if not configuration.own:
-                seen.add(space.title)
         for view in views_of(key):
-            shown = f"{view.display}|{view.title}"
-            group = f"{title}, {view.display}" if configuration.own else view.display
-            if configuration.own or shown not in seen:
+            if new(view.name, f"{view.display}|{view.title}", brought):
+                group = f"{title}, {view.display}" if brought else view.display
                 views.append(SpaceOut(name=view.name, title=view.title, group=group))
-            if not configuration.own:
-                seen.add(shown)
     ordered = sorted(views, key=lambda v: (v.name.startswith(tuple(BUILT_IN)), v.group))
     return ColourOut(configurations=[*own, *known], spaces=spaces, views=ordered)
 

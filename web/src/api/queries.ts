@@ -161,10 +161,7 @@ export const queries = {
   colour: (project: number) =>
     queryOptions({
       queryKey: ["colour", project],
-      queryFn: () =>
-        take<ColourOut>(
-          client.GET("/api/projects/{project_id}/colour", { params: { path: { project_id: project } } }),
-        ),
+      queryFn: () => take<ColourOut>(client.GET("/api/projects/{project_id}/colour", id(project))),
       staleTime: 60_000,
     }),
   tables: () =>

@@ -6,7 +6,7 @@ export function aloneIn(document: CompDocument, ids: readonly string[]): string[
   return ids.filter((id) => layerOf(document, id));
 }
 
-/** Whether a layer is seen while some are shown alone: one of them, in one of them, or around one. */
+/** Whether a layer is seen: where some are shown alone, one of them, in one of them, or around one. */
 export function seenAlone(document: CompDocument, ids: readonly string[], id: string): boolean {
   const within = (layers: readonly Layer[], inside: boolean): boolean =>
     layers.some((layer) => {
@@ -14,7 +14,7 @@ export function seenAlone(document: CompDocument, ids: readonly string[], id: st
       if (layer.id === id) return seen || holds(layer, ids);
       return layer.kind === "group" && within(layer.layers, seen);
     });
-  return within(document.layers, false);
+  return aloneIn(document, ids).length === 0 || within(document.layers, false);
 }
 
 /** The document with all others hidden. */

@@ -13,11 +13,10 @@ const t = text.FileDrop;
 
 interface Props {
   onArrived: (element: ElementOut) => void;
-  className?: string;
   children: ReactNode;
 }
 
-export function FileDrop({ onArrived, className = "", children }: Props) {
+export function FileDrop({ onArrived, children }: Props) {
   const project = Number(useParams()["project"]);
   const bring = useImporting((s) => s.bring);
   const cache = useQueryClient();
@@ -62,7 +61,7 @@ export function FileDrop({ onArrived, className = "", children }: Props) {
 
   return (
     <div
-      className={`relative min-w-0 ${className} ${over ? "rounded-md ring-2 ring-accent" : ""}`}
+      className={`relative min-w-0 ${over ? "rounded-md ring-2 ring-accent" : ""}`}
       onDragOver={enter}
       onDragLeave={(event) => {
         if (!event.currentTarget.contains(event.relatedTarget as Node | null)) setOver(false);

@@ -12,7 +12,7 @@ import {
   type Layer,
   type MadeLayer,
 } from "../../domain/comp";
-import { aloneIn, seenAlone } from "../../domain/alone";
+import { seenAlone } from "../../domain/alone";
 import { isComp } from "../../domain/compSource";
 import { walk } from "../../domain/tree";
 import { ElementPicture } from "../../parts/ElementPicture";
@@ -122,9 +122,7 @@ function Card({
 }: CardProps & { layer: Layer; children: ReactNode }) {
   const chosen = useDesk((d) => d.layer === layer.id || d.also.includes(layer.id));
   const alone = useDesk((d) => d.alone);
-  const left = store(
-    ({ document }) => aloneIn(document, alone).length > 0 && !seenAlone(document, alone, layer.id),
-  );
+  const left = !store(({ document }) => seenAlone(document, alone, layer.id));
   const onKeyDown = (event: KeyboardEvent) => {
     if (!event.altKey || (event.key !== "ArrowLeft" && event.key !== "ArrowRight")) return;
     event.preventDefault();

@@ -35,9 +35,8 @@ export function Picture({ store, comp, project, elements }: Props) {
   const [wanted, setWanted] = useState<Wanted | null>(null);
   const document = store((s) => s.document);
   const stampFor = useStamp(project, elements);
-  const readings = useMemo(() => stampFor(document), [stampFor, document]);
   const { chosen: against } = useAgainst(store, comp, project);
-  const { picture, ask, shown, other } = useCompPicture(store, comp, wanted, stampFor, against);
+  const { picture, ask, shown, readings, other } = useCompPicture(store, comp, wanted, stampFor, against);
   useEffect(() => {
     if (!picture.drawn) return;
     useDrawTime.setState({ milliseconds: picture.drawn.milliseconds });

@@ -41,11 +41,11 @@ export function useCompPicture(
     [desk, wanted, document, drafting],
   );
   const shown = useMemo(() => ask && drawnBy(ask), [ask]);
-  const sides = ask && shown && (compare.how === "off" ? { first: shown } : sidesOf(ask, compare, against));
+  const sides = ask && shown && sidesOf(compare.how === "off" ? shown : ask, compare, against);
   // what is ready is not asked for again while it plays
   const held = useReady((r) => desk.playing && r.frames.has(desk.frame));
   const picture = usePicture(sides && !held ? { address, ask: sides.first, stamp: readings } : null, "comp");
-  const second = (sides && "second" in sides && sides.second) || null;
+  const second = sides?.second ?? null;
   const other = usePicture(second && { address, ask: second, stamp: readings }, "comp-other");
   const { want } = picture;
   useEffect(() => {
@@ -73,5 +73,5 @@ export function useCompPicture(
       stop();
     };
   }, [store, want, wanted, address, stampFor]);
-  return { picture, ask, shown, other: second ? other : null };
+  return { picture, ask, shown, readings, other: second ? other : null };
 }

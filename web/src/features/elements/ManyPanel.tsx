@@ -11,7 +11,6 @@ import { TranscodeSection } from "./TranscodeSection";
 import { text } from "./strings";
 
 const t = text.ManyPanel;
-const tr = text.RemoveMany;
 
 interface Props {
   rows: ElementOut[];
@@ -71,12 +70,7 @@ export function ManyPanel({ rows, project, onDone }: Props) {
         {set.error && <ProblemNote problem={asProblem(set.error)} />}
       </Section>
       <div className="px-3 pb-3">
-        <RemoveMany
-          rows={rows}
-          project={project}
-          label={tr.remove(t.elements(rows.length))}
-          onRemoved={onDone}
-        />
+        <RemoveMany rows={rows} project={project} onRemoved={onDone} />
       </div>
       <TranscodeSection elements={rows.filter((r) => r.state === "ready")} project={project} />
     </div>

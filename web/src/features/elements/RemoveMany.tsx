@@ -13,7 +13,8 @@ const t = text.RemoveMany;
 interface Props {
   rows: ElementOut[];
   project: number;
-  label: string;
+  /** How many there are, unless it is told otherwise. */
+  label?: string;
   onRemoved?: () => void;
 }
 
@@ -31,7 +32,7 @@ export function RemoveMany({ rows, project, label, onRemoved }: Props) {
   const count = counted(rows.length, "element");
   return (
     <>
-      <Button onClick={() => setAsking(true)}>{label}</Button>
+      <Button onClick={() => setAsking(true)}>{label ?? t.remove(count)}</Button>
       <Ask title={t.ask(count)} open={asking} onClose={() => setAsking(false)}>
         <ul className="mb-2 max-h-48 overflow-auto rounded-md border border-line bg-card px-2.5 py-1.5">
           {rows.map((r) => (

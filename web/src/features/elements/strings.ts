@@ -1,6 +1,6 @@
+/** All text of the Elements desk, by the file that shows it. Titles and help of the core's models come with them. */
 import { counted } from "../../domain/words";
 
-/** All text of the Elements desk, by the file that shows it. Titles and help of the core's models come with them. */
 export const text = {
   CompareBar: {
     anotherReading: "Another reading",

@@ -52,10 +52,8 @@ export function Projects() {
 
 /** A project with what it holds, when it was last worked on, and a picture of that. */
 function ProjectCard({ project, now }: { project: ListedProject; now: number }) {
-  const { elements, comps } = {
-    elements: project.counts["element"] ?? 0,
-    comps: project.counts["comp"] ?? 0,
-  };
+  const elements = project.counts["element"] ?? 0;
+  const comps = project.counts["comp"] ?? 0;
   return (
     <Link
       to={`/projects/${project.id}/${comps > 0 ? "comp" : "elements"}`}

@@ -2,7 +2,7 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { compCalls } from "../../../api/comps";
 import { asProblem, type ElementOut, type Problem } from "../../../api/client";
-import { aloneIn, seenAlone, shownAlone } from "../../../domain/alone";
+import { seenAlone, shownAlone } from "../../../domain/alone";
 import { besideOf, type Layer } from "../../../domain/comp";
 import { levelFor, outOfLayer, type Laid } from "../../../domain/geometry";
 import {
@@ -76,10 +76,10 @@ export function PlaceOver({ ground, elements }: { ground: Ground; elements: Elem
     const how = { fine: event.altKey, even: event.shiftKey };
     const next = placedBy(now.begun, frame, now.handle, now.from, inHolder(event), how);
     if (now.handle !== "whole" || event.ctrlKey || event.altKey) return next;
-    const alone = aloneIn(document, useDesk.getState().alone);
+    const { alone } = useDesk.getState();
     const others = besideOf(document, layer.id)
       .layers.filter((l) => l.id !== layer.id && l.shown && !l.card)
-      .filter((l) => alone.length === 0 || seenAlone(document, alone, l.id))
+      .filter((l) => seenAlone(document, alone, l.id))
       .map((l) => boxOf(laidAt(l, number, sizeOf(l, document, elements)), frame));
     const found = snapOf(boxOf({ ...now.begun, ...next }, frame), frame, others, REACH / ground.view.zoom);
     setSnap(found);
