@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 import mmap
+import os
 import threading
 import weakref
 from collections import deque
@@ -19,8 +20,17 @@ from numpy.typing import DTypeLike, NDArray
 #: Arrays below this size come from NumPy: its own allocator keeps such memory.
 SMALL = 256 * 1024
 
+_MEGABYTE = 1024 * 1024
+
+
+def _kept() -> int:
+    """A part of the machine's memory; from four planes of a 4K frame to three times as much."""
+    memory = os.sysconf("SC_PHYS_PAGES") * os.sysconf("SC_PAGE_SIZE")
+    return min(max(memory // 48, 136 * _MEGABYTE), 408 * _MEGABYTE)
+
+
 #: Bytes of unused blocks that are kept.
-KEEP = 136 * 1024 * 1024
+KEEP = _kept()
 
 _HUGE_PAGE = 2 * 1024 * 1024
 _PAGE = 64 * 1024

@@ -1,11 +1,12 @@
 """The loops of blurring by distance: see `defocus`."""
 
-# mypy: disable-error-code="no-untyped-def,misc"
+# mypy: disable-error-code="no-untyped-def,misc,call-arg,var-annotated,assignment"
 
 from __future__ import annotations
 
 import numpy as np
 
+from .four import four_at, plus_scaled, put_four
 from .jit import inline, kernel
 
 #: Side of a cell that knows which planes its pixels belong to.
@@ -94,16 +95,19 @@ def _shares_row(index, share, hidden, hidden_share, plane, own, behind, farther)
 @kernel
 def _sum_row(pixels, hidden, own, behind, farther, sums):
     """Running sums of a row, begun with those that ``sums`` holds for its first pixel; six a pixel, flat."""
-    r, g, b, a, w, f = sums[0], sums[1], sums[2], sums[3], sums[4], sums[5]
+    colours, w, f, zero = four_at(sums, np.uint64(0)), sums[4], sums[5], np.float32(0)
     for x in range(own.size):
-        k, m, o, i = own[x], behind[x], SUMMED * x + SUMMED, 4 * x
-        r += k * pixels[i] + m * hidden[i]
-        g += k * pixels[i + 1] + m * hidden[i + 1]
-        b += k * pixels[i + 2] + m * hidden[i + 2]
-        a += k * pixels[i + 3] + m * hidden[i + 3]
+        k, m, o = own[x], behind[x], np.uint64(SUMMED * x + SUMMED)
+        colours = plus_scaled(colours, four_at(pixels, np.uint64(4 * x)), k)
+        if m != zero:
+            colours = plus_scaled(colours, four_at(hidden, np.uint64(4 * x)), m)
         w += k + m
         f += farther[x]
-        sums[o], sums[o + 1], sums[o + 2], sums[o + 3], sums[o + 4], sums[o + 5] = r, g, b, a, w, f
+        put_four(sums, o, colours)
+        sums[o + _FIFTH], sums[o + _SIXTH] = w, f
+
+
+_FIFTH, _SIXTH = np.uint64(4), np.uint64(5)
 
 
 @kernel

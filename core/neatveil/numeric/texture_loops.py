@@ -1,11 +1,13 @@
 """The loops of looking a picture up: see `texture`."""
 
-# mypy: disable-error-code="no-untyped-def,misc"
+# mypy: disable-error-code="no-untyped-def,misc,call-arg,var-annotated,assignment"
 
 from __future__ import annotations
 
 import numpy as np
 
+from .four import four_at, no_four, plus_scaled, put_four
+from .gather import AT_ONCE, add_at, any_beyond, index_beyond, read_at
 from .jit import inline, kernel
 from .resample import cubic_weights
 
@@ -24,84 +26,115 @@ def any_mixed(share, trust):
     return found
 
 
-@kernel
-def to_pixels(s, t, share, seen, width, height):
-    """Places in 0..1 to pixel centres, in place; what is nowhere is not ``seen``."""
-    half, zero = np.float32(0.5), np.float32(0)
-    for i in range(s.size):
-        there = s[i] == s[i]
-        seen[i] = share[i] if there else zero
-        s[i] = s[i] * width - half if there else zero
-        t[i] = t[i] * height - half if there else zero
+@inline
+def _inside(place, beyond):
+    """The place in 0..1 at which the same is seen; where the picture ends, as it is."""
+    if beyond == 0:
+        return place - np.floor(place)
+    if beyond == 1:
+        turn = place - np.float32(2) * np.floor(place * np.float32(0.5))
+        return min(turn, np.float32(2) - turn)
+    return place
 
 
 @kernel
-def plain_places(u, v, share, trust, matrix, width, height, s, t, seen):
-    """`places_of` and `to_pixels` in one go, where no pixel has to be continued; True where one has."""
-    most, half, zero = np.float32(1e6), np.float32(0.5), np.float32(0)
-    m00, m01, m02 = matrix[0, 0] * width, matrix[0, 1] * width, matrix[0, 2] * width - half
-    m10, m11, m12 = matrix[1, 0] * height, matrix[1, 1] * height, matrix[1, 2] * height - half
-    mixed = False
+def _plain_places(u, v, share, matrix, s, t):
+    """As `places_of`, where no pixel has to be continued."""
+    most, zero, nothing = np.float32(1e6), np.float32(0), np.float32(np.nan)
+    m00, m01, m02 = matrix[0, 0], matrix[0, 1], matrix[0, 2]
+    m10, m11, m12 = matrix[1, 0], matrix[1, 1], matrix[1, 2]
     for i in range(u.size):
         pu, pv = u[i], v[i]
-        there = abs(pu) < most and abs(pv) < most and share[i] > zero
-        mixed |= trust[i] == 0 and share[i] > zero
-        seen[i] = share[i] if there else zero
-        s[i] = m00 * pu + m01 * pv + m02 if there else zero
-        t[i] = m10 * pu + m11 * pv + m12 if there else zero
-    return mixed
+        there = (abs(pu) < most) & (abs(pv) < most) & (share[i] > zero)
+        s[i] = m00 * pu + m01 * pv + m02 if there else nothing
+        t[i] = m10 * pu + m11 * pv + m12 if there else nothing
 
 
 @kernel
-def shared(pixels, share, r, g, b, a):
-    for x in range(share.size):
-        k = share[x]
-        r[x], g[x], b[x], a[x] = (
-            pixels[4 * x] * k,
-            pixels[4 * x + 1] * k,
-            pixels[4 * x + 2] * k,
-            pixels[4 * x + 3] * k,
-        )
-
-
-@inline
-def _index(place, size, beyond):
-    """The pixel that stands for one beyond the edge; -1 where nothing does."""
-    if 0 <= place < size:
-        return place
+def _fold(x, size, beyond):
+    """Places in pixels along one axis, in place, to where the same is seen: see `_inside`."""
+    half, wide = np.float32(0.5), np.float32(size)
+    # a loop for each: one with a branch does not vectorise
     if beyond == 0:
-        return place % size
-    if beyond == 1:
-        turn = place % (2 * size)
-        return turn if turn < size else 2 * size - 1 - turn
-    if beyond == 2:
-        return min(max(place, 0), size - 1)
-    return -1
+        for i in range(x.size):
+            x[i] -= np.floor((x[i] + half) / wide) * wide
+    elif beyond == 1:
+        both = wide + wide
+        for i in range(x.size):
+            turn = x[i] + half - np.floor((x[i] + half) / both) * both
+            x[i] = min(turn, both - turn) - half
+
+
+@kernel
+def _to_pixels(s, t, width, height, beyond, x, y):
+    """Places in 0..1 to pixels, from the first one's centre; returns `any_beyond` of them."""
+    half, wide, high = np.float32(0.5), np.float32(width), np.float32(height)
+    for i in range(s.size):
+        x[i] = s[i] * wide - half
+    for i in range(t.size):
+        y[i] = t[i] * high - half
+    some_beyond = any_beyond(x, y, width, height)
+    if some_beyond:  # seldom, and takes longer
+        _fold(x, width, beyond)
+        _fold(y, height, beyond)
+    return some_beyond
+
+
+@kernel
+def look_up_linear(s, t, share, pixels, width, height, beyond, r, g, b, a):
+    """The picture itself, ``pixels`` flat, at places in 0..1 by bilinear weights, times ``share``."""
+    where = np.empty(AT_ONCE, np.int32)
+    x, y = np.empty(AT_ONCE, np.float32), np.empty(AT_ONCE, np.float32)
+    fx, fy = np.empty(AT_ONCE, np.float32), np.empty(AT_ONCE, np.float32)
+    for i in range(0, s.size, AT_ONCE):
+        k = min(s.size, i + AT_ONCE)
+        n = k - i
+        some_beyond = _to_pixels(s[i:k], t[i:k], width, height, beyond, x[:n], y[:n])
+        read_at(
+            x[:n], y[:n], some_beyond, share[i:k], s[i:k], t[i:k], pixels, width, height, beyond,
+            where[:n], fx[:n], fy[:n], r[i:k], g[i:k], b[i:k], a[i:k],
+        )  # fmt: skip
+
+
+@kernel
+def look_up_plainly(u, v, share, trust, matrix, pixels, width, height, beyond, r, g, b, a):
+    """`look_up_linear` of what a map names, flat; True, and not done, where a pixel has to be continued."""
+    where = np.empty(AT_ONCE, np.int32)
+    x, y = np.empty(AT_ONCE, np.float32), np.empty(AT_ONCE, np.float32)
+    fx, fy = np.empty(AT_ONCE, np.float32), np.empty(AT_ONCE, np.float32)
+    for i in range(0, u.size, AT_ONCE):
+        k = min(u.size, i + AT_ONCE)
+        n = k - i
+        if any_mixed(share[i:k], trust[i:k]):
+            return True
+        _plain_places(u[i:k], v[i:k], share[i:k], matrix, x[:n], y[:n])
+        some_beyond = _to_pixels(x[:n], y[:n], width, height, beyond, x[:n], y[:n])
+        read_at(
+            x[:n], y[:n], some_beyond, share[i:k], u[i:k], v[i:k], pixels, width, height, beyond,
+            where[:n], fx[:n], fy[:n], r[i:k], g[i:k], b[i:k], a[i:k],
+        )  # fmt: skip
+    return False
 
 
 @inline
 def _cubic(pixels, width, height, s, t, beyond):
     """The picture, ``pixels`` flat, at a place in 0..1 by Catmull-Rom weights."""
-    half, zero = np.float32(0.5), np.float32(0)
+    half = np.float32(0.5)
     x, y = s * np.float32(width) - half, t * np.float32(height) - half
     x0, y0 = np.int64(np.floor(x)), np.int64(np.floor(y))
     fx, fy = x - np.float32(x0), y - np.float32(y0)
     across, down = cubic_weights(fx), cubic_weights(fy)
-    r, g, b, a = zero, zero, zero, zero
+    found = no_four()
     for j in range(4):
-        row = _index(y0 + j - 1, height, beyond)
+        row = index_beyond(y0 + j - 1, height, beyond)
         if row < 0:
             continue
         for i in range(4):
-            column = _index(x0 + i - 1, width, beyond)
-            if column < 0:
-                continue
-            w, k = down[j] * across[i], 4 * (row * width + column)
-            r += w * pixels[k]
-            g += w * pixels[k + 1]
-            b += w * pixels[k + 2]
-            a += w * pixels[k + 3]
-    return r, g, b, a
+            column = index_beyond(x0 + i - 1, width, beyond)
+            if column >= 0:
+                at = np.uint64(4 * (row * width + column))
+                found = plus_scaled(found, four_at(pixels, at), down[j] * across[i])
+    return found
 
 
 @kernel
@@ -161,17 +194,6 @@ def _trusted_near(trust, y, x):
     return by, bx
 
 
-@inline
-def _inside(place, beyond):
-    """The place in 0..1 at which the same is seen; where the picture ends, as it is."""
-    if beyond == 0:
-        return place - np.floor(place)
-    if beyond == 1:
-        turn = place - np.float32(2) * np.floor(place * np.float32(0.5))
-        return min(turn, np.float32(2) - turn)
-    return place
-
-
 @kernel
 def places_of(u, v, share, trust, slopes, matrix, first, above, s, t):
     """Where the pixels of some rows lie on the picture, in 0..1; NaN where nothing is seen.
@@ -227,38 +249,49 @@ def footprints(s, ux, vx, uy, vy, matrix, width, height, lengths, probes, ds, dt
 
 
 @kernel
-def range_of(s, lengths, probes, found):
-    """``found``: the fewest and the most probes, the least and the largest length, of what is looked up."""
-    fewest, most = MOST_PROBES, 0
-    least, largest = np.float32(np.inf), np.float32(1)
+def any_smaller(s, probes):
+    """Whether the picture is made smaller at any place."""
+    found = False
+    for x in range(s.size):
+        found |= (s[x] == s[x]) & (probes[x] > 0)
+    return found
+
+
+@kernel
+def _most_and_levels(s, lengths, probes, found):
+    """``found``: the most probes of any place, and the base-2 logarithms of the least and the largest length,
+    rounded down."""
+    most, least, largest = np.int32(0), np.float32(np.inf), np.float32(1)
     for x in range(s.size):
         seen = s[x] == s[x]
-        fewest, most = min(fewest, probes[x] if seen else fewest), max(most, probes[x] if seen else 0)
+        most = max(most, max(probes[x], np.int32(1)) if seen else np.int32(0))
         least, largest = min(least, lengths[x]), max(largest, lengths[x] if seen else largest)
-    found[0], found[1] = fewest, most
-    found[2], found[3] = least, largest
+    found[0] = most
+    found[1], found[2] = (np.log2(least), np.log2(largest)) if most > 0 else (0, 0)
 
 
 @kernel
-def level_places(s, t, width, height, beyond, x, y):
-    """Places in 0..1 to pixel centres of one level; what is nowhere lies in its corner."""
-    half, zero = np.float32(0.5), np.float32(0)
-    for i in range(s.size):
-        there = s[i] == s[i]
-        x[i] = _inside(s[i], beyond) * width - half if there else zero
-        y[i] = _inside(t[i], beyond) * height - half if there else zero
+def _probe(s, t, probes, ds, dt, k, at_s, at_t, share):
+    """Where the ``k``-th samples lie, and their shares of the whole; 0 where there are not as many."""
+    one, half, zero, nth = np.float32(1), np.float32(0.5), np.float32(0), np.float32(k)
+    for x in range(s.size):
+        count = max(np.float32(probes[x]), one)
+        w = one / count
+        far = (nth + half) * w - half if probes[x] > 1 else zero
+        at_s[x], at_t[x] = s[x] + far * ds[x], t[x] + far * dt[x]
+        share[x] = w if nth < count else zero
 
 
 @kernel
-def add_level(found, lengths, level, acc):
-    """``acc`` and ``found`` of four a pixel, flat: a level counts by how near it lies to a pixel's length."""
-    bits = lengths.view(np.int32)
+def _of_level(lengths, share, level, last, out):
+    """How much of a level counts for a place, by how near it lies to the place's length."""
+    bits, one, zero = lengths.view(np.int32), np.float32(1), np.float32(0)
     for x in range(lengths.size):
         low = (bits[x] >> 23) - 127  # the exponent: the base-2 logarithm, rounded down
         part = np.float32(bits[x] & 0x7FFFFF) * np.float32(1 / 8388608)
-        w = np.float32(1) - part if low == level else part if low == level - 1 else np.float32(0)
-        for c in range(4):
-            acc[4 * x + c] += w * found[4 * x + c]
+        part = part if low < last else zero
+        low = min(low, last)
+        out[x] = share[x] * (one - part if low == level else part if low == level - 1 else zero)
 
 
 @kernel
@@ -268,59 +301,27 @@ def look_up(s, t, lengths, probes, ds, dt, pixels, begins, widths, heights, beyo
     The two levels about a length are blended, at as many probes; where there are none, the picture itself by
     bilinear weights.
     """
-    # one body without calls that take arrays: those count references, and take longer than the rest
-    last, bits = np.int32(begins.size - 1), lengths.view(np.int32)
-    one, half, zero = np.float32(1), np.float32(0.5), np.float32(0)
-    for x in range(s.size):
-        r, g, b, a = zero, zero, zero, zero
-        count = max(probes[x], np.int32(1)) if s[x] == s[x] else np.int32(0)
-        several = probes[x] > 1
-        w = one / np.float32(max(count, np.int32(1)))
-        low, part = np.int32((bits[x] >> 23) - 127), np.float32(bits[x] & 0x7FFFFF) * np.float32(1 / 8388608)
-        part = part if low < last else zero
-        low = min(low, last)
-        for k in range(count):
-            at = (np.float32(k) + half) * w - half if several else zero
-            # of each sample by itself: mirrored, the longer side runs the other way
-            ps, pt = _inside(s[x] + at * ds[x], beyond), _inside(t[x] + at * dt[x], beyond)
-            for level in range(2):
-                share = w * part if level else w - w * part
-                if share <= zero:
-                    continue
-                begin, width, height = begins[low + level], widths[low + level], heights[low + level]
-                px, py = ps * np.float32(width) - half, pt * np.float32(height) - half
-                if zero <= px < np.float32(width - 1) and zero <= py < np.float32(height - 1):
-                    x0, y0 = np.int32(px), np.int32(py)
-                    fx, fy = px - np.float32(x0), py - np.float32(y0)
-                    wo, wn = fx * fy * share, (one - fx) * fy * share
-                    wm, wk = fx * (one - fy) * share, (one - fx) * (one - fy) * share
-                    # unsigned, so that no index counts from the end
-                    i = _FOUR * (np.uint64(begin) + np.uint64(y0) * np.uint64(width) + np.uint64(x0))
-                    j = i + _FOUR * np.uint64(width)
-                    r += wk * pixels[i] + wm * pixels[i + _FOUR] + wn * pixels[j] + wo * pixels[j + _FOUR]
-                    i, j = i + _ONE, j + _ONE
-                    g += wk * pixels[i] + wm * pixels[i + _FOUR] + wn * pixels[j] + wo * pixels[j + _FOUR]
-                    i, j = i + _ONE, j + _ONE
-                    b += wk * pixels[i] + wm * pixels[i + _FOUR] + wn * pixels[j] + wo * pixels[j + _FOUR]
-                    i, j = i + _ONE, j + _ONE
-                    a += wk * pixels[i] + wm * pixels[i + _FOUR] + wn * pixels[j] + wo * pixels[j + _FOUR]
-                    continue
-                left, top = np.floor(px), np.floor(py)
-                fx, fy = px - left, py - top
-                for n in range(4):  # the four neighbours, those beyond the edge by what stands for them
-                    row = _index(np.int64(top) + n // 2, height, beyond)
-                    column = _index(np.int64(left) + n % 2, width, beyond)
-                    if row >= 0 and column >= 0:
-                        wk = (fx if n % 2 else one - fx) * (fy if n // 2 else one - fy) * share
-                        e = 4 * (begin + row * width + column)
-                        r += wk * pixels[e]
-                        g += wk * pixels[e + 1]
-                        b += wk * pixels[e + 2]
-                        a += wk * pixels[e + 3]
-        found[4 * x], found[4 * x + 1], found[4 * x + 2], found[4 * x + 3] = r, g, b, a
-
-
-_ONE, _FOUR = np.uint64(1), np.uint64(4)
+    last, size = begins.size - 1, min(AT_ONCE, s.size)
+    where, range_of = np.empty(size, np.int32), np.empty(3, np.int64)
+    at_s, at_t, share = np.empty(size, np.float32), np.empty(size, np.float32), np.empty(size, np.float32)
+    x, y, fx = np.empty(size, np.float32), np.empty(size, np.float32), np.empty(size, np.float32)
+    fy, part = np.empty(size, np.float32), np.empty(size, np.float32)
+    found[:] = 0
+    for i in range(0, s.size, AT_ONCE):
+        k = min(s.size, i + AT_ONCE)
+        n = k - i
+        _most_and_levels(s[i:k], lengths[i:k], probes[i:k], range_of)
+        for probe in range(range_of[0]):
+            _probe(s[i:k], t[i:k], probes[i:k], ds[i:k], dt[i:k], probe, at_s[:n], at_t[:n], share[:n])
+            for level in range(min(range_of[1], last), min(range_of[2] + 1, last) + 1):
+                _of_level(lengths[i:k], share[:n], level, last, part[:n])
+                width, height = widths[level], heights[level]
+                some_beyond = _to_pixels(at_s[:n], at_t[:n], width, height, beyond, x[:n], y[:n])
+                picture = pixels[4 * begins[level] : 4 * (begins[level] + width * height)]
+                add_at(
+                    x[:n], y[:n], some_beyond, part[:n], picture, width, height, beyond,
+                    where[:n], fx[:n], fy[:n], found[4 * i : 4 * k],
+                )  # fmt: skip
 
 
 @kernel
@@ -329,8 +330,7 @@ def look_up_cubic(s, t, probes, pixels, width, height, beyond, found):
     for x in range(s.size):
         if probes[x] == 0 and s[x] == s[x]:
             ps, pt = _inside(s[x], beyond), _inside(t[x], beyond)
-            r, g, b, a = _cubic(pixels, width, height, ps, pt, beyond)
-            found[4 * x], found[4 * x + 1], found[4 * x + 2], found[4 * x + 3] = r, g, b, a
+            put_four(found, np.uint64(4 * x), _cubic(pixels, width, height, ps, pt, beyond))
 
 
 @kernel

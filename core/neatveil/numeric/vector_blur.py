@@ -13,19 +13,19 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from .blocks import new_array
 from .edge_data import carried_over_edge
+from .gather import BEYOND
 from .pool import for_each, for_strips
 from .pyramid import interleave
-from .vector_blur_loops import IN_TILE, REACHING, TILE, courses, mean_of, places, spread, survey
+from .vector_blur_loops import IN_TILE, REACHING, TILE, courses, mean_rows, spread, survey
 
 Floats = NDArray[np.float32]
 
-#: Rows that are done at once: their places at all moments stay in the processor's cache.
+#: Rows that are done at once.
 ROWS = 24
 
 
@@ -55,22 +55,17 @@ def vector_blurred(
     pixels = new_array((height, width, 4))
     interleave(planes, pixels)
     out = new_array((4, height, width))
-    border = cv2.BORDER_CONSTANT if clear else cv2.BORDER_REPLICATE
+    flat, beyond = pixels.reshape(-1), BEYOND["clear" if clear else "clamp"]
 
     def rows(y: int) -> None:
         count = min(ROWS, height - y)
         way, mode = np.empty((4, count, width), np.float32), np.empty((count, width), np.uint8)
         torn_rows = np.empty(count, np.bool_)
         courses(vx, vy, begins, ends, reach_counts, reach_torn, y, way, mode, torn_rows)
-        here, target = pixels[y : y + count], [p[y : y + count].reshape(-1) for p in out]
-        total, seen = np.zeros_like(here), np.empty_like(here)
-        xs, ys = np.empty((2, count, width), np.float32)
-        for t in moments if mode.any() else ():
-            places(vx, vy, front, t, reaching, reach_counts, way, mode, torn_rows, y, xs, ys)
-            cv2.remap(pixels, xs, ys, cv2.INTER_LINEAR, dst=seen, borderMode=border, borderValue=(0, 0, 0, 0))
-            cv2.add(total, seen, dst=total)
-        share = np.float32(1 / len(moments))
-        mean_of(total.reshape(-1), share, mode.reshape(-1), here.reshape(-1), *target)
+        mean_rows(
+            vx, vy, front, moments, reaching, reach_counts, way, mode, torn_rows, y, flat, beyond,
+            *(p[y : y + count] for p in out),
+        )  # fmt: skip
 
     for_each(range(0, height, ROWS), rows)
     return list(out)

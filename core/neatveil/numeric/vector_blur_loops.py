@@ -1,11 +1,12 @@
 """The loops of blurring by motion vectors: see `vector_blur`."""
 
-# mypy: disable-error-code="no-untyped-def,misc"
+# mypy: disable-error-code="no-untyped-def,misc,call-arg,var-annotated,assignment"
 
 from __future__ import annotations
 
 import numpy as np
 
+from .gather import add_at, any_beyond
 from .jit import inline, kernel
 
 #: Side of a tile, in pixels.
@@ -216,8 +217,10 @@ def courses(vx, vy, begins, ends, reach_counts, reach_torn, first, way, mode, to
     """
     height, width = vx.shape
     flat_x, flat_y, index = vx.reshape(-1), vy.reshape(-1), np.empty(width, np.int32)
-    ax, ay, bx, by, gx, gy = np.empty((6, width), np.float32)
-    one, other = np.empty((2, width), np.bool_)
+    # one by one: what an array is unpacked to counts as strided, and does not vectorise
+    ax, ay, bx = np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.float32)
+    by, gx, gy = np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.float32)
+    one, other = np.empty(width, np.bool_), np.empty(width, np.bool_)
     for j in range(mode.shape[0]):
         y = first + j
         _modes_row(vx[y], vy[y], reach_counts[y // TILE], reach_torn[y // TILE], mode[j])
@@ -230,37 +233,67 @@ def courses(vx, vy, begins, ends, reach_counts, reach_torn, first, way, mode, to
 
 
 @kernel
-def on_parabola(c, d, t, across, down, out):
+def _on_parabola(c, d, t, across, down, out):
     """Places of a row along one axis; a pixel's own is ``across`` times its number plus ``down``."""
     for x in range(c.size):
         out[x] = np.float32(x) * across + down - t * (c[x] + d[x] * t)
 
 
 @kernel
-def places(vx, vy, front, t, reaching, reach_counts, way, mode, torn_rows, first, xs, ys):
-    """Where what some rows show at a moment was at the frame: ``(rows, W)`` each."""
+def _places_row(vx, vy, front, t, reaching, reach_counts, way, mode, torn, y, j, xs, ys):
+    """Where what row ``y``, the ``j``-th of those in ``way``, shows at a moment was at the frame."""
     one, zero = np.float32(1), np.float32(0)
-    for j in range(mode.shape[0]):
-        y = first + j
-        on_parabola(way[0, j], way[1, j], t, one, zero, xs[j])
-        on_parabola(way[2, j], way[3, j], t, zero, np.float32(y), ys[j])
-        if not torn_rows[j]:
-            continue
-        for x in range(mode.shape[1]):
-            if mode[j, x] == TORN:
-                row, column = y // TILE, x // TILE
-                xs[j, x], ys[j, x] = _seen(
-                    vx, vy, front, np.float32(x), np.float32(y), t, reaching[row, column],
-                    reach_counts[row, column],
-                )  # fmt: skip
+    _on_parabola(way[0, j], way[1, j], t, one, zero, xs)
+    _on_parabola(way[2, j], way[3, j], t, zero, np.float32(y), ys)
+    if not torn:
+        return
+    for x in range(mode.size):
+        if mode[x] == TORN:
+            column = x // TILE
+            xs[x], ys[x] = _seen(
+                vx, vy, front, np.float32(x), np.float32(y), t, reaching[column], reach_counts[column]
+            )
 
 
 @kernel
-def mean_of(total, share, mode, pixels, r, g, b, a):
-    """Pixels of ``total``, ``(N, 4)`` flat, times ``share``; still ones as they were."""
+def _shares_row(mode, share, out):
+    for x in range(mode.size):
+        out[x] = np.float32(0) if mode[x] == STILL else share
+
+
+@kernel
+def _finish_row(total, mode, pixels, r, g, b, a):
+    """Pixels of ``total``, four numbers each and flat; still ones as they were."""
     for i in range(mode.size):
         still = mode[i] == STILL
-        r[i] = pixels[4 * i] if still else total[4 * i] * share
-        g[i] = pixels[4 * i + 1] if still else total[4 * i + 1] * share
-        b[i] = pixels[4 * i + 2] if still else total[4 * i + 2] * share
-        a[i] = pixels[4 * i + 3] if still else total[4 * i + 3] * share
+        r[i] = pixels[4 * i] if still else total[4 * i]
+        g[i] = pixels[4 * i + 1] if still else total[4 * i + 1]
+        b[i] = pixels[4 * i + 2] if still else total[4 * i + 2]
+        a[i] = pixels[4 * i + 3] if still else total[4 * i + 3]
+
+
+@kernel
+def mean_rows(
+    vx, vy, front, moments, reaching, reach_counts, way, mode, torn_rows, first, pixels, beyond, r, g, b, a
+):  # fmt: skip
+    """The mean of what some rows show at all moments, into ``r`` ... ``a``, ``(rows, W)``.
+
+    ``pixels``: the picture, four numbers each and flat; ``way``, ``mode``, ``torn_rows``: see `courses`.
+    """
+    height, width = vx.shape
+    xs, ys, share = np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.float32)
+    fx, fy, where = np.empty(width, np.float32), np.empty(width, np.float32), np.empty(width, np.int32)
+    total = np.empty(4 * width, np.float32)
+    for j in range(mode.shape[0]):
+        y = first + j
+        row = y // TILE
+        _shares_row(mode[j], np.float32(1) / np.float32(moments.size), share)
+        total[:] = 0
+        for k in range(moments.size if mode[j].any() else 0):
+            _places_row(
+                vx, vy, front, moments[k], reaching[row], reach_counts[row], way, mode[j], torn_rows[j],
+                y, j, xs, ys,
+            )  # fmt: skip
+            some_beyond = any_beyond(xs, ys, width, height)
+            add_at(xs, ys, some_beyond, share, pixels, width, height, beyond, where, fx, fy, total)
+        _finish_row(total, mode[j], pixels[4 * width * y : 4 * width * (y + 1)], r[j], g[j], b[j], a[j])
