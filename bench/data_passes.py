@@ -203,7 +203,7 @@ def _depth() -> list[Row]:
         defocused(list(planes), coc, disc, clear=False)
 
     runs = {f"even {r}": (lambda c=c: ours(c)) for r, c in even.items()}  # type: ignore[misc]
-    times = best_of({**runs, "scene": lambda: ours(scene), "opencv": theirs}, rounds=3)
+    times = best_of({**runs, "scene": lambda: ours(scene), "opencv": theirs}, rounds=5)
     reference = f"OpenCV's disc of 24 px {ms(times['opencv'])}"
     rows = []
     for name, what in (

@@ -34,7 +34,7 @@ MOST = 60
 #: As many different circles or fewer are each a plane of their own.
 EXACT = 16
 #: Rows and columns that are done at once.
-TILE = 64, 128
+TILE = 96, 192
 
 
 class _Planes(NamedTuple):
