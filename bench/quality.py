@@ -23,6 +23,7 @@ from neatveil.evaluate.matting import part_matte
 from neatveil.mattes import ChannelPart, KeyPart, Matte, Rows
 from neatveil.mattes.board import board
 from neatveil.mattes.key import black_point_of, white_point_of
+from neatveil.mattes.natural import edge_found
 from neatveil.mattes.part import Drawn
 from neatveil.mattes.scores import MatteErrors, matte_errors
 from neatveil.picture import Box, Plane
@@ -72,6 +73,8 @@ def keys_of(shot: str, planes: Planes, true: Plane, plate: Planes | None) -> lis
     if plate is not None:
         even = best.model_copy(update={"evenness": "plate", "plate": "empty"})
         ways.append(("the same with the clean plate", lambda: keyed(planes, even, plate)))
+    ways.append(("the default key's edge found in the picture, band of 6 px",
+                 lambda: edge_found(planes, keyed(planes, fitted), 6.0, 0.001)))  # fmt: skip
     return [Row(shot, name, matte_errors(make(), true)) for name, make in ways]
 
 
@@ -87,6 +90,12 @@ def reeds_by_board() -> list[Row]:
         found = part_matte(part, Rows(planes))
         way = f"board: {best.channel}, {'one pass' if passes == 1 else 'two gentle passes'}"
         rows.append(Row("reeds against sky", way, matte_errors(found, true)))
+        if passes == 1:
+            natural = edge_found(planes, found, 3.0, 0.001)
+            rows.append(
+                Row("reeds against sky", "the first one's edge found in the picture, band of 3 px",
+                    matte_errors(natural, true))
+            )  # fmt: skip
     luma = part_matte(ChannelPart(channel="luma", inverted=True), Rows(planes))
     return [*rows, Row("reeds against sky", "luma as it is, inverted", matte_errors(luma, true))]
 

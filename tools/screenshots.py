@@ -159,7 +159,7 @@ def elements(visitor: Visitor) -> None:
     save(visitor, "elements")
     visitor.open("projects/1/elements?element=3")
     visitor.settled()
-    visitor.wait_for("premultiplied over black", 180)  # what its pixels suggest
+    visitor.wait_for("The pixels say otherwise", 180)
     visitor.click("Wipe")
     visitor.click("Compared with")
     visitor.click("premultiplied over black")

@@ -19,6 +19,7 @@ from .mattes import Drawn, Matte, PaintPart, Rows
 from .mattes.channel import ChannelPart
 from .mattes.key import KeyPart
 from .mattes.matte import COMBINE
+from .mattes.natural import colour_in_front, edge_found
 from .mattes.shape import ShapePart
 from .merge import OPERATORS, inside, merge_planes
 from .numeric.defocus import defocused
@@ -116,6 +117,9 @@ def warm_mattes(picture: PremultipliedPicture) -> None:
         shares = [Drawn(grey), Drawn(grey), Drawn(grey, grey)]
         Matte(parts=parts, specks=9).refined(Matte(parts=parts).joined(shares), 0)
     Matte().steadied([grey] * 3)
+    rough = np.linspace(0, 1, 400, dtype=np.float32).reshape(1, -1).repeat(20, 0)
+    planes = dict.fromkeys("RGBA", np.ascontiguousarray(rough))
+    colour_in_front(np.stack([rough] * 3, -1), edge_found(planes, rough, 2.0, 0.01))
     for key in (KeyPart(), KeyPart(evenness="plate", plate="a"), KeyPart(by="plate", plate="a")):
         key.kept(key.values(rows))
     uneven = rows._replace(survey=(1.0, 0, 0, 0, 0, 0))

@@ -69,6 +69,42 @@ def test_cut_a_sky(walk):
     assert visitor.pixel(0.5, 0.05) != dull, "another sky"
 
 
+def test_cut_what_no_channel_can_cut(walk):
+    visitor = walk("Reeds before another sky")
+    visitor.click("Layer reeds")
+    visitor.settled()
+    visitor.click("Matte")
+    visitor.click("Make …")
+    visitor.click("Channel board")
+    visitor.wait_for("Drag over some of what stays")
+    visitor.drag_over((0.100, 0.90, 0.124, 0.97), (0.520, 0.30, 0.534, 0.36))
+    visitor.click("what goes")
+    visitor.drag_over((0.05, 0.03, 0.9, 0.13), (0.905, 0.82, 0.94, 0.9))
+    until(lambda: visitor.all("[aria-label='Channels, the best first'] li button"), "the channels")[0].click()
+    until(lambda: "of itself" in words(visitor), "the best channel is the matte")
+    visitor.click("Close the board")
+    saved(visitor)
+    visitor.settled()
+    kept, part, _ = shares(visitor)
+    visitor.click("Edge")
+    visitor.click("Found in the picture")
+    visitor.wait_for("the layer’s own picture decides")
+    saved(visitor)
+    visitor.settled()
+    until(lambda: shares(visitor)[:2] != [kept, part], "another matte")
+    visitor.set_number("band", "400")
+    visitor.set_number("band", "200")
+    visitor.wait_for("nothing is kept for certain")  # named, and the rest of the comp shows
+    visitor.set_number("band", "2")
+    until(lambda: not visitor.seen("nothing is kept for certain"), "found again")
+    visitor.click("Picture")
+    visitor.click("Edge colour")
+    visitor.click("Freed of what lay behind")
+    saved(visitor)
+    visitor.settled()
+    visitor.wait_for("Freed of what lay behind")
+
+
 def test_key_a_green_card(walk):
     visitor = walk("Puppet on the boardwalk")
     visitor.click("Layer puppet")

@@ -10,7 +10,7 @@ import numpy as np
 from ..channels.pick import picked
 from ..channels.screens import SCREENS
 from ..errors import ValueRefused, unknown_name
-from ..evaluate.matting import PartInput, combine_parts
+from ..evaluate.matting import PartInput, combine_parts, found_in
 from ..mattes import PARTS, DrawnPart, Matte, ObjectPart, Part, PicturePart
 from ..mattes.morphology import grown
 from ..mattes.objects import shares_of
@@ -50,7 +50,8 @@ def matte(
     rgba : ``(H, W, 4)`` R, G, B, A, scene-linear, premultiplied over black; alpha 0..1.
     parts : each with a ``kind`` of `matte_parts` and its parameters; lengths in pixels.
     second : the clean plate of keys that take one, in the state of ``rgba``.
-    **refinement : what is done to the whole matte: ``specks``, ``holes``, ``grow``, ``soften``, ``inverted``.
+    **refinement : what is done to the whole matte: ``edge`` (``natural``: found in the picture), ``band``,
+        ``trust``, ``specks``, ``holes``, ``grow``, ``soften``, ``inverted``.
 
     Returns
     -------
@@ -84,7 +85,8 @@ def matte(
         for part in whole.parts
         if part.on
     ]
-    return whole.refined(combine_parts(whole, picture, 0, rows), 0)
+    made = combine_parts(whole, picture, 0, rows)
+    return whole.refined(found_in(picture, whole, made, 0) if whole.edge == "natural" else made, 0)
 
 
 def object_share(ranks: Array, names: Sequence[str]) -> Array:

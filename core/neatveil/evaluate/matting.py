@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from typing import NamedTuple
 
 import numpy as np
 
 from ..alpha.extend import extended_colour
 from ..mattes import Drawn, KeyPart, Matte, PicturePart, Rows
+from ..mattes.natural import colour_in_front, edge_found
 from ..numeric.blocks import new_array
 from ..numeric.camera import Matrix
 from ..numeric.pool import for_strips
@@ -49,6 +50,12 @@ def combine_parts(
     shares = [row if isinstance(row, Drawn) else Drawn(_part_share(row, own, level)) for row in inputs]
     window = own.display_window
     return matte.joined(shares) if shares else np.ones((window.height, window.width), np.float32)
+
+
+def found_in(picture: PremultipliedPicture, matte: Matte, rough: Plane, level: int) -> Plane:
+    """The rough matte with its edge found in a picture; lengths are divided by ``2 ** level``."""
+    planes = whole_picture(picture).planes
+    return edge_found(planes, rough, max(0.5, matte.band * 2.0**-level), matte.trust)
 
 
 def _part_share(row: PartInput, own: PremultipliedPicture, level: int) -> Plane:
@@ -127,12 +134,11 @@ def _warp_into_layer(plane: Plane, places: Places, level: int, shape: tuple[int,
 
 
 def apply_matte(
-    picture: PremultipliedPicture, matte: Plane, inside: float | None = None
+    picture: PremultipliedPicture, matte: Plane, how: Matte | None = None
 ) -> PremultipliedPicture:
     """R, G, B, A times the matte; light goes with the rest. ``matte``: over the display window.
 
-    ``inside``: where the matte keeps less than this and more than nothing, the colour is that of what it
-    keeps more of nearby; None leaves the colour.
+    ``how``: says what colour is given to what the matte keeps in part; without it the colour is left.
     """
     window = picture.data_window
     part = plane_over(matte, picture.display_window, window)
@@ -144,10 +150,24 @@ def apply_matte(
             np.multiply(before[n][y0:y1], part[y0:y1], out=out[y0:y1])
 
     for_strips(window.height, window.width, strip)
-    if inside is not None:
+    if how is not None and how.edge_colour == "inside":
         corner = window.x0 - picture.display_window.x0, window.y0 - picture.display_window.y0
-        _extend_inner_colour(planes, before["A"], part, np.float32(inside), corner)
+        _extend_inner_colour(planes, before["A"], part, np.float32(how.inside), corner)
+    elif how is not None and how.edge_colour == "front":
+        _colour_in_front(planes, before.planes, part)
     return picture.with_planes({**picture.planes, **planes})
+
+
+def _colour_in_front(planes: dict[str, Plane], before: Mapping[str, Plane], matte: Plane) -> None:
+    """``planes``: matted; changed where the matte keeps in part. ``before``: the same, not matted."""
+    edge = (matte > 0) & (matte < 1) & (before["A"] > 0)
+    if not edge.any():
+        return
+    light = np.stack([before[n] for n in RGB], axis=-1)
+    np.divide(light, before["A"][..., None], out=light, where=before["A"][..., None] > 0)
+    colour = colour_in_front(light, np.ascontiguousarray(matte))
+    for i, n in enumerate(RGB):
+        np.copyto(planes[n], colour[..., i] * planes["A"], where=edge)
 
 
 def _extend_inner_colour(

@@ -20,7 +20,7 @@ from ..steps.second_source import fit_to
 from .blended import BlendedFrames
 from .cache import content_key
 from .content import Content, ElementFrame, Way
-from .matting import PartInput, Places, apply_matte, combine_parts, remove_screen_colour
+from .matting import PartInput, Places, apply_matte, combine_parts, found_in, remove_screen_colour
 from .named_sources import NamedSources, merged_alone
 from .placement import frame_box, place_of, placed_whole
 
@@ -41,13 +41,12 @@ class ResolvedSources(NamedSources):
         if matte is None:
             return done
         whole = content_key(self.steps_key(content.key), self.matte_key(matte), "matted", level)
-        inside = matte.inside if matte.edge_colour == "inside" else None
 
         def make() -> PremultipliedPicture:
             # the key sees the screen; the picture that is cut has it removed
             clean = self._screen_removed(matte, content)
             seen = done if clean is None else self._stepped(clean, level)
-            return apply_matte(seen, self._cached_matte(matte, level, done), inside)
+            return apply_matte(seen, self._cached_matte(matte, level, done), matte)
 
         return self.kept(whole, make)
 
@@ -154,8 +153,7 @@ class ResolvedSources(NamedSources):
 
     def _cached_matte(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
         """The layer's matte, kept where it sees nothing of the layer's own steps: they may change at will."""
-        seen = [p for p in matte.parts if p.on and isinstance(p, PicturePart)]
-        if any(not p.source and p.read != "source" for p in seen):
+        if _sees_steps(matte):
             return self._matte(matte, level, own)
         window = own.display_window
 
@@ -175,7 +173,30 @@ class ResolvedSources(NamedSources):
         return matte.refined(matte.steadied(planes), level)
 
     def _combined(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
+        if matte.edge == "natural" and matte.works:
+            return self._edge_found(matte.rough, level, own)
         return combine_parts(matte, own, level, self._part_inputs(matte, level, own))
+
+    def _edge_found(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
+        """The edge found in the layer's picture as it came, or after its steps where they change its frame.
+
+        Kept: it takes long, and what is done to the matte afterwards is changed more often.
+        """
+        _, content = self.found("")
+        came, window = content.picture(level), own.display_window
+        same = came.display_window == window
+        steps = "" if same and not _sees_steps(matte) else self.steps_key(content.key)
+
+        def make() -> PremultipliedPicture:
+            rough = combine_parts(matte, own, level, self._part_inputs(matte, level, own))
+            try:
+                found = found_in(came if same else own, matte, rough, level)
+            except ValueRefused as error:
+                raise ValueRefused(error.message, where=self.own.name, advice=error.advice) from error
+            return PremultipliedPicture({"A": found}, window, window)
+
+        key = content_key(content.key, self._matte_key(matte), steps, "edge", level, window.as_list())
+        return self.kept(key, make)["A"]
 
     def _own_at_frame(self, level: int, own: PremultipliedPicture, *, of_step: bool) -> PremultipliedPicture:
         """What a matte of the own layer, or of one of its steps, sees of the layer itself at this frame.
@@ -243,6 +264,12 @@ class ResolvedSources(NamedSources):
             frame.element, frame.number, level, ["objects", part.ranks, *part.objects], make
         )
         return found if not way.layers else self._seen_through(way, found, level, "linear")
+
+
+def _sees_steps(matte: Matte) -> bool:
+    """Whether it is made from what the layer's own steps make."""
+    seen = (p for p in matte.parts if p.on and isinstance(p, PicturePart))
+    return any(not p.source and p.read != "source" for p in seen)
 
 
 @dataclass(frozen=True)

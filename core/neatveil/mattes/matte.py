@@ -85,6 +85,21 @@ class Matte(Animated):
 
     on: bool = Field(True, title="On")
     parts: tuple[PartUnion, ...] = Field((), max_length=100, title="Parts")
+    edge: Literal["made", "natural"] = Field(
+        "made", title="edge", description="As the parts make it; or found in the layer's own picture, within "
+        "a band about the edge of what they make.",
+        json_schema_extra={"labels": {"made": "As made", "natural": "Found in the picture"}},
+    )  # fmt: skip
+    band: float = Field(
+        3.0, ge=0.5, le=200, title="band", description="How far from its edge the rough matte is uncertain.",
+        json_schema_extra={"unit": "px", "slider": [0.5, 30]},
+    )  # fmt: skip
+    trust: float = Field(
+        0.001, ge=0, le=1, title="trust",
+        description="How much the rough matte counts within the band, beside the picture: 0 for "
+        "a sketch in three tones, more where a channel all but makes the edge.",
+        json_schema_extra={"slider": [0, 0.02]},
+    )  # fmt: skip
     specks: float = Field(
         0.0, ge=0, le=1e6, title="remove specks",
         description="Removes kept regions of fewer pixels than this.",
@@ -109,12 +124,16 @@ class Matte(Animated):
     inverted: bool = Field(
         False, title="inverted", description="Keeps what it removes otherwise, and removes what it keeps."
     )
-    edge_colour: Literal["plain", "inside", "screen"] = Field(
+    edge_colour: Literal["plain", "inside", "front", "screen"] = Field(
         "plain", title="edge colour",
-        description="What is kept in part: as it is; in the colour of what is kept in full nearby; or with "
-        "the screen's light taken out of it, before the steps, where the matte keys the layer itself.",
+        description="What is kept in part: as it is; in the colour of what is kept in full nearby; "
+        "freed of what lay behind it, by what is kept and what is removed nearby; or with the screen's "
+        "light taken out of it, before the steps, where the matte keys the layer itself.",
         json_schema_extra={
-            "labels": {"plain": "As it is", "inside": "From inside", "screen": "Remove screen colour"}
+            "labels": {
+                "plain": "As it is", "inside": "From inside", "front": "Freed of what lay behind",
+                "screen": "Remove screen colour",
+            }
         },
     )  # fmt: skip
     inside: float = Field(
@@ -143,6 +162,14 @@ class Matte(Animated):
             return None
         keys = (p for p in self.parts if isinstance(p, KeyPart) and p.on)
         return next((p for p in keys if p.by == "screen" and not p.source), None)
+
+    @property
+    def rough(self) -> Matte:
+        """What the edge is found from: without what is done to it afterwards."""
+        return Matte(
+            on=self.on, parts=self.parts, edge=self.edge, band=self.band, trust=self.trust, first=self.first,
+            last=self.last,
+        )  # fmt: skip
 
     @property
     def works(self) -> bool:

@@ -203,3 +203,48 @@ def test_the_board_reads_regions_where_the_layer_lies(files):
     assert best.contrast == pytest.approx(1, abs=0.02)
     assert best.overlap == 0
     assert best.grey.shape[1] == 64
+
+
+def test_an_edge_found_in_the_picture_sees_it_as_it_came_at_every_level(files):
+    """A grade of the layer changes nothing of it; a draft is the same at half the size."""
+    parts = [{"kind": "shape", "shape": "ellipse", "width": 30, "height": 24}]
+    how = {"parts": parts, "edge": "natural", "band": 4, "trust": 0.01}
+    found = drawn(cut(comp(files), "back", **how))["A"]
+    assert np.abs(found - drawn(cut(comp(files), "back", parts=parts))["A"]).max() > 0.1
+    graded = comp(files, plate=[{"kind": "exposure", "stops": 1.5}])
+    np.testing.assert_array_equal(drawn(cut(graded, "back", **how))["A"], found)
+    half = drawn(cut(comp(files), "back", **how), level=1)["A"]
+    assert half.shape == (24, 32)
+    assert np.abs(half - found.reshape(24, 2, 32, 2).mean((1, 3))).mean() < 0.15
+    # what is done afterwards is done to what was found
+    inverted = drawn(cut(comp(files), "back", **how, inverted=True))["A"]
+    np.testing.assert_allclose(inverted, 1 - found, atol=1e-6)
+
+
+def test_an_edge_found_in_the_picture_is_steadied_over_frames(files):
+    parts = [{"kind": "shape", "shape": "ellipse", "width": 24, "height": 20}]
+    how = {"parts": parts, "edge": "natural", "band": 3}
+    frames = [drawn(cut(comp(files), "front", **how), f, "front")["A"] for f in (1, 2, 3)]
+    steady = drawn(cut(comp(files), "front", **how, steady=1), 2, "front")["A"]
+    whole = np.min([drawn(comp(files), f, "front")["A"] for f in (1, 2, 3)], axis=0) == 1
+    assert np.ptp(frames, axis=0)[whole].max() > 0.01
+    np.testing.assert_allclose(steady[whole], np.median(frames, axis=0)[whole], atol=1e-5)
+
+
+def test_a_sketch_that_leaves_nothing_for_certain_is_named_by_its_layer(files):
+    parts = [{"kind": "shape", "shape": "ellipse", "width": 6, "height": 6}]
+    with pytest.raises(NeatVeilError, match="nothing is kept for certain") as refused:
+        drawn(cut(comp(files), "back", parts=parts, edge="natural", band=9))
+    assert refused.value.where == "plate"
+
+
+def test_colour_freed_of_what_lay_behind_keeps_the_alpha(files):
+    parts = [square(width=20, height=20, soft_inside=4, soft_outside=4)]
+    plain = drawn(cut(comp(files), "back", parts=parts))
+    freed = drawn(cut(comp(files), "back", parts=parts, edge_colour="front"))
+    np.testing.assert_array_equal(freed["A"], plain["A"])
+    edge = (plain["A"] > 0.1) & (plain["A"] < 0.9)
+    assert np.abs(freed["R"] - plain["R"])[edge].max() > 0.02
+    np.testing.assert_array_equal(
+        freed["R"][~edge & (plain["A"] > 0.9999)], plain["R"][~edge & (plain["A"] > 0.9999)]
+    )

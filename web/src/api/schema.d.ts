@@ -7259,12 +7259,25 @@ export interface components {
          */
         Matte: {
             /**
+             * band
+             * @description How far from its edge the rough matte is uncertain.
+             * @default 3
+             */
+            band?: number;
+            /**
+             * edge
+             * @description As the parts make it; or found in the layer's own picture, within a band about the edge of what they make.
+             * @default made
+             * @enum {string}
+             */
+            edge?: "made" | "natural";
+            /**
              * edge colour
-             * @description What is kept in part: as it is; in the colour of what is kept in full nearby; or with the screen's light taken out of it, before the steps, where the matte keys the layer itself.
+             * @description What is kept in part: as it is; in the colour of what is kept in full nearby; freed of what lay behind it, by what is kept and what is removed nearby; or with the screen's light taken out of it, before the steps, where the matte keys the layer itself.
              * @default plain
              * @enum {string}
              */
-            edge_colour?: "plain" | "inside" | "screen";
+            edge_colour?: "plain" | "inside" | "front" | "screen";
             /**
              * in frame
              * @description First comp frame on which it acts; left out, from the start on.
@@ -7335,6 +7348,12 @@ export interface components {
              * @default 0
              */
             steady?: number;
+            /**
+             * trust
+             * @description How much the rough matte counts within the band, beside the picture: 0 for a sketch in three tones, more where a channel all but makes the edge.
+             * @default 0.001
+             */
+            trust?: number;
         };
         /**
          * MatteAsk

@@ -21,6 +21,9 @@ export interface Owner {
 export const EMPTY: Matte = {
   on: true,
   parts: [],
+  edge: "made",
+  band: 3,
+  trust: 0.001,
   specks: 0,
   holes: 0,
   steady: 0,

@@ -85,8 +85,9 @@ function ShownAlone({ document }: { document: CompDocument }) {
 }
 
 function DrawTime() {
-  const { milliseconds } = useDrawTime();
-  return <span>{milliseconds === null ? t.drawing : t.drawnInMs(Math.round(milliseconds))}</span>;
+  const { milliseconds, waiting } = useDrawTime();
+  if (waiting || milliseconds === null) return <span className="animate-pulse text-accent">{t.drawing}</span>;
+  return <span>{t.drawnInMs(Math.round(milliseconds))}</span>;
 }
 
 function Zoom({ document }: { document: CompDocument }) {

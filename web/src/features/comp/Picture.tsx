@@ -24,6 +24,9 @@ import { text } from "./strings";
 
 const t = text.Picture;
 
+/** Milliseconds from which on it is said that a picture is waited for. */
+const LATE = 300;
+
 interface Props {
   store: DocumentStore;
   comp: number;
@@ -42,6 +45,12 @@ export function Picture({ store, comp, project, elements }: Props) {
     useDrawTime.setState({ milliseconds: picture.drawn.milliseconds });
     if (store.getState().draft) setPace(picture.drawn.milliseconds);
   }, [picture.drawn, store]);
+  useEffect(() => {
+    useDrawTime.setState({ waiting: false });
+    if (!picture.busy) return;
+    const late = setTimeout(() => useDrawTime.setState({ waiting: true }), LATE);
+    return () => clearTimeout(late);
+  }, [picture.busy, picture.drawn]);
   const filled = useFilled(store, comp, shown, readings);
   const frame = useMemo(
     () => ({ width: document.width, height: document.height }),

@@ -110,14 +110,23 @@ describe("the matte of a layer", () => {
     expect(screen.getByRole("note")).toHaveTextContent("try the reading");
   });
 
+  it("asks for a band where the edge is found in the picture, and for none where it is not", () => {
+    editor(newChannel("layer:layer1"));
+    expect(screen.queryByLabelText("band")).toBeNull();
+    nextOption(screen.getByRole("combobox", { name: "Edge" }));
+    expect(screen.getByRole("combobox", { name: "Edge" })).toHaveTextContent("Found in the picture");
+    expect(screen.getByLabelText("band")).toHaveValue("3");
+    expect(screen.getByLabelText("trust")).toHaveValue("0.001");
+  });
+
   it("takes the card out of edges only where there is a key of its own", () => {
     const last = () => {
       const edges = () => screen.getByRole("combobox", { name: "Edge colour" });
-      for (let i = 0; i < 3; i += 1) nextOption(edges());
+      for (let i = 0; i < 4; i += 1) nextOption(edges());
       return edges().textContent;
     };
     editor(newChannel("layer:layer1"));
-    expect(last()).toBe("From inside");
+    expect(last()).toBe("Freed of what lay behind");
     cleanup();
     editor(newKey(""));
     expect(last()).toBe("Remove screen colour");

@@ -22,7 +22,7 @@ import {
   type OwnerStep,
 } from "../../../domain/mattes";
 import { Button } from "../../../ui/basics";
-import { Choose, type Option } from "../../../ui/Choose";
+import type { Option } from "../../../ui/Choose";
 import { Segments } from "../../../ui/Segments";
 import { Tick } from "../../../ui/Tick";
 import { AnimatedNumber } from "../AnimatedNumber";
@@ -31,6 +31,7 @@ import type { DocumentStore } from "../documentStore";
 import { useSources } from "../steps/SourceField";
 import { useObjects } from "./kinds/ObjectFields";
 import { FrameLimits } from "../FrameLimits";
+import { EdgeColour, EdgeFields } from "./EdgeFields";
 import { newPart } from "./kinds/ModelFields";
 import { PartRow } from "./PartRow";
 import { showMatte } from "./showing";
@@ -56,12 +57,6 @@ const WHOLE = new Set(["specks", "holes", "steady"]);
 /** Kinds of parts with items of their own in the menu; the others stand there by their titles. */
 const OWN_ITEM = new Set(["channel", "key", "shape", "paint", "object"]);
 
-/** Where soft edges of a matte take their colour from; the last one needs a key of the layer itself. */
-const EDGES: Option[] = [
-  { value: "plain", label: t.asItIs },
-  { value: "inside", label: t.fromInside, help: t.thatOfWhatIsKept },
-  { value: "screen", label: t.removeScreenColour, help: t.takesTheScreensLightOut },
-];
 /** Pixels from which on shrinking cuts into the picture itself. */
 const CHOKE = 3;
 
@@ -98,7 +93,6 @@ export function MatteEditor({ store, layer, step, called }: Props) {
   const possible = sources.filter(
     (s) => !s.value.startsWith("layer:") || !takes(document, s.value.slice(6), layer.id),
   );
-  const keyed = matte.parts.some((p) => p.kind === "key" && p.by === "screen" && !p.source);
   const add = (part: Part) => {
     setOpen(matte.parts.length);
     change((m) => addPart(m, part), t.matteOf(called));
@@ -225,6 +219,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
       </div>
       {matte.parts.length > 0 && (
         <>
+          <EdgeFields {...{ store, layer, step, called, matte, change }} />
           {REFINE.map(([field, name, [min, max], slider, help, unit]) => (
             <AnimatedNumber
               key={field}
@@ -238,25 +233,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
             />
           ))}
           {matte.grow <= -CHOKE && <Choked grow={matte.grow} layer={layer} />}
-          {step === null && (
-            <div className="flex min-h-7 items-center gap-2">
-              <span className="w-20 shrink-0 text-soft" title={t.theColourOfWhatIs}>
-                {t.edgeColour}
-              </span>
-              <Choose
-                name={t.edgeColour2}
-                live
-                value={matte.edge_colour}
-                options={keyed ? EDGES : EDGES.filter((e) => e.value !== "screen")}
-                onChange={(edgeColour) =>
-                  change(
-                    (m) => ({ ...m, edge_colour: edgeColour as Matte["edge_colour"] }),
-                    t.edgeColourOf(called),
-                  )
-                }
-              />
-            </div>
-          )}
+          {step === null && <EdgeColour {...{ called, matte, change }} />}
           <FrameLimits
             value={matte}
             within={document}

@@ -1,0 +1,157 @@
+"""The edge of a rough matte, found in the picture itself: natural alpha matting.
+
+What the rough matte keeps for certain, less a band, is the core; what it removes for certain, less the band,
+is gone. Between them every pixel is a mixture of two colours that change little from one pixel to the next;
+of all alphas the one that fits best is solved for. The rough matte itself counts a little there, so that what
+has no core, a hair or a stalk, is not lost.
+
+Sources: closed form, Levin, Lischinski & Weiss 2008 [Levin2008]; the colour in front, Germer and others 2020
+[Germer2020]; both as PyMatting carries them. The rough matte as a weak constraint: common practice,
+no source.
+"""
+
+# mypy: disable-error-code="import-untyped"
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import NamedTuple
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from ..errors import ValueRefused
+from ..picture import RGB, Plane
+from .morphology import grown
+
+#: From where a rough matte keeps, and up to where it removes, for certain.
+KEPT, GONE = 0.95, 0.05
+#: More unknown pixels are solved at half the size: a solve takes about 2 kB for each.
+MOST_UNKNOWN = 1_200_000
+#: What the colours of a neighbourhood vary by at least, squared.
+EPSILON = 1e-6
+#: Least that the rough matte counts: without it the system may have no single answer.
+LEAST_TRUST = 1e-5
+#: Largest residual, as a share of what is to be solved.
+RESIDUAL = 1e-4
+#: Pixels about the unknown ones that are looked at: neighbourhoods are 3 x 3.
+MARGIN = 2
+
+
+class Sketch(NamedTuple):
+    """``(H, W)`` each: what is kept for certain, and what is neither kept nor gone for certain."""
+
+    core: NDArray[np.bool_]
+    unknown: NDArray[np.bool_]
+
+
+def sketch_of(rough: Plane, band: float) -> Sketch:
+    """``band``: how far both certain parts are shrunk, in pixels.
+
+    Raises
+    ------
+    ValueRefused
+        Nothing is left of the core, or of what is gone, though some pixels lie between them.
+    """
+    core, gone = grown(rough, -band) >= KEPT, grown(rough, band) <= GONE
+    unknown = ~(core | gone)
+    if unknown.any():
+        for there, what, how in ((core, "kept", "white"), (gone, "removed", "black")):
+            if not there.any():
+                raise ValueRefused(
+                    f"Its edge cannot be found in the picture: less the band nothing is {what} for certain.",
+                    advice=f"Paint or draw some {how} where all is {what}, or make the band narrower.",
+                )
+    return Sketch(core, unknown)
+
+
+def edge_found(planes: Mapping[str, Plane], rough: Plane, band: float, trust: float) -> Plane:
+    """The matte whose edge is found in a picture.
+
+    Parameters
+    ----------
+    planes : R, G, B, A, ``(H, W)``: scene-linear, premultiplied over black.
+    rough : ``(H, W)`` 0..1.
+    band : how far from its edge the rough matte is uncertain, in pixels.
+    trust : how much the rough matte counts where it is uncertain, beside the picture.
+
+    Returns
+    -------
+    ``(H, W)`` 0..1, a new plane.
+    """
+    sketch = sketch_of(rough, band)
+    if not sketch.unknown.any():
+        return sketch.core.astype(np.float32)
+    light = np.stack([planes[n] for n in RGB], axis=-1)
+    alpha = planes["A"][..., None]
+    np.divide(light, alpha, out=light, where=alpha > 0)
+    return _found(np.nan_to_num(light, posinf=0, neginf=0), sketch, rough, max(trust, LEAST_TRUST))
+
+
+def _found(light: NDArray[np.float32], sketch: Sketch, rough: Plane, trust: float) -> Plane:
+    """``light``: ``(H, W, 3)`` straight."""
+    out = sketch.core.astype(np.float32)
+    rows, columns = (np.flatnonzero(sketch.unknown.any(axis)) for axis in (1, 0))
+    box = (
+        slice(max(0, rows[0] - MARGIN), rows[-1] + MARGIN + 1),
+        slice(max(0, columns[0] - MARGIN), columns[-1] + MARGIN + 1),
+    )
+    light, rough, part = light[box], rough[box], Sketch(*(p[box] for p in sketch))
+    if part.unknown.sum() > MOST_UNKNOWN and min(part.unknown.shape) > 2 * MARGIN:
+        solved = _at_half(light, part, rough, trust)
+    else:
+        solved = _solved(light, part, rough, trust)
+    out[box][part.unknown] = solved[part.unknown]
+    return out
+
+
+def _at_half(light: NDArray[np.float32], sketch: Sketch, rough: Plane, trust: float) -> Plane:
+    height, width = rough.shape
+    size = max(1, width // 2), max(1, height // 2)
+
+    def halved(values: NDArray[np.float32]) -> NDArray[np.float32]:
+        return np.asarray(cv2.resize(values, size, interpolation=cv2.INTER_AREA), np.float32)
+
+    share = halved(sketch.unknown.astype(np.float32))
+    small = Sketch((halved(sketch.core.astype(np.float32)) >= 1) & (share == 0), share > 0)
+    found = _found(halved(np.ascontiguousarray(light)), small, halved(rough), trust)
+    return np.asarray(cv2.resize(found, (width, height), interpolation=cv2.INTER_LINEAR), np.float32)
+
+
+def _solved(light: NDArray[np.float32], sketch: Sketch, rough: Plane, trust: float) -> Plane:
+    # loaded where it is needed: its kernels take a second to come
+    from pymatting.laplacian.cf_laplacian import cf_laplacian
+    from pymatting.preconditioner.ichol import ichol
+    from pymatting.solver.cg import cg
+    from scipy.sparse import identity
+
+    # light above white would weigh more than all the rest
+    colours = light.astype(np.float64) / max(1.0, float(np.quantile(light[::4, ::4], 0.999)))
+    unknown = np.flatnonzero(sketch.unknown)
+    whole = cf_laplacian(colours, EPSILON, is_known=~sketch.unknown.reshape(-1)).tocsr()[unknown]
+    guess = np.clip(rough.reshape(-1)[unknown].astype(np.float64), 0, 1)
+    known = np.where(sketch.unknown, 0, sketch.core).reshape(-1).astype(np.float64)
+    system = (whole[:, unknown] + trust * identity(len(unknown))).tocsc()
+    wanted = trust * guess - whole @ known
+    near = ichol(system, discard_threshold=1e-3, shifts=(0, 1e-4, 1e-3, 1e-2, 0.1, 0.5, 1, 10))
+    found = cg(system, wanted, x0=guess, M=near, rtol=RESIDUAL, maxiter=2000)
+    out = known.astype(np.float32)
+    out[unknown] = np.clip(found, 0, 1)
+    return out.reshape(rough.shape)
+
+
+def colour_in_front(light: NDArray[np.float32], matte: Plane) -> NDArray[np.float32]:
+    """The colour of what a matte keeps, freed of what lay behind it where it keeps in part.
+
+    ``light``: ``(H, W, 3)``, linear, straight; ``matte``: ``(H, W)`` 0..1. Returns ``(H, W, 3)``, straight.
+    Linear in the light: of any size.
+    """
+    from pymatting.foreground.estimate_foreground_ml import estimate_foreground_ml
+
+    # it clips to 0..1
+    most = max(1.0, float(light.max(initial=0)))
+    return np.asarray(
+        estimate_foreground_ml(light.astype(np.float32) / np.float32(most), matte) * np.float32(most),
+        np.float32,
+    )
