@@ -8,10 +8,10 @@ import type { View } from "../../domain/geometry";
 import { remember, remembered } from "../../domain/remember";
 import type { Loop } from "../../domain/time";
 import type { Owner } from "../../domain/mattes";
-import { colourOf, hexOf } from "../../domain/words";
 import type { Mark } from "../../ui/marks";
 import { FIRST_COMPARISON, type Comparison } from "./comparing";
-import { CHANNEL_KEYS, FIRST_LOOK } from "../../parts/LookBar";
+import { FIRST_LOOK } from "../../parts/LookBar";
+import { lookFromParams, lookToParams } from "../../parts/lookAddress";
 
 export type Instrument = "values" | "edge" | "histogram" | "waveform" | "matte";
 export type Extent = "comp" | "upto" | "layer";
@@ -165,12 +165,7 @@ export function rangeOfDesk(
 export function toParams(state: DeskState): URLSearchParams {
   const params = new URLSearchParams({ frame: String(state.frame) });
   if (state.layer) params.set("layer", state.layer);
-  if (state.look.channel !== "colour") params.set("show", state.look.channel);
-  if (state.look.background !== "checks") params.set("over", state.look.background);
-  if (state.look.exposure !== 0) params.set("exposure", String(state.look.exposure));
-  if (state.look.gamma !== 1) params.set("gamma", String(state.look.gamma));
-  if (state.look.through) params.set("through", state.look.through);
-  if (state.look.background === "colour") params.set("colour", hexOf(state.look.colour).slice(1));
+  for (const [name, value] of Object.entries(lookToParams(state.look))) params.set(name, value);
   if (state.extent !== "comp") params.set("extent", state.extent);
   if (state.before) params.set("before", "1");
   if (state.view)
@@ -178,30 +173,13 @@ export function toParams(state: DeskState): URLSearchParams {
   return params;
 }
 
-/** A number of the address, where it is one within its range. */
-function numberIn(params: URLSearchParams, name: string, least: number, most: number): number | null {
-  const value = Number(params.get(name) ?? "x");
-  return value >= least && value <= most ? value : null;
-}
-
 export function fromParams(params: URLSearchParams, first: number): Partial<DeskState> {
-  const channel = CHANNEL_KEYS.find((c) => c === params.get("show")) ?? "colour";
-  const background =
-    (["checks", "black", "white", "colour"] as const).find((b) => b === params.get("over")) ?? "checks";
   const [zoom, x, y] = (params.get("view") ?? "").split(",").map(Number);
   const known = zoom !== undefined && zoom > 0 && x !== undefined && y !== undefined;
   return {
     frame: Number(params.get("frame")) || first,
     layer: params.get("layer"),
-    look: {
-      ...FIRST_LOOK,
-      channel,
-      background,
-      colour: colourOf(params.get("colour") ?? "") ?? FIRST_LOOK.colour,
-      exposure: numberIn(params, "exposure", -20, 20) ?? 0,
-      gamma: numberIn(params, "gamma", 0.1, 10) ?? 1,
-      through: params.get("through") ?? "",
-    },
+    look: lookFromParams(params),
     extent: (["comp", "upto", "layer"] as const).find((e) => e === params.get("extent")) ?? "comp",
     before: params.get("before") === "1",
     view: known ? { zoom, x, y } : null,

@@ -44,7 +44,11 @@ export function ElementsDesk() {
   const several = marked.filter((m) => rows.some((r) => r.id === m));
   const go = (change: { element?: number; view?: Mode }) =>
     setParams(
-      { element: String(change.element ?? chosen?.id ?? ""), view: change.view ?? mode },
+      (old) => ({
+        ...Object.fromEntries(old),
+        element: String(change.element ?? chosen?.id ?? ""),
+        view: change.view ?? mode,
+      }),
       { replace: true },
     );
   return (

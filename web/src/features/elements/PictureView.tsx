@@ -2,10 +2,11 @@
 import { Minus, MousePointer2, Square } from "lucide-react";
 import { useMemo, useState } from "react";
 import type { ElementOut } from "../../api/client";
-import type { ElementAsk, Look } from "../../api/pictures";
+import type { ElementAsk } from "../../api/pictures";
 import type { View } from "../../domain/geometry";
 import { restingFrame } from "../../domain/time";
-import { FIRST_LOOK, LookBar } from "../../parts/LookBar";
+import { LookBar } from "../../parts/LookBar";
+import { useLookOfAddress } from "../../parts/lookAddress";
 import { useReading } from "../../parts/useReading";
 import { useSample } from "../../parts/Values";
 import { ProblemNote, SignButton, Waiting } from "../../ui/basics";
@@ -30,7 +31,7 @@ interface Props {
 }
 
 export function PictureView({ element, project, rows }: Props) {
-  const [look, setLook] = useState<Look>(FIRST_LOOK);
+  const [look, setLook] = useLookOfAddress();
   const [view, setView] = useState<View | null>(null);
   const [wanted, setWanted] = useState<Wanted>({ level: 1, region: null });
   const [point, setPoint] = useState<[number, number] | null>(null);

@@ -2,13 +2,13 @@
 import { StepBack, StepForward } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { client, take } from "../../api/client";
-import type { Look } from "../../api/pictures";
 import type { components } from "../../api/schema";
 import type { RenderSetup, SceneAsk, SceneOut } from "../../api/scenes";
 import type { View } from "../../domain/geometry";
 import { clampFrame } from "../../domain/time";
 import { rateInWords } from "../../domain/words";
-import { FIRST_LOOK, LookBar } from "../../parts/LookBar";
+import { LookBar } from "../../parts/LookBar";
+import { useLookOfAddress } from "../../parts/lookAddress";
 import { ProblemNote, SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { FrameField } from "../../ui/FrameField";
@@ -33,7 +33,7 @@ interface Props {
 }
 
 export function ScenePicture({ scene, setup, frame, name, onFrame }: Props) {
-  const [look, setLook] = useState<Look>(FIRST_LOOK);
+  const [look, setLook] = useLookOfAddress();
   const [stored, setStored] = useState(false);
   const [layer, setLayer] = useState("");
   const [view, setView] = useState<View | null>(null);
