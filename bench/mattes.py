@@ -46,7 +46,7 @@ def _natural() -> list[Row]:
     part = ChannelPart(channel=best.channel, low=best.low, high=best.high, inverted=best.inverted)  # type: ignore[arg-type]
     rough = part_matte(part, Rows(planes))
     rows = []
-    for name, level in (("1080p", sized(0, 2)), ("draft at half size", sized(1, 3))):
+    for name, level in (("1080p", sized(0, 1)), ("draft at half size", 1)):
         step = 2**level
         size = 1920 // step, 1080 // step
         seen = {n: cv2.resize(p, size, interpolation=cv2.INTER_AREA) for n, p in planes.items()}
