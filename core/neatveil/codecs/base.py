@@ -37,7 +37,7 @@ class Codec:
         the encoder's, ``muxing`` the container's.
     sample : ``uint8``, ``uint16``, ``half`` or ``float``, for frames.
     compression : of frames, as OpenImageIO names it; ``compressions``: all that may be chosen.
-    least : width and height below which it refuses a picture.
+    least, most : width and height below and above which it refuses a picture.
     header : what else OpenImageIO is told of frames, such as their bits.
     colour_tolerance, alpha_tolerance : largest honest mean (colour) and largest (alpha) difference between a
         frame and what is read back, in code values 0..1: twice those measured over a round trip of noise.
@@ -62,6 +62,7 @@ class Codec:
     compression: str = ""
     compressions: tuple[Compression, ...] = ()
     least: tuple[int, int] = (1, 1)
+    most: tuple[int, int] | None = None
     header: dict[str, str | int] = field(default_factory=dict)
     colour_tolerance: float = 0.0
     alpha_tolerance: float = 0.0
@@ -98,6 +99,11 @@ class Codec:
             raise ValueRefused(
                 f"{name} would be {width} x {height}; {self.title} begins at {least_width} x {least_height}.",
                 advice="Choose another format, or a larger size.", where=name,
+            )  # fmt: skip
+        if self.most and (width > self.most[0] or height > self.most[1]):
+            raise ValueRefused(
+                f"{name} would be {width} x {height}; {self.title} ends at {self.most[0]} x {self.most[1]}.",
+                advice="Choose another format, or a smaller size.", where=name,
             )  # fmt: skip
         if "420" in self.pixel_format and (width % 2 or height % 2):
             raise ValueRefused(

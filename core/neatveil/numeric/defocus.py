@@ -133,6 +133,7 @@ class _Spread(NamedTuple):
     """The planes' apertures, as shares of running sums along lines: see `blur_tile`."""
 
     reaches: NDArray[np.int64]
+    mirrored: NDArray[np.bool_]
     begins: NDArray[np.int64]
     ends: NDArray[np.int64]
     shifts: NDArray[np.int64]
@@ -141,6 +142,8 @@ class _Spread(NamedTuple):
 
     @classmethod
     def of(cls, apertures: Sequence[Floats]) -> _Spread:
+        # a disc is the same upside down but for rounding
+        apertures = [(a + a[::-1]) / 2 if np.allclose(a, a[::-1], atol=1e-7) else a for a in apertures]
         counts, shifts, weights, shares = [], [], [], []
         for aperture in apertures:
             lines = aperture[::-1, ::-1]  # a pixel shows what spreads to it
@@ -153,6 +156,7 @@ class _Spread(NamedTuple):
         sizes = [len(a) for a in apertures]
         return cls(
             np.array([n // 2 for n in sizes], np.int64),
+            np.array([np.array_equal(a, a[::-1]) for a in apertures]),
             np.cumsum([0, *sizes[:-1]]).astype(np.int64),
             np.concatenate([[0], np.cumsum(np.concatenate(counts))]).astype(np.int64),
             np.concatenate(shifts).astype(np.int64),

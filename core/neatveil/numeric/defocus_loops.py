@@ -166,6 +166,20 @@ def _add(sums, weight, out):
 
 
 @kernel
+def _sum_of(one, other, out):
+    for x in range(out.size):
+        out[x] = one[x] + other[x]
+
+
+@inline
+def _add_line(sums, line, reach, ends, shifts, weights, found):
+    """What one line of an aperture takes of running sums along a row."""
+    for e in range(ends[line], ends[line + 1]):
+        shift = SUMMED * (reach + shifts[e])
+        _add(sums[shift : shift + found.size], weights[e], found)
+
+
+@kernel
 def _lay(found, acc):
     """One plane over those that lie behind; ``acc``, ``(N, 5)`` flat: R, G, B, A and how much is known."""
     one = np.float32(1)
@@ -196,11 +210,12 @@ def _finish(acc, pixels, r, g, b, a):
 
 @kernel
 def blur_tile(pixels, index, share, behind, hidden, hidden_share, cells, hidden_cells,
-              reaches, begins, ends, shifts, weights, shares, clear, top, left, out):  # fmt: skip
+              reaches, mirrored, begins, ends, shifts, weights, shares, clear, top, left, out):  # fmt: skip
     """One tile: ``out``, ``(4, rows, columns)``, at ``top`` and ``left``; planes from the farthest on.
 
     ``begins``: where the lines of a plane's aperture begin in ``ends`` and ``shares``; ``ends``: where the
-    running sums of a line end in ``shifts`` (to the right) and ``weights``; ``shares``: the sum of a line.
+    running sums of a line end in ``shifts`` (to the right) and ``weights``; ``shares``: the sum of a line;
+    ``mirrored``: whether a plane's aperture is the same upside down: its lines are done in pairs.
     """
     _, rows, columns = out.shape
     height = index.shape[0]
@@ -214,6 +229,7 @@ def blur_tile(pixels, index, share, behind, hidden, hidden_share, cells, hidden_
         if not own:
             continue
         sums = np.empty((rows + 2 * reach, SUMMED * (columns + 2 * reach + 1)), np.float32)
+        pair = np.empty(sums.shape[1], np.float32)
         holds = np.empty(rows + 2 * reach, np.int64)
         shares_of_row = np.empty((3, columns + 2 * reach), np.float32)
         nothing = np.zeros(4 * (columns + 2 * reach), np.float32)
@@ -229,14 +245,19 @@ def blur_tile(pixels, index, share, behind, hidden, hidden_share, cells, hidden_
         for j in range(rows):
             found[:] = 0
             farther = np.float32(0)
-            for i in range(2 * reach + 1):
-                line = begins[plane] + i
-                if holds[j + i] == FARTHER:
-                    farther += shares[line]
-                elif holds[j + i] == MIXED:
-                    for e in range(ends[line], ends[line + 1]):
-                        shift = SUMMED * (reach + shifts[e])
-                        _add(sums[j + i, shift : shift + found.size], weights[e], found)
+            for i in range(reach + 1):
+                line, other = begins[plane] + i, begins[plane] + 2 * reach - i
+                up, down = j + i, j + 2 * reach - i
+                if i < reach and mirrored[plane] and holds[up] == MIXED and holds[down] == MIXED:
+                    _sum_of(sums[up], sums[down], pair)
+                    _add_line(pair, line, reach, ends, shifts, weights, found)
+                    continue
+                if holds[up] == MIXED:
+                    _add_line(sums[up], line, reach, ends, shifts, weights, found)
+                if i < reach and holds[down] == MIXED:
+                    _add_line(sums[down], other, reach, ends, shifts, weights, found)
+                farther += shares[line] if holds[up] == FARTHER else np.float32(0)
+                farther += shares[other] if i < reach and holds[down] == FARTHER else np.float32(0)
             if farther > 0:
                 for x in range(columns):
                     found[SUMMED * x + 5] += farther

@@ -197,7 +197,12 @@ class Reference:
                 rows.append((part.combine, *mattes.drawn(part, own.shape[1::-1], level)))
             else:
                 rows.append((part.combine, self.of_picture(layer, part, number, level, own, extra), None))
-        return mattes.joined(rows) if rows else np.ones(own.shape[:2])
+        rough = mattes.joined(rows) if rows else np.ones(own.shape[:2])
+        if matte.edge != "natural" or not matte.works:
+            return rough
+        came = self.content(layer, number, level)
+        seen = came if came.shape == own.shape else own
+        return mattes.edge_found(seen, rough, max(0.5, matte.band * 0.5**level), matte.trust)
 
     def of_picture(self, layer, part, number, level, own, extra):
         """What a part keeps of a picture, over the layer's own frame."""

@@ -257,7 +257,9 @@ matted = st.tuples(
     one_of("card", "card", "glow", "moving", "disc"),
     mattes,
     st.lists(st.one_of(PARTS), min_size=1, max_size=2),
-    one_of(*({}, {}, {"edge_colour": "screen"}, {"edge_colour": "inside"}, {"steady": 1})),
+    one_of(
+        *({}, {}, {"edge_colour": "screen"}, {"edge_colour": "inside"}, {"steady": 1}, {"edge": "natural"})
+    ),
     one_of(0, 0, 1),
 ).map(
     lambda row: document(

@@ -98,6 +98,9 @@ mattes = keyed(
         holes=st.just(12.0),
         steady=st.just(1),
         edge_colour=one_of("plain", "inside", "screen"),
+        edge=one_of("made", "made", "natural"),
+        band=one_of(0.5, 1.5),
+        trust=one_of(0.3, 1.0),  # less lets rounding decide
         inside=one_of(0.613, 0.947),  # not what a part may keep exactly: there rounding decides
         **limits,
     ),

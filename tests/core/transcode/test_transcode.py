@@ -229,6 +229,14 @@ def test_a_size_that_the_codec_cannot_hold_is_named_before_anything_is_written(t
     assert not (tmp_path / "out").exists()
 
 
+def test_a_size_above_what_the_codec_holds_is_named():
+    """RFC 9649, 3.4: 14 bits for width and height."""
+    codec_named("webp").refuse_size(16384, 16384, "a")
+    for size in ((16385, 10), (10, 16385)):
+        with pytest.raises(ValueRefused, match="16384 x 16384"):
+            codec_named("webp").refuse_size(*size, "a")
+
+
 def test_png_to_openexr_is_linear_light_as_every_reader_takes_it(tmp_path):
     rgba = soft_disc(16, 16)
     save_png(tmp_path / "a.png", rgba)

@@ -17,6 +17,7 @@ from ...colour.spaces import is_space
 from ...errors import DiskFull, WriteFailed
 from ...numeric.half import within_half
 from ...picture import Plane, StoredPicture
+from . import webp_writing
 from .png_chunks import chunks_of
 from .samples import clamped, to_codes
 
@@ -105,6 +106,12 @@ def write(
     bits = stated if isinstance(stated, int) else 16
     planes = [picture.planes[n] for n in names]
     block = _of_bits(planes, bits) if sample == "uint16" and bits < 16 else block_of(planes, sample, dither)
+    if path.suffix.lower() == ".webp":
+        try:
+            webp_writing.save(path, block)
+        except OSError as error:
+            raise _write_error(path, str(error)) from error
+        return
     target = oiio.ImageOutput.create(str(path))
     if target is None:
         raise WriteFailed(f"{path.name} cannot be written: {oiio.geterror().strip()}", where=path.name)
