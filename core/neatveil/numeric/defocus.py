@@ -143,7 +143,10 @@ class _Spread(NamedTuple):
     @classmethod
     def of(cls, apertures: Sequence[Floats]) -> _Spread:
         # a disc is the same upside down but for rounding
-        apertures = [(a + a[::-1]) / 2 if np.allclose(a, a[::-1], atol=1e-7) else a for a in apertures]
+        apertures = [
+            np.asarray((a + a[::-1]) / 2, np.float32) if np.allclose(a, a[::-1], atol=1e-7) else a
+            for a in apertures
+        ]
         counts, shifts, weights, shares = [], [], [], []
         for aperture in apertures:
             lines = aperture[::-1, ::-1]  # a pixel shows what spreads to it

@@ -109,8 +109,8 @@ def write(
     if path.suffix.lower() == ".webp":
         try:
             webp_writing.save(path, block)
-        except OSError as error:
-            raise _write_error(path, str(error)) from error
+        except OSError as failure:
+            raise _write_error(path, str(failure)) from failure
         return
     target = oiio.ImageOutput.create(str(path))
     if target is None:
