@@ -38,11 +38,8 @@ def shares(visitor):
     return [float(r.split(" ")[0]) for r in rows]
 
 
-def test_cut_a_sky(walk):
-    visitor = walk("Reeds before another sky")
-    visitor.click("Layer reeds")
-    visitor.settled()
-    dull = visitor.pixel(0.5, 0.05)
+def channels(visitor):
+    """Of the channel board, the best first, once some reeds and some sky are marked."""
     visitor.click("Matte")
     visitor.click("Make …")
     visitor.click("Channel board")
@@ -50,7 +47,15 @@ def test_cut_a_sky(walk):
     visitor.drag_over((0.100, 0.90, 0.124, 0.97), (0.520, 0.30, 0.534, 0.36))
     visitor.click("what goes")
     visitor.drag_over((0.05, 0.03, 0.9, 0.13), (0.905, 0.82, 0.94, 0.9))
-    rows = until(lambda: visitor.all("[aria-label='Channels, the best first'] li button"), "the channels")
+    return until(lambda: visitor.all("[aria-label='Channels, the best first'] li button"), "the channels")
+
+
+def test_cut_a_sky(walk):
+    visitor = walk("Reeds before another sky")
+    visitor.click("Layer reeds")
+    visitor.settled()
+    dull = visitor.pixel(0.5, 0.05)
+    rows = channels(visitor)
     best = rows[0].get_attribute("aria-label").removeprefix("Take ")
     rows[0].click()
     until(lambda: words(visitor).startswith(f"{best} of itself"), "the best channel is the matte")
@@ -73,14 +78,7 @@ def test_cut_what_no_channel_can_cut(walk):
     visitor = walk("Reeds before another sky")
     visitor.click("Layer reeds")
     visitor.settled()
-    visitor.click("Matte")
-    visitor.click("Make …")
-    visitor.click("Channel board")
-    visitor.wait_for("Drag over some of what stays")
-    visitor.drag_over((0.100, 0.90, 0.124, 0.97), (0.520, 0.30, 0.534, 0.36))
-    visitor.click("what goes")
-    visitor.drag_over((0.05, 0.03, 0.9, 0.13), (0.905, 0.82, 0.94, 0.9))
-    until(lambda: visitor.all("[aria-label='Channels, the best first'] li button"), "the channels")[0].click()
+    channels(visitor)[0].click()
     until(lambda: "of itself" in words(visitor), "the best channel is the matte")
     visitor.click("Close the board")
     saved(visitor)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import cv2
 import numpy as np
 import pytest
+from core.reference.mattes import laplacian
 from neatveil.arrays import matte as matte_of
 from neatveil.errors import ValueRefused
 from neatveil.mattes import KeyPart, natural
@@ -25,20 +26,6 @@ def blurred_disc(height, width, blur=2.0):
     y, x = np.mgrid[:height, :width]
     disc = (np.hypot(x - width / 2, y - height / 2) < height / 3).astype(np.float32)
     return cv2.GaussianBlur(disc, (0, 0), blur)
-
-
-def laplacian(light):
-    """Levin and others 2008, equation 12, of every window of 3 x 3."""
-    height, width = light.shape[:2]
-    whole = np.zeros((height * width, height * width))
-    for y in range(1, height - 1):
-        for x in range(1, width - 1):
-            at = [(y + b) * width + x + a for b in (-1, 0, 1) for a in (-1, 0, 1)]
-            colours = light.reshape(-1, 3)[at]
-            away = colours - colours.mean(0)
-            inverse = np.linalg.inv(away.T @ away / 9 + EPSILON / 9 * np.eye(3))
-            whole[np.ix_(at, at)] += np.eye(9) - (1 + away @ inverse @ away.T) / 9
-    return whole
 
 
 @pytest.mark.parametrize("trust", [0.0001, 0.01, 0.5])

@@ -1,11 +1,11 @@
 /** The edge of a matte: as its parts make it or found in the picture; and the colour of what is kept in part. */
-import type { ReactNode } from "react";
 import type { Layer } from "../../../domain/comp";
 import type { Matte, OwnerStep } from "../../../domain/mattes";
 import { Choose, type Option } from "../../../ui/Choose";
 import { AnimatedNumber } from "../AnimatedNumber";
 import type { DocumentStore } from "../documentStore";
 import { text } from "../strings";
+import { Line } from "./kinds/fields";
 
 const t = text.EdgeFields;
 
@@ -35,7 +35,7 @@ export function EdgeFields({ store, layer, step, called, matte, change }: Props)
   const path = { of: "matte", step, part: null } as const;
   return (
     <>
-      <Row name={t.edge} help={t.whereTheMatteGoesFrom}>
+      <Line name={t.edge} help={t.whereTheMatteGoesFrom}>
         <Choose
           name={t.edge2}
           live
@@ -43,7 +43,7 @@ export function EdgeFields({ store, layer, step, called, matte, change }: Props)
           options={MADE}
           onChange={(edge) => change((m) => ({ ...m, edge: edge as Matte["edge"] }), t.edgeOf(called))}
         />
-      </Row>
+      </Line>
       {matte.edge === "natural" && (
         <>
           <p className="text-soft">{t.whatIsWhiteIsKept}</p>
@@ -83,7 +83,7 @@ export function EdgeFields({ store, layer, step, called, matte, change }: Props)
 export function EdgeColour({ called, matte, change }: Omit<Props, "store" | "layer" | "step">) {
   const keyed = matte.parts.some((p) => p.kind === "key" && p.by === "screen" && !p.source);
   return (
-    <Row name={t.edgeColour} help={t.theColourOfWhatIs}>
+    <Line name={t.edgeColour} help={t.theColourOfWhatIs}>
       <Choose
         name={t.edgeColour2}
         live
@@ -93,17 +93,6 @@ export function EdgeColour({ called, matte, change }: Omit<Props, "store" | "lay
           change((m) => ({ ...m, edge_colour: colour as Matte["edge_colour"] }), t.edgeColourOf(called))
         }
       />
-    </Row>
-  );
-}
-
-function Row({ name, help, children }: { name: string; help: string; children: ReactNode }) {
-  return (
-    <div className="flex min-h-7 items-center gap-2">
-      <span className="w-20 shrink-0 text-soft" title={help}>
-        {name}
-      </span>
-      {children}
-    </div>
+    </Line>
   );
 }
