@@ -21,7 +21,7 @@ def look_at_element(element_id: int) -> None:
         return
 
 
-@queued_task(queue="arrivals")
+@queued_task(queue="arrivals", priority=5)
 def look_closer_at_element(element_id: int) -> None:
     """Find how its channels are used and which reading fits."""
     look_closer(element_id, decoder(), evaluator())

@@ -10,4 +10,5 @@ def queue_look(element_id: int) -> None:
 
 
 def queue_closer_look(element_id: int) -> None:
-    put_in_queue("elements.tasks.look_closer_at_element", "arrivals", element_id=element_id)
+    # before renders: it is short, and says which reading is wrong
+    put_in_queue("elements.tasks.look_closer_at_element", "arrivals", priority=5, element_id=element_id)
