@@ -113,7 +113,8 @@ class RenderContext:
     render_group : merges the members of a group at a level.
     render_comp : draws another comp at a level.
     cancelled : asked between layers; evaluation ends with `Cancelled` once it says yes.
-    failed : collects the errors of layers that cannot be computed; they are left out of the picture.
+    failed : collects the errors of layers that cannot be computed; they are left out of the picture. And what
+        layers do without.
     lookups : what was found for the same picture before.
     failures : all that was reported while it was made, in comps inside the comp too.
     """
@@ -131,7 +132,7 @@ class RenderContext:
     inside: bool = False
 
     def kept(self, key: str, make: Callable[[], PremultipliedPicture]) -> PremultipliedPicture:
-        """From the cache, or made. What lacks a layer that failed while it was made is not kept."""
+        """From the cache, or made. What something was said of while it was made is not: it is said again."""
         before = len(self.failures)
         return self.sources.cache.get(key, make, lambda: len(self.failures) == before)
 
@@ -139,14 +140,25 @@ class RenderContext:
         """The error with the layer's name: into the list, or raised where there is none."""
         if isinstance(error, Cancelled):
             raise error
+        self._name(error, layer)
+        if self.failed is None:
+            raise error
+        self._tell(error)
+
+    def remark(self, error: NeatVeilError, layer: AnyLayer) -> None:
+        """What a layer does without and is drawn all the same: into the list, if there is one."""
+        self._name(error, layer)
+        self._tell(error)
+
+    def _name(self, error: NeatVeilError, layer: AnyLayer) -> None:
         if not error.message.startswith("Layer "):
             of = f" of comp {self.comp.name}" if self.inside else ""
             error.message = f"Layer {layer.name}{of}: {error.message}"
             error.where = layer.name
-        if self.failed is None:
-            raise error
+
+    def _tell(self, error: NeatVeilError) -> None:
         self.failures.append(error)
-        if all(f.message != error.message for f in self.failed):
+        if self.failed is not None and all(f.message != error.message for f in self.failed):
             self.failed.append(error)
 
 

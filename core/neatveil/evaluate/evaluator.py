@@ -215,7 +215,8 @@ class Evaluator:
         only : this layer alone.
         keep : whether a picture of viewer size is likely to be asked for again.
         cancelled : asked between layers; evaluation ends with `Cancelled` once it says yes.
-        failed : collects the errors of layers that cannot be computed; they are left out of the picture.
+        failed : collects the errors of layers that cannot be computed; they are left out of the picture. And
+            what layers do without.
 
         Raises
         ------
@@ -226,7 +227,7 @@ class Evaluator:
         start, backdrop = self._resume(plan)
         if start < len(plan.rows) or backdrop is None:
             backdrop = composite(plan, start, len(plan.rows), backdrop)
-            if plan.small and keep and not failed:
+            if plan.small and keep and not plan.context.failures:
                 self._results.put(plan.keys[-1], backdrop)
         return backdrop
 
@@ -290,7 +291,7 @@ class Evaluator:
         start, backdrop = self._longest_kept(plan.keys)
         if changed > start:
             start, backdrop = changed, composite(plan, start, changed, backdrop)
-            if not plan.context.failed:
+            if not plan.context.failures:
                 self._backdrops.put(plan.keys[changed], backdrop)
         return start, backdrop
 

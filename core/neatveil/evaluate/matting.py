@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable
 from typing import NamedTuple
 
 import numpy as np
 
+from ..alpha.convert import unpremultiply
 from ..alpha.extend import extended_colour
 from ..mattes import Drawn, KeyPart, Matte, PicturePart, Rows
 from ..mattes.natural import colour_in_front, edge_found
@@ -54,8 +55,8 @@ def combine_parts(
 
 def found_in(picture: PremultipliedPicture, matte: Matte, rough: Plane, level: int) -> Plane:
     """The rough matte with its edge found in a picture; lengths are divided by ``2 ** level``."""
-    planes = whole_picture(picture).planes
-    return edge_found(planes, rough, max(0.5, matte.band * 2.0**-level), matte.trust)
+    planes = unpremultiply(whole_picture(picture)).planes
+    return edge_found(planes, rough, matte.band * 2.0**-level, matte.trust)
 
 
 def _part_share(row: PartInput, own: PremultipliedPicture, level: int) -> Plane:
@@ -154,18 +155,17 @@ def apply_matte(
         corner = window.x0 - picture.display_window.x0, window.y0 - picture.display_window.y0
         _extend_inner_colour(planes, before["A"], part, np.float32(how.inside), corner)
     elif how is not None and how.edge_colour == "front":
-        _colour_in_front(planes, before.planes, part)
+        _colour_in_front(planes, before, part)
     return picture.with_planes({**picture.planes, **planes})
 
 
-def _colour_in_front(planes: dict[str, Plane], before: Mapping[str, Plane], matte: Plane) -> None:
+def _colour_in_front(planes: dict[str, Plane], before: PremultipliedPicture, matte: Plane) -> None:
     """``planes``: matted; changed where the matte keeps in part. ``before``: the same, not matted."""
     edge = (matte > 0) & (matte < 1) & (before["A"] > 0)
     if not edge.any():
         return
-    light = np.stack([before[n] for n in RGB], axis=-1)
-    np.divide(light, before["A"][..., None], out=light, where=before["A"][..., None] > 0)
-    colour = colour_in_front(light, np.ascontiguousarray(matte))
+    straight = unpremultiply(before)
+    colour = colour_in_front(np.stack([straight[n] for n in RGB], axis=-1), np.ascontiguousarray(matte))
     for i, n in enumerate(RGB):
         np.copyto(planes[n], colour[..., i] * planes["A"], where=edge)
 

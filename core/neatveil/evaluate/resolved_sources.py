@@ -191,8 +191,10 @@ class ResolvedSources(NamedSources):
             rough = combine_parts(matte, own, level, self._part_inputs(matte, level, own))
             try:
                 found = found_in(came if same else own, matte, rough, level)
-            except ValueRefused as error:
-                raise ValueRefused(error.message, where=self.own.name, advice=error.advice) from error
+            except ValueRefused as error:  # a frame that shows one side alone is no reason to stop a delivery
+                error.advice += " On this frame the rough matte is used as it is."
+                self.context.remark(error, self.own)
+                found = np.clip(rough, 0, 1)
             return PremultipliedPicture({"A": found}, window, window)
 
         key = content_key(content.key, self._matte_key(matte), steps, "edge", level, window.as_list())

@@ -27,6 +27,8 @@ from .morphology import grown
 
 #: From where a rough matte keeps, and up to where it removes, for certain.
 KEPT, GONE = 0.95, 0.05
+#: The narrowest band, in pixels.
+NARROWEST = 0.5
 #: More unknown pixels are solved at half the size: a solve takes about 2 kB for each.
 MOST_UNKNOWN = 1_200_000
 #: What the colours of a neighbourhood vary by at least, squared.
@@ -49,21 +51,26 @@ class Sketch(NamedTuple):
 def sketch_of(rough: Plane, band: float) -> Sketch:
     """``band``: how far both certain parts are shrunk, in pixels.
 
+    Halved as long as it leaves nothing that is kept, or nothing that is removed: what walks out of the frame
+    has less and less of a core.
+
     Raises
     ------
     ValueRefused
-        Nothing is left of the core, or of what is gone, though some pixels lie between them.
+        There is no such part without a band either, though some pixels lie between the two.
     """
-    core, gone = grown(rough, -band) >= KEPT, grown(rough, band) <= GONE
-    unknown = ~(core | gone)
-    if unknown.any():
-        for there, what, how in ((core, "kept", "white"), (gone, "removed", "black")):
-            if not there.any():
-                raise ValueRefused(
-                    f"Its edge cannot be found in the picture: less the band nothing is {what} for certain.",
-                    advice=f"Paint or draw some {how} where all is {what}, or make the band narrower.",
-                )
-    return Sketch(core, unknown)
+    while True:
+        core, gone = grown(rough, -band) >= KEPT, grown(rough, band) <= GONE
+        unknown = ~(core | gone)
+        if not unknown.any() or (core.any() and gone.any()):
+            return Sketch(core, unknown)
+        if band < 2 * NARROWEST:
+            what, how = ("removed", "black") if core.any() else ("kept", "white")
+            raise ValueRefused(
+                f"Its edge cannot be found in the picture: nothing is {what} for certain.",
+                advice=f"Paint or draw some {how} where all is {what}.",
+            )
+        band /= 2
 
 
 def edge_found(planes: Mapping[str, Plane], rough: Plane, band: float, trust: float) -> Plane:
@@ -71,7 +78,7 @@ def edge_found(planes: Mapping[str, Plane], rough: Plane, band: float, trust: fl
 
     Parameters
     ----------
-    planes : R, G, B, A, ``(H, W)``: scene-linear, premultiplied over black.
+    planes : R, G, B, ``(H, W)``: scene-linear, straight.
     rough : ``(H, W)`` 0..1.
     band : how far from its edge the rough matte is uncertain, in pixels.
     trust : how much the rough matte counts where it is uncertain, beside the picture.
@@ -79,18 +86,23 @@ def edge_found(planes: Mapping[str, Plane], rough: Plane, band: float, trust: fl
     Returns
     -------
     ``(H, W)`` 0..1, a new plane.
+
+    Raises
+    ------
+    ValueRefused
+        As of `sketch_of`.
     """
-    sketch = sketch_of(rough, band)
+    sketch = sketch_of(rough, max(band, NARROWEST))
     if not sketch.unknown.any():
         return sketch.core.astype(np.float32)
-    light = np.stack([planes[n] for n in RGB], axis=-1)
-    alpha = planes["A"][..., None]
-    np.divide(light, alpha, out=light, where=alpha > 0)
-    return _found(np.nan_to_num(light, posinf=0, neginf=0), sketch, rough, max(trust, LEAST_TRUST))
+    light = np.nan_to_num(np.stack([planes[n] for n in RGB], axis=-1), posinf=0, neginf=0)
+    # light far above white would weigh more than all the rest, and leave the system without an answer
+    white = max(1.0, float(np.quantile(light[::4, ::4], 0.999)))
+    return _found(np.clip(light / np.float32(white), 0, 1), sketch, rough, max(trust, LEAST_TRUST))
 
 
 def _found(light: NDArray[np.float32], sketch: Sketch, rough: Plane, trust: float) -> Plane:
-    """``light``: ``(H, W, 3)`` straight."""
+    """``light``: ``(H, W, 3)`` straight, 0..1."""
     out = sketch.core.astype(np.float32)
     rows, columns = (np.flatnonzero(sketch.unknown.any(axis)) for axis in (1, 0))
     box = (
@@ -126,10 +138,10 @@ def _solved(light: NDArray[np.float32], sketch: Sketch, rough: Plane, trust: flo
     from pymatting.solver.cg import cg
     from scipy.sparse import identity
 
-    # light above white would weigh more than all the rest
-    colours = light.astype(np.float64) / max(1.0, float(np.quantile(light[::4, ::4], 0.999)))
     unknown = np.flatnonzero(sketch.unknown)
-    whole = cf_laplacian(colours, EPSILON, is_known=~sketch.unknown.reshape(-1)).tocsr()[unknown]
+    whole = cf_laplacian(light.astype(np.float64), EPSILON, is_known=~sketch.unknown.reshape(-1)).tocsr()[
+        unknown
+    ]
     guess = np.clip(rough.reshape(-1)[unknown].astype(np.float64), 0, 1)
     known = np.where(sketch.unknown, 0, sketch.core).reshape(-1).astype(np.float64)
     system = (whole[:, unknown] + trust * identity(len(unknown))).tocsc()

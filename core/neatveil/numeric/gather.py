@@ -30,7 +30,7 @@ AT_ONCE = 1024
 
 #: How far ahead memory is asked for, in numbers.
 _AHEAD, _TWICE_AHEAD, _NEXT = np.uint64(64), np.uint64(128), np.uint64(AT_ONCE)
-_ONE, _TWO, _THREE, _FOUR = (np.uint64(n) for n in (1, 2, 3, 4))
+_ONE, _TWO, _THREE = np.uint64(1), np.uint64(2), np.uint64(3)
 
 
 @inline

@@ -144,7 +144,8 @@ def _extent(body: CompLook) -> dict[str, Any]:
 def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpResponse:
     """The comp as asked: JPEG (fast), or raw R, G, B, 255 bytes (exact).
 
-    Layers that cannot be computed are left out; the header X-Problems names them, as percent-encoded JSON.
+    Layers that cannot be computed are left out; the header X-Problems names them, and what others do without,
+    as percent-encoded JSON.
     """
     document = _drawable(request, comp_id, body, body.frame)
     body.area(frame_box(document, body.level))  # refused before it is drawn

@@ -231,11 +231,23 @@ def test_an_edge_found_in_the_picture_is_steadied_over_frames(files):
     np.testing.assert_allclose(steady[whole], np.median(frames, axis=0)[whole], atol=1e-5)
 
 
-def test_a_sketch_that_leaves_nothing_for_certain_is_named_by_its_layer(files):
-    parts = [{"kind": "shape", "shape": "ellipse", "width": 6, "height": 6}]
-    with pytest.raises(NeatVeilError, match="nothing is kept for certain") as refused:
-        drawn(cut(comp(files), "back", parts=parts, edge="natural", band=9))
-    assert refused.value.where == "plate"
+@pytest.mark.parametrize(("width", "found"), [(12, True), (0.8, False)])
+def test_what_has_no_core_left_is_as_it_was_drawn_and_named(files, width, found):
+    """What walks out of the frame: its last frames are drawn, a delivery goes on, and the viewer says why."""
+    parts = [{"kind": "shape", "shape": "ellipse", "width": width, "height": 40}]
+    rough = drawn(cut(comp(files), "back", parts=parts))["A"]
+    natural = cut(comp(files), "back", parts=parts, edge="natural", band=9)
+    evaluator = Evaluator(LocalDecoder())
+    got = evaluator.picture(natural, 1, only="back")["A"]
+    assert (rough.max() >= 0.95) == found
+    assert (np.abs(got - rough).max() > 0.02) == found
+    for _ in range(2):  # what is kept by then is told again
+        told = []
+        again = evaluator.picture(natural, 1, only="back", failed=told)
+        np.testing.assert_array_equal(again["A"], got)
+        assert [(t.where, "nothing is kept" in t.message) for t in told] == (
+            [] if found else [("plate", True)]
+        )
 
 
 def test_colour_freed_of_what_lay_behind_keeps_the_alpha(files):

@@ -99,9 +99,16 @@ def test_large_edges_are_solved_at_half_size(monkeypatch):
 ])  # fmt: skip
 def test_a_sketch_without_core_or_garbage_is_refused(rough, said):
     planes = planes_of(np.full((30, 30, 3), 0.2, np.float32))
-    with pytest.raises(ValueRefused, match=said) as refused:
+    with pytest.raises(ValueRefused, match=said):
         edge_found(planes, rough, 3.0, 0.001)
-    assert "band" in str(refused.value)
+
+
+def test_a_band_that_leaves_no_core_is_halved_until_one_is_left():
+    true = blurred_disc(40, 50, 1.0)
+    light = true[..., None] * np.array([0.8, 0.3, 0.1]) + (1 - true[..., None]) * np.array([0.1, 0.2, 0.6])
+    wide, narrow = (edge_found(planes_of(light), true, band, 0.001) for band in (24.0, 6.0))
+    np.testing.assert_array_equal(wide, narrow)
+    assert np.abs(wide - true).max() < 0.02
 
 
 def test_nothing_to_find_is_left_as_it_is():
@@ -137,3 +144,19 @@ def test_arrays_and_the_editor_find_the_same():
     part = {"kind": "channel", "channel": "red", "space": "light", "low": 0.4, "high": 0.5}
     got = matte_of(rgba, [part], edge="natural", band=8.0, trust=0.0)
     assert np.abs(got - true).max() < 0.02
+
+
+def test_one_spot_of_endless_light_leaves_the_rest_as_it_is():
+    """A sun in the frame, and values that are no numbers: PyMatting divided by zero there."""
+    true = blurred_disc(60, 80, 2.0)
+    light = true[..., None] * np.array([0.8, 0.3, 0.1]) + (1 - true[..., None]) * np.array([0.1, 0.2, 0.6])
+    rough = np.clip((true - 0.45) * 10, 0, 1).astype(np.float32)
+    expected = edge_found(planes_of(light), rough, 8.0, 0.001)
+    for spot in (1e6, -1e6, np.inf, np.nan):
+        hot = light.copy()
+        hot[9:12, 40:43] = spot
+        got = edge_found(planes_of(hot), rough, 8.0, 0.001)
+        assert np.isfinite(got).all()
+        away = np.ones_like(true, bool)
+        away[3:18, 34:49] = False
+        assert np.abs(got - expected)[away].max() < 0.02

@@ -116,10 +116,6 @@ def joined(parts):
     return total
 
 
-class NoSketch(Exception):
-    """Nothing is kept, or nothing is gone, for certain."""
-
-
 def laplacian(light):
     """Levin and others 2008, equation 12, of every window of 3 x 3; a matrix that holds all of it."""
     height, width = light.shape[:2]
@@ -141,10 +137,11 @@ def edge_found(picture, rough, band, trust):
     if not unknown.any():
         return core.astype(float)
     if not core.any() or not gone.any():
-        raise NoSketch
+        return edge_found(picture, rough, band / 2, trust) if band >= 1 else np.clip(rough, 0, 1)
     alpha = picture[..., 3:]
-    light = np.nan_to_num(np.divide(picture[..., :3], alpha, out=picture[..., :3].copy(), where=alpha > 0))
-    light = light / max(1.0, np.quantile(light[::4, ::4], 0.999))
+    light = np.divide(picture[..., :3], alpha, out=picture[..., :3].copy(), where=alpha > 0)
+    light = np.nan_to_num(light, posinf=0, neginf=0)
+    light = np.clip(light / max(1.0, np.quantile(light[::4, ::4], 0.999)), 0, 1)
     system = laplacian(light) + trust * np.eye(unknown.size)
     found = core.reshape(-1).astype(float)
     wanted = trust * np.clip(rough, 0, 1).reshape(-1) - system @ np.where(unknown, 0, found)

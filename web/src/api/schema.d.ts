@@ -412,7 +412,8 @@ export interface paths {
          * Comp Picture
          * @description The comp as asked: JPEG (fast), or raw R, G, B, 255 bytes (exact).
          *
-         *     Layers that cannot be computed are left out; the header X-Problems names them, as percent-encoded JSON.
+         *     Layers that cannot be computed are left out; the header X-Problems names them, and what others do without,
+         *     as percent-encoded JSON.
          */
         post: operations["comps_api_pictures_comp_picture"];
         delete?: never;

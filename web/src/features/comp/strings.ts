@@ -741,7 +741,8 @@ export const text = {
     whatIsWhiteIsKept:
       "White is kept and black removed for certain; within the band, and where the rough matte is grey, the layer’s own picture decides.",
     band: "band",
-    howFarFromItsEdge: "How far from its edge the rough matte is uncertain",
+    howFarFromItsEdge:
+      "How far from its edge the rough matte is uncertain; halved where it would leave no white or no black",
     trust: "trust",
     howMuchTheRoughMatte:
       "How much the rough matte counts within the band, beside the picture: 0 for a sketch in three tones",

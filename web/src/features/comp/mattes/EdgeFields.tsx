@@ -14,6 +14,33 @@ const MADE: Option[] = [
   { value: "natural", label: t.foundInThePicture, help: t.alphaMattingWithinABand },
 ];
 
+/** What the edge is found by. */
+const NUMBERS = [
+  {
+    field: "band",
+    name: t.band,
+    help: t.howFarFromItsEdge,
+    min: 0.5,
+    max: 200,
+    slider: [0.5, 30] as [number, number],
+    unit: "px",
+    step: 0.5,
+    digits: 1,
+    rest: 3,
+  },
+  {
+    field: "trust",
+    name: t.trust,
+    help: t.howMuchTheRoughMatte,
+    min: 0,
+    max: 1,
+    slider: [0, 0.02] as [number, number],
+    step: 0.001,
+    digits: 4,
+    rest: 0.001,
+  },
+];
+
 /** Where soft edges take their colour from; the last one needs a key of the layer itself. */
 const COLOURS: Option[] = [
   { value: "plain", label: t.asItIs },
@@ -47,33 +74,13 @@ export function EdgeFields({ store, layer, step, called, matte, change }: Props)
       {matte.edge === "natural" && (
         <>
           <p className="text-soft">{t.whatIsWhiteIsKept}</p>
-          <AnimatedNumber
-            {...{ store, layer, path }}
-            field="band"
-            name={t.band}
-            help={t.howFarFromItsEdge}
-            min={0.5}
-            max={200}
-            slider={[0.5, 30]}
-            unit="px"
-            step={0.5}
-            digits={1}
-            what={t.of(t.band, called)}
-            rest={3}
-          />
-          <AnimatedNumber
-            {...{ store, layer, path }}
-            field="trust"
-            name={t.trust}
-            help={t.howMuchTheRoughMatte}
-            min={0}
-            max={1}
-            slider={[0, 0.02]}
-            step={0.001}
-            digits={4}
-            what={t.of(t.trust, called)}
-            rest={0.001}
-          />
+          {NUMBERS.map(({ name, ...number }) => (
+            <AnimatedNumber
+              key={number.field}
+              {...{ store, layer, path, name, ...number }}
+              what={t.of(name, called)}
+            />
+          ))}
         </>
       )}
     </>
