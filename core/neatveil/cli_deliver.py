@@ -15,6 +15,7 @@ from .delivery import (
     DELIVERY_FORMATS,
     DeliveryForm,
     DeliveryFormat,
+    Output,
     Proof,
     Take,
     Target,
@@ -22,13 +23,12 @@ from .delivery import (
     count_losses,
     form_of,
     format_of,
-    prove,
+    prove_together,
     taken,
     write_clip,
-    write_frames,
-    write_movie,
+    write_together,
 )
-from .errors import WouldLose, WriteFailed
+from .errors import ValueRefused, WouldLose, WriteFailed
 from .evaluate import Evaluator
 from .io import LocalDecoder
 from .tokens import FRAME
@@ -39,7 +39,10 @@ def add_command(commands: Any, colour: Any) -> None:
     deliver = commands.add_parser("deliver", help="write a comp, and prove what was written")
     deliver.add_argument("comp", metavar="COMP.json", type=Path)
     deliver.add_argument("--to", required=True, metavar="NAME", help="a path without its ending")
-    deliver.add_argument("--preset", choices=list(DELIVERY_FORMATS), default="png16-straight")
+    deliver.add_argument(
+        "--preset", choices=list(DELIVERY_FORMATS), action="append",
+        help="several: each frame is evaluated once for all; {format} in NAME is the file format's name",
+    )  # fmt: skip
     deliver.add_argument("--codec", choices=list(CODECS), help="a file format instead of the preset's")
     deliver.add_argument("--compression", help="of OpenEXR: none, rle, zips, zip, piz, pxr24, dwaa, dwab")
     deliver.add_argument("--contents", choices=["rgba", "rgb", "alpha", "apart"])
@@ -100,31 +103,40 @@ def _deliver(options: argparse.Namespace) -> int:
     decoder = LocalDecoder()
     take = taken(_take(options), load_comp(options.comp))
     source, frames, rate = take.source(Evaluator(decoder)), take.numbers, take.rate
-    formats = [(suffix, format_of(part)) for suffix, part in _form(options).parts()]
-    targets = [_target(options.to + suffix, made, frames) for suffix, made in formats]
-    for _, made in formats:
+    outputs = _outputs(options, frames)
+    for made, _ in outputs:
         made.codec.refuse_size(take.width, take.height, options.to)
         take.refuse_format(made)
         losses = count_losses(source, made, frames)
         if losses.lost_light and not options.allow_loss:
             raise WouldLose(losses.words(made), advice="Deliver premultiplied, or say --allow-loss.")
-    proofs = []
-    for (_, made), target in zip(formats, targets, strict=True):
-        if made.kind == "movie":
-            write_movie(source, made, target, frames, rate, stamp=take.stamp())
-        else:
-            write_frames(source, made, target, frames, stamp=take.stamp())
-        accepted = options.allow_loss
-        proofs.append(prove(source, decoder, made, target, frames, rate, loss_accepted=accepted))
-    for (_, made), target in zip(formats, targets, strict=True):
+    write_together(source, outputs, frames, rate, stamp=take.stamp())
+    proofs = prove_together(source, decoder, outputs, frames, rate, loss_accepted=options.allow_loss)
+    for made, target in outputs:
         name = target.path.name.removesuffix(made.ending).replace(FRAME, "").rstrip(".")
         write_clip(target.path.parent / f"{name}.otio", target, made, frames, rate)
         add_to_hash_list(target.path.parent, target.files(made, frames))
-    _say(proofs, targets, rate, options.json)
+    _say(proofs, [o.target for o in outputs], rate, options.json)
     return 0 if all(p.good for p in proofs) else 1
 
 
-def _form(options: argparse.Namespace) -> DeliveryForm:
+def _outputs(options: argparse.Namespace, frames: list[int]) -> list[Output]:
+    """`ValueRefused` where two forms would be written over each other."""
+    found: list[Output] = []
+    for preset in options.preset or ["png16-straight"]:
+        for suffix, part in _form(options, preset).parts():
+            made = format_of(part)
+            target = _target(options.to.replace("{format}", made.codec.name) + suffix, made, frames)
+            if any(o.target == target for o in found):
+                raise ValueRefused(
+                    f"Two forms would be written over each other as {target.path.name}.",
+                    advice="Put {format} into the name.", where="to",
+                )  # fmt: skip
+            found.append(Output(made, target))
+    return found
+
+
+def _form(options: argparse.Namespace, preset: str) -> DeliveryForm:
     """The preset's, with what was said otherwise."""
     said = {
         name: getattr(options, name)
@@ -145,7 +157,7 @@ def _form(options: argparse.Namespace) -> DeliveryForm:
     encoding = said.get("encoding", "")
     if options.config and encoding.startswith("own/"):
         said["encoding"] = f"{options.own}/{encoding.removeprefix('own/')}"
-    return DeliveryForm.model_validate({**form_of(DELIVERY_FORMATS[options.preset]).model_dump(), **said})
+    return DeliveryForm.model_validate({**form_of(DELIVERY_FORMATS[preset]).model_dump(), **said})
 
 
 def _target(to: str, made: DeliveryFormat, frames: list[int]) -> Target:

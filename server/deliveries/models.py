@@ -8,10 +8,11 @@ from projects.models import Project
 
 
 class Delivery(models.Model):
-    """One order to write a comp. ``document`` is the comp as it was ordered, elements included."""
+    """A comp in one form. ``document`` is the comp as it was ordered, elements included."""
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="deliveries")
-    job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="delivery")
+    #: Forms of the same frames share one: each frame is evaluated once for all of them.
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="deliveries")
     comp_name = models.CharField(max_length=200)
     document = CompDocumentField()
     format = models.CharField(max_length=60, help_text="A ready format, or the codec of the form.")

@@ -9,6 +9,7 @@ from neatveil.comp.loading import parse_comp
 from neatveil.delivery import (
     DeliveryForm,
     DeliveryFormat,
+    Output,
     Take,
     Taken,
     Target,
@@ -71,6 +72,15 @@ def format_of_delivery(delivery: Delivery) -> DeliveryFormat:
     if delivery.form is not None:
         return format_of(DeliveryForm.model_validate(delivery.form))
     return format_named(delivery.format)
+
+
+def output_of(delivery: Delivery) -> Output:
+    return Output(format_of_delivery(delivery), target_of(delivery))
+
+
+def deliveries_of(job_id: int) -> list[Delivery]:
+    """The forms that a job writes: of the same document, take and rate."""
+    return list(Delivery.objects.filter(job_id=job_id).order_by("pk"))
 
 
 def taken_of(delivery: Delivery) -> Taken:

@@ -154,6 +154,18 @@ def test_delivering_in_a_form_and_proving_it(comp, capsys):
     assert "the comp has 1 to 3" in capsys.readouterr().err
 
 
+def test_several_presets_in_one_go(comp, capsys):
+    args = ["deliver", str(comp / "c.json"), "--preset", "prores4444-straight", "--preset", "tiff16-straight"]
+    assert main([*args, "--to", str(comp / "all" / "{format}"), "--json"]) == 0
+    assert [p["good"] for p in json.loads(capsys.readouterr().out)] == [True, True]
+    names = {p.name for p in (comp / "all").iterdir()}
+    assert {"prores4444.mov", "prores4444.otio", "tiff16.0001.tif", "tiff16.0003.tif"} <= names
+    twice = ["--preset", "prores4444-on-black", "--to", str(comp / "once")]
+    assert main([*args, *twice]) == 1
+    assert "Put {format} into the name" in capsys.readouterr().err
+    assert not list(comp.glob("once*"))
+
+
 def test_a_preset_is_followed_and_changed_part_by_part(comp, capsys):
     args = ["deliver", str(comp / "c.json"), "--to", str(comp / "view"), "--preset", "h264-viewing"]
     assert main([*args, "--frames", "1-2"]) == 0

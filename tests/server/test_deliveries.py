@@ -86,15 +86,15 @@ def test_nothing_is_ever_written_over(ada, comp):
 def test_cancelling_keeps_whole_frames_and_going_on_writes_the_rest(ada, comp, monkeypatch):
     row = ordered(ada, comp, folder="stop")
     delivery = Delivery.objects.get(pk=row["id"])
-    real = writing.write_frames
+    real = writing.write_together
 
-    def one_then_cancelled(source, delivery_format, target, frames, **options):
+    def one_then_cancelled(source, outputs, frames, rate, **options):
         """As if the person had pressed Cancel while the first frame was written."""
-        real(source, delivery_format, target, frames[:1])
+        real(source, outputs, frames[:1], rate)
         ada("POST", f"jobs/{row['job']['id']}/cancel")
-        real(source, delivery_format, target, frames[1:], **options)
+        real(source, outputs, frames[1:], rate, **options)
 
-    monkeypatch.setattr(writing, "write_frames", one_then_cancelled)
+    monkeypatch.setattr(writing, "write_together", one_then_cancelled)
     run_jobs()
     assert ada("GET", f"deliveries/{row['id']}").json()["job"]["state"] == "cancelled"
     folder = target_of(delivery).path.parent
@@ -123,7 +123,7 @@ def test_a_full_disk_fails_the_delivery_with_its_reason(ada, comp, monkeypatch):
             "The disk is full: dusk.0002.png could not be written.", advice="Free some space and retry."
         )
 
-    monkeypatch.setattr(writing, "write_frames", full)
+    monkeypatch.setattr(writing, "write_together", full)
     row = ordered(ada, comp, folder="full")
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
@@ -183,14 +183,14 @@ def test_a_folder_that_takes_no_files_ends_the_delivery_with_its_reason(ada, com
     assert ada("DELETE", f"jobs/{row['job']['id']}").status_code == 204
 
 
-@pytest.mark.parametrize("at", ["write_frames", "prove"])
+@pytest.mark.parametrize("at", ["write_together", "prove_together"])
 def test_an_error_that_nobody_foresaw_ends_the_delivery_too(ada, comp, monkeypatch, at):
     from deliveries.actions import prove_delivery as proving
 
     def broken(*args, **options):
         raise TypeError("a mistake of ours")
 
-    monkeypatch.setattr(writing if at == "write_frames" else proving, at, broken)
+    monkeypatch.setattr(writing if at == "write_together" else proving, at, broken)
     row = ordered(ada, comp, folder="ours")
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()

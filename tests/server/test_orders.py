@@ -9,6 +9,7 @@ from deliveries.models import Delivery
 from deliveries.places import target_of
 from django.conf import settings
 from elements.models import Element
+from neatveil.io import LocalDecoder
 from PIL import Image
 from server.test_deliveries import body_of, order, ordered
 from webclient import Web, run_jobs
@@ -187,3 +188,68 @@ def test_spaces_of_colour_configurations_are_read_shown_and_delivered(ada, comp,
         ada("POST", "elements/reading", {"elements": [disc["id"]], "encoding": "cg/Nowhere"}).status_code
         == 422
     )
+
+
+FOUR = ["png16-straight", "exr-half-premultiplied", "prores4444-straight", "h264-viewing"]
+
+
+def test_forms_of_the_same_frames_are_drawn_once_for_all(ada, comp, monkeypatch):
+    from deliveries.actions import prove_delivery, write_piece
+    from neatveil.evaluate import Evaluator
+
+    rows = order(ada, comp, formats=FOUR, folder="four", name="{format}", loss_accepted=True).json()
+    assert len({r["job"]["id"] for r in rows}) == 1
+    drawn = []
+
+    class Counting(Evaluator):
+        def picture(self, document, frame, **how):
+            drawn.append(frame)
+            return super().picture(document, frame, **how)
+
+    counting = Counting(LocalDecoder())
+    for module in (prove_delivery, write_piece):
+        monkeypatch.setattr(module, "evaluator", lambda: counting)
+    run_jobs()
+    assert sorted(drawn) == [1, 1, 2, 2, 3, 3], "once to write it, once to prove it"
+    for row in rows:
+        row = ada("GET", f"deliveries/{row['id']}").json()
+        assert (row["job"]["state"], row["good"], row["proof"]["frames_found"]) == ("done", True, 3)
+        assert row["format"] == row["proof"]["format"]
+    assert ada("DELETE", f"jobs/{rows[0]['job']['id']}").status_code == 204
+    assert not Delivery.objects.exists()
+
+
+def test_each_thing_that_goes_out_has_a_job_of_its_own_whatever_its_forms(ada, comp, disc):
+    rows = order(
+        ada, comp, elements=[disc["id"]], forms=[{"codec": "tiff16", "contents": "apart"}], formats=FOUR[:1],
+        folder="{comp}", name="{format}", frames="", loss_accepted=True,
+    ).json()  # fmt: skip
+    by_job = {}
+    for row in rows:
+        by_job.setdefault(row["job"]["id"], []).append(row["comp_name"])
+    assert [(len(names), len(set(names))) for names in by_job.values()] == [(3, 1), (3, 1)]
+    run_jobs()
+    assert all(ada("GET", f"deliveries/{r['id']}").json()["good"] for r in rows)
+
+
+def test_several_forms_are_cancelled_and_go_on_together(ada, comp, monkeypatch):
+    from deliveries.actions import write_piece as writing
+
+    rows = order(ada, comp, formats=FOUR, folder="stop", name="{format}", loss_accepted=True).json()
+    job = rows[0]["job"]["id"]
+    real = writing.write_together
+
+    def cancelled(source, outputs, frames, rate, **options):
+        real(source, outputs[:2], frames[:1], rate)
+        ada("POST", f"jobs/{job}/cancel")
+        real(source, outputs, frames, rate, **options)
+
+    monkeypatch.setattr(writing, "write_together", cancelled)
+    run_jobs()
+    folder = target_of(Delivery.objects.get(pk=rows[0]["id"])).path.parent
+    assert sorted(p.name for p in folder.iterdir()) == ["exr.0001.exr", "png16.0001.png"]
+    assert {ada("GET", f"deliveries/{r['id']}").json()["job"]["state"] for r in rows} == {"cancelled"}
+    monkeypatch.undo()
+    ada("POST", f"jobs/{job}/retry")
+    run_jobs()
+    assert all(ada("GET", f"deliveries/{r['id']}").json()["good"] for r in rows)

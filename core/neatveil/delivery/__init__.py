@@ -12,10 +12,11 @@ from .formats import (
 )
 from .hash_list import ListCheck, add_to_hash_list, verify_hash_list
 from .losses import Losses, count_losses, lost_in
-from .proof import FrameProof, Proof, prove
+from .proof import FrameProof, Proof, prove, prove_together
 from .take import Take, Taken, taken
 from .timeline import write_clip
-from .write import Target, remove_parts, write_frames, write_movie
+from .together import Output, write_frames, write_movie, write_together
+from .write import Target, remove_parts
 
 __all__ = [
     "DELIVERY_FORMATS",
@@ -25,6 +26,7 @@ __all__ = [
     "FrameProof",
     "ListCheck",
     "Losses",
+    "Output",
     "Proof",
     "Repair",
     "Take",
@@ -39,10 +41,12 @@ __all__ = [
     "format_of",
     "lost_in",
     "prove",
+    "prove_together",
     "remove_parts",
     "taken",
     "verify_hash_list",
     "write_clip",
     "write_frames",
     "write_movie",
+    "write_together",
 ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Sequence
 from fractions import Fraction
 from pathlib import Path
 
@@ -11,13 +11,15 @@ import OpenEXR
 import xxhash
 from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 
-from ..errors import Cancelled, NeatVeilError
+from ..errors import NeatVeilError
 from ..io.decoder import Decoder
+from ..numeric.ahead import unless
 from ..numeric.half import HALF_MOST
 from ..picture import RGBA, Plane, PremultipliedPicture, StoredPicture
 from .file_layers import split
 from .formats import DeliveryFormat
 from .losses import lost_in
+from .together import Asked, Output, Progress
 from .write import FrameSource, Target, meant
 
 
@@ -71,8 +73,8 @@ class Proof(BaseModel):
 
 def prove(
     source: FrameSource, decoder: Decoder, delivery_format: DeliveryFormat, target: Target, frames: list[int],
-    rate: Fraction, *, loss_accepted: bool = False, progress: Callable[[int], None] | None = None,
-    cancelled: Callable[[], bool] | None = None,
+    rate: Fraction, *, loss_accepted: bool = False, progress: Progress | None = None,
+    cancelled: Asked | None = None,
 ) -> Proof:  # fmt: skip
     """Read every written frame back and compare it with what was meant.
 
@@ -112,34 +114,88 @@ def prove(
     ...     prove(lambda n: grey, LocalDecoder(), delivery_format, target, [1, 2], Fraction(25)).problems
     []
     """
+    (proof,) = prove_together(
+        source, decoder, [Output(delivery_format, target)], frames, rate, loss_accepted=loss_accepted,
+        progress=progress, cancelled=cancelled,
+    )  # fmt: skip
+    return proof
+
+
+def prove_together(
+    source: FrameSource, decoder: Decoder, outputs: Sequence[Output], frames: list[int], rate: Fraction, *,
+    loss_accepted: bool = False, progress: Progress | None = None, cancelled: Asked | None = None,
+) -> list[Proof]:  # fmt: skip
+    """Prove several forms of the same frames; each frame is evaluated once.
+
+    Parameters
+    ----------
+    source, decoder, frames, rate, loss_accepted, progress, cancelled : as of `prove`.
+    outputs : forms and targets.
+
+    Returns
+    -------
+    A proof for each output, in their order.
+
+    Raises
+    ------
+    Cancelled
+        ``cancelled`` said yes.
+
+    Examples
+    --------
+    >>> import tempfile
+    >>> from neatveil.delivery import Output, Target, format_named, write_together
+    >>> from neatveil.io import LocalDecoder
+    >>> grey = PremultipliedPicture.from_rgba(np.ones((4, 4, 4), np.float32))
+    >>> with tempfile.TemporaryDirectory() as folder:
+    ...     outputs = [
+    ...         Output(format_named("png16-straight"), Target(Path(folder, "grey.####.png"))),
+    ...         Output(format_named("exr-half-premultiplied"), Target(Path(folder, "grey.####.exr"))),
+    ...     ]
+    ...     write_together(lambda n: grey, outputs, [1, 2], Fraction(25))
+    ...     proofs = prove_together(lambda n: grey, LocalDecoder(), outputs, [1, 2], Fraction(25))
+    >>> [proof.good for proof in proofs]
+    [True, True]
+    """
+    proofs = [_begun(one, decoder, frames, rate) for one in outputs]
+    for index, frame in enumerate(unless(cancelled, frames, "The proof was cancelled.")):
+        picture = source(frame)
+        beside = [n for n in picture.planes if "." in n]
+        for proof, (delivery_format, target) in zip(proofs, outputs, strict=True):
+            found = _read_back(proof, decoder, delivery_format, target, (index, frame), beside)
+            if found is not None:
+                _add(proof, _compare(picture, found, delivery_format, frame))
+        if progress is not None:
+            progress(frame)
+    for proof, one in zip(proofs, outputs, strict=True):
+        _end(proof, one, frames, loss_accepted=loss_accepted)
+    return proofs
+
+
+def _begun(one: Output, decoder: Decoder, frames: list[int], rate: Fraction) -> Proof:
+    """What files say of themselves."""
+    delivery_format, target = one
     proof = Proof(format=delivery_format.name, frames_meant=len(frames), frames_found=0)
     if delivery_format.kind == "movie":
         _facts(proof, decoder, target, rate)
     else:
         _header(proof, [p for p in target.files(delivery_format, frames[:1]) if p.suffix == ".exr"], rate)
-    for index, frame in enumerate(frames):
-        if cancelled is not None and cancelled():
-            raise Cancelled("The proof was cancelled.")
-        picture = source(frame)
-        beside = [n for n in picture.planes if "." in n]
-        found = _read_back(proof, decoder, delivery_format, target, (index, frame), beside)
-        if found is not None:
-            _add(proof, _compare(picture, found, delivery_format, frame))
-        if progress is not None:
-            progress(frame)
-    for path in target.files(delivery_format, frames):
+    return proof
+
+
+def _end(proof: Proof, one: Output, frames: list[int], *, loss_accepted: bool) -> None:
+    for path in one.target.files(one.format, frames):
         if path.is_file():
             proof.hashes[path.name] = xxh64(path)
     if proof.lost_light and not loss_accepted:
         proof.problems.append(
             f"{proof.lost_light:,} pixels of light where the alpha is 0 came out black: "
-            f"{delivery_format.title} cannot hold them. "
+            f"{one.format.title} cannot hold them. "
             "Deliver premultiplied, or accept the loss when ordering."
         )
     if proof.missing:
         shown = ", ".join(map(str, proof.missing[:8]))
         proof.problems.append(f"{len(proof.missing)} frames are missing: {shown}.")
-    return proof
 
 
 def xxh64(path: Path) -> str:

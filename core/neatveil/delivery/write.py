@@ -1,4 +1,4 @@
-"""Writing frames and movies: each file is made under a hidden name and renamed when it is whole."""
+"""Writing one frame as it is meant: made under a hidden name and renamed when it is whole."""
 
 from __future__ import annotations
 
@@ -15,12 +15,8 @@ from ..alpha.past_edge import past_edge
 from ..colour.primaries import PRIMARIES
 from ..errors import ValueRefused
 from ..io.backends import oiio_writing
-from ..io.backends.av_writing import write_pictures
 from ..io.sequences import Pattern
 from ..io.whole import remove_parts_in, whole_file
-from ..numeric.ahead import ahead, unless
-from ..numeric.pool import in_this_thread
-from ..numeric.threads import workers
 from ..picture import RGB, PremultipliedPicture, StoredPicture, whole_frame
 from .dither import dithered
 from .file_layers import joined, split
@@ -28,9 +24,6 @@ from .formats import DeliveryFormat
 from .timecode import Timecode
 
 FrameSource: TypeAlias = Callable[[int], PremultipliedPicture]
-Progress: TypeAlias = Callable[[int], None]
-Asked: TypeAlias = Callable[[], bool]
-CANCELLED = "The delivery was cancelled."
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,94 +164,3 @@ def write_frame(
                 **({} if stamp is None else stamp.header(delivery_format, frame)),
             },
         )  # fmt: skip
-
-
-def write_frames(
-    source: FrameSource, delivery_format: DeliveryFormat, target: Target, frames: Iterable[int],
-    *, stamp: Stamp | None = None, progress: Progress | None = None, cancelled: Asked | None = None,
-) -> None:  # fmt: skip
-    """Write frames in parallel, each evaluated and encoded on a thread of its own.
-
-    Parameters
-    ----------
-    source : gives the picture of a frame number, scene-linear, premultiplied over black; called on threads.
-    delivery_format, target : of the delivery.
-    frames : those to be written.
-    stamp : what headers say besides the picture.
-    progress : called with each frame number when its file is whole.
-    cancelled : asked between frames; files that are whole stay.
-
-    Raises
-    ------
-    Cancelled
-        ``cancelled`` said yes.
-    DiskFull, WriteFailed
-        A file cannot be written; nothing half is left.
-
-    Examples
-    --------
-    >>> import tempfile
-    >>> from neatveil.delivery import format_named
-    >>> grey = PremultipliedPicture.from_rgba(np.ones((4, 4, 4), np.float32))
-    >>> with tempfile.TemporaryDirectory() as folder:
-    ...     target = Target(Path(folder, "grey.####.png"))
-    ...     write_frames(lambda n: grey, format_named("png16-straight"), target, [1, 2])
-    ...     sorted(path.name for path in Path(folder).iterdir())
-    ['grey.0001.png', 'grey.0002.png']
-    """
-    target.checked(delivery_format)
-
-    def one(frame: int) -> int:
-        with in_this_thread():
-            write_frame(source(frame), delivery_format, target.frame_path(frame), frame, stamp)
-        return frame
-
-    for frame in ahead(one, unless(cancelled, frames, CANCELLED), workers()):
-        if progress is not None:
-            progress(frame)
-
-
-def write_movie(
-    source: FrameSource, delivery_format: DeliveryFormat, target: Target, frames: Iterable[int],
-    rate: Fraction, *, stamp: Stamp | None = None, progress: Progress | None = None,
-    cancelled: Asked | None = None,
-) -> None:  # fmt: skip
-    """Write one movie; the frames are evaluated ahead on threads while the encoder works.
-
-    Parameters
-    ----------
-    source : gives the picture of a frame number, scene-linear, premultiplied over black; called on threads.
-    delivery_format, target : of the delivery. The movie appears under its name only when it is whole.
-    frames : those to be written, in order.
-    rate : frames per second.
-    stamp : what the header says besides, such as the first frame's timecode.
-    progress : called with each frame number when it is encoded.
-    cancelled : asked between frames.
-
-    Raises
-    ------
-    Cancelled
-        ``cancelled`` said yes; nothing is left.
-    DiskFull, WriteFailed
-        The movie cannot be written; nothing is left.
-
-    Examples
-    --------
-    >>> import tempfile
-    >>> from neatveil.delivery import format_named
-    >>> grey = PremultipliedPicture.from_rgba(np.ones((16, 16, 4), np.float32))
-    >>> with tempfile.TemporaryDirectory() as folder:
-    ...     target = Target(Path(folder, "grey.mov"))
-    ...     write_movie(lambda n: grey, format_named("prores4444-straight"), target, [1, 2], Fraction(25))
-    ...     target.path.stat().st_size > 0
-    True
-    """
-    path, numbers = target.checked(delivery_format).path, list(frames)
-    stored = ahead(
-        lambda f: meant(source(f), delivery_format, f), unless(cancelled, numbers, CANCELLED), workers()
-    )
-    write_pictures(
-        path, zip(numbers, stored, strict=True), rate, codec=delivery_format.codec,
-        encoding=delivery_format.encoding, progress=progress,
-        timecode=str(stamp.timecode) if stamp is not None and stamp.timecode is not None else "",
-    )  # fmt: skip

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import groupby
 from typing import Any, TypeVar
 
 from config.engine import evaluator
@@ -10,6 +11,7 @@ from config.errors import Conflict
 from config.queueing import ranges_of
 from django.db import transaction
 from jobs.actions.queue_job import create_job, queue_pieces
+from jobs.models import Job
 from neatveil.delivery import DeliveryFormat, Losses, Taken, count_losses
 from neatveil.errors import WouldLose
 from neatveil.frame_list import frames_in_words
@@ -49,7 +51,8 @@ def order_deliveries(order: Order, person: Any) -> list[Delivery]:
         type(order.project).objects.select_for_update().get(pk=order.project.pk)
         rows = planned(order, takes)
         _refuse_taken(order, rows)
-        return [_made(order, one, person) for one in rows]
+        takes_in_forms = [list(forms) for _, forms in groupby(rows, key=lambda one: id(one.taken))]
+        return [row for forms in takes_in_forms for row in _made(order, forms, person)]
 
 
 def looked_at(rows: Sequence[T]) -> list[T]:
@@ -75,18 +78,24 @@ def _refuse_taken(order: Order, rows: Sequence[Planned]) -> None:
         )
 
 
-def _made(order: Order, one: Planned, person: Any) -> Delivery:
-    count = len(one.taken.numbers)
+def _made(order: Order, forms: Sequence[Planned], person: Any) -> list[Delivery]:
+    """One take in all its forms, which share a job."""
+    count = len(forms[0].taken.numbers)
+    movie = any(one.format.kind == "movie" for one in forms)
     # counted from 1: numbers may have gaps; a movie is one piece
-    ranges = ranges_of(1, count, count if one.format.kind == "movie" else PIECE_FRAMES)
-    job = create_job(KIND, order.project.pk, person, ranges)
-    delivery = Delivery.objects.create(
+    job = create_job(KIND, order.project.pk, person, ranges_of(1, count, count if movie else PIECE_FRAMES))
+    rows = [_row(order, one, job) for one in forms]
+    queue_pieces(job)
+    return rows
+
+
+def _row(order: Order, one: Planned, job: Job) -> Delivery:
+    numbers = one.taken.numbers
+    return Delivery.objects.create(
         project=order.project, job=job, document=one.source.document.model_dump(mode="json"),
         comp_name=one.name, format=one.format.name,
         form=None if one.form is None else one.form.model_dump(mode="json"),
-        take=order.take.model_dump(mode="json"), first=one.taken.numbers[0], last=one.taken.numbers[-1],
-        numbers=frames_in_words(one.taken.numbers), rate=str(one.taken.rate),
+        take=order.take.model_dump(mode="json"), first=numbers[0], last=numbers[-1],
+        numbers=frames_in_words(numbers), rate=str(one.taken.rate),
         folder=one.folder, file=one.target.path.name, loss_accepted=order.loss_accepted,
     )  # fmt: skip
-    queue_pieces(job)
-    return delivery

@@ -8,28 +8,37 @@ from fractions import Fraction
 from config.engine import decoder, evaluator
 from jobs.control import Control
 from jobs.models import Job
-from neatveil.delivery import Proof, add_to_hash_list, prove, remove_parts, write_clip
+from neatveil.delivery import Proof, add_to_hash_list, prove_together, remove_parts, write_clip
 from neatveil.delivery.proof_pictures import ProofShown, proof_png
 from neatveil.errors import ValueRefused
 from neatveil.frame_list import parse_frames
 
 from deliveries.models import Delivery
-from deliveries.places import format_of_delivery, proof_files, taken_of, target_of
+from deliveries.places import (
+    deliveries_of,
+    format_of_delivery,
+    output_of,
+    proof_files,
+    taken_of,
+    target_of,
+)
 
 
 def finish(job: Job, control: Control) -> None:
-    """Prove it, keep the proof in the row, and lay it and the list of hashes beside the files."""
-    delivery = Delivery.objects.get(job=job)
-    remove_parts(target_of(delivery))
-    taken = taken_of(delivery)
+    """Prove every form, keep the proofs in the rows, and lay them and lists of hashes beside the files."""
+    rows = deliveries_of(job.pk)
+    for row in rows:
+        remove_parts(target_of(row))
+    taken = taken_of(rows[0])
     places = taken.places
-    proof = prove(
-        taken.source(evaluator()), decoder(), format_of_delivery(delivery), target_of(delivery),
-        taken.numbers, Fraction(delivery.rate), loss_accepted=delivery.loss_accepted,
+    proofs = prove_together(
+        taken.source(evaluator()), decoder(), [output_of(row) for row in rows], taken.numbers,
+        Fraction(rows[0].rate), loss_accepted=rows[0].loss_accepted,
         progress=lambda number: control.frames_checked(places[number]), cancelled=control.cancelled,
     )  # fmt: skip
-    _write_beside(delivery, proof)
-    Delivery.objects.filter(pk=delivery.pk).update(proof=proof.model_dump(mode="json"))
+    for row, proof in zip(rows, proofs, strict=True):
+        _write_beside(row, proof)
+        Delivery.objects.filter(pk=row.pk).update(proof=proof.model_dump(mode="json"))
 
 
 def picture_of(delivery: Delivery, frame: int, shown: ProofShown) -> bytes:

@@ -9,10 +9,10 @@ from fractions import Fraction
 from config.engine import evaluator
 from jobs.control import Control
 from jobs.models import Piece
-from neatveil.delivery import write_frames, write_movie
+from neatveil.delivery import write_together
 
 from deliveries.models import Delivery
-from deliveries.places import format_of_delivery, taken_of, target_of
+from deliveries.places import deliveries_of, output_of, taken_of
 
 KIND, QUEUE = "delivery", "deliveries"
 
@@ -20,28 +20,17 @@ KIND, QUEUE = "delivery", "deliveries"
 def run_piece(piece: Piece, control: Control) -> None:
     """Files appear under their name only when they are whole: what is there is not written again.
 
-    A piece counts frames from 1, whatever numbers they have.
+    All forms of a frame are written together. A piece counts frames from 1, whatever numbers they have.
     """
-    delivery = Delivery.objects.get(job_id=piece.job_id)
-    delivery_format, target, taken = format_of_delivery(delivery), target_of(delivery), taken_of(delivery)
-    source = taken.source(evaluator())
+    rows = deliveries_of(piece.job_id)
+    taken = taken_of(rows[0])
     places = taken.places
-    numbers = taken.numbers[piece.first - 1 : piece.last]
-
-    def progress(number: int) -> None:
-        control.frame_written(places[number])
-
-    stamp = taken.stamp(_hash_of(delivery))
-    if delivery_format.kind == "movie":
-        write_movie(
-            source, delivery_format, target, numbers, Fraction(delivery.rate), stamp=stamp, progress=progress,
-            cancelled=control.cancelled,
-        )  # fmt: skip
-        return
-    left = [n for n in numbers if not target.frame_path(n).exists()]
-    write_frames(
-        source, delivery_format, target, left, stamp=stamp, progress=progress, cancelled=control.cancelled
-    )
+    write_together(
+        taken.source(evaluator()), [output_of(row) for row in rows],
+        taken.numbers[piece.first - 1 : piece.last], Fraction(rows[0].rate),
+        stamp=taken.stamp(_hash_of(rows[0])), resume=True,
+        progress=lambda number: control.frame_written(places[number]), cancelled=control.cancelled,
+    )  # fmt: skip
 
 
 def _hash_of(delivery: Delivery) -> str:

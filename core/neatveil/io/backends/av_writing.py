@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import errno
-from collections.abc import Callable, Iterable
-from contextlib import suppress
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager, suppress
 from fractions import Fraction
 from pathlib import Path
 from typing import Any, cast
@@ -136,28 +136,29 @@ class MovieWriter:
             raise _movie_write_error(self.path, error) from error
 
 
-def write_pictures(
-    path: Path, pictures: Iterable[tuple[int, StoredPicture]], rate: Fraction, *, codec: Codec, encoding: str,
-    timecode: str = "", progress: Callable[[int], None] | None = None,
-) -> None:  # fmt: skip
-    """A movie of pictures with their frame numbers, of the first one's size; whole under its name or not
-    there at all. ``timecode``: of the first frame; empty for none.
-    ``progress`` is called with each number once its picture is taken."""
+@contextmanager
+def movie_file(
+    path: Path, rate: Fraction, *, codec: Codec, encoding: str, timecode: str = ""
+) -> Iterator[Callable[[StoredPicture], None]]:
+    """Takes a movie's pictures, of the first one's size; whole under its name when all is done, or not there
+    at all. ``timecode``: of the first frame; empty for none."""
     with whole_file(path) as part:
         writer: MovieWriter | None = None
+
+        def put(picture: StoredPicture) -> None:
+            nonlocal writer
+            if writer is None:
+                height, width = picture["R"].shape
+                codec.refuse_size(width, height, path.name)
+                writer = MovieWriter(
+                    part, width, height, rate, codec=codec.encoder, pixel_format=codec.pixel_format,
+                    options=codec.options, encoding=encoding, container=codec.container,
+                    timecode=timecode, muxing=codec.muxing,
+                )  # fmt: skip
+            writer.write(picture)
+
         try:
-            for frame, picture in pictures:
-                if writer is None:
-                    height, width = picture["R"].shape
-                    codec.refuse_size(width, height, path.name)
-                    writer = MovieWriter(
-                        part, width, height, rate, codec=codec.encoder, pixel_format=codec.pixel_format,
-                        options=codec.options, encoding=encoding, container=codec.container,
-                        timecode=timecode, muxing=codec.muxing,
-                    )  # fmt: skip
-                writer.write(picture)
-                if progress is not None:
-                    progress(frame)
+            yield put
         except BaseException:
             if writer is not None:
                 with suppress(WriteFailed):
@@ -165,6 +166,18 @@ def write_pictures(
             raise
         if writer is not None:
             writer.close()
+
+
+def write_pictures(
+    path: Path, pictures: Iterable[tuple[int, StoredPicture]], rate: Fraction, *, codec: Codec, encoding: str,
+    progress: Callable[[int], None] | None = None,
+) -> None:  # fmt: skip
+    """As `movie_file`, of pictures with their numbers; ``progress`` is called with each once it is taken."""
+    with movie_file(path, rate, codec=codec, encoding=encoding) as put:
+        for frame, picture in pictures:
+            put(picture)
+            if progress is not None:
+                progress(frame)
 
 
 def _movie_write_error(path: Path, error: Exception) -> WriteFailed:

@@ -44,7 +44,7 @@ const PROOF = {
   hashes: { "dusk.0001.png": "0123456789abcdef" },
 };
 
-function card(job: Partial<JobOut>, row: Partial<DeliveryOut> = {}) {
+function card(job: Partial<JobOut>, row: Partial<DeliveryOut> = {}, forms?: number | null) {
   const delivery = {
     id: 1,
     job: { ...JOB, ...job },
@@ -68,7 +68,7 @@ function card(job: Partial<JobOut>, row: Partial<DeliveryOut> = {}) {
     <QueryClientProvider client={new QueryClient()}>
       <ul>
         <MemoryRouter>
-          <DeliveryCard row={delivery} project={1} />
+          <DeliveryCard row={delivery} project={1} {...(forms === undefined ? {} : { forms })} />
         </MemoryRouter>
       </ul>
     </QueryClientProvider>,
@@ -169,4 +169,15 @@ it("shows its proof, and the files with their hashes on request", async () => {
   cleanup();
   card({ state: "done" }, { proof: PROOF, good: false } as unknown as Partial<DeliveryOut>);
   expect(screen.getByText("not as ordered")).toBeVisible();
+});
+
+it("shows the job of several forms once", () => {
+  card({}, {}, 3);
+  expect(screen.getByText(/^3 forms of the same frames/)).toBeTruthy();
+  expect(screen.getByRole("button", { name: "Cancel" })).toBeTruthy();
+  cleanup();
+  card({}, {}, null);
+  expect(screen.queryByRole("button", { name: "Cancel" })).toBeNull();
+  expect(screen.queryByRole("progressbar")).toBeNull();
+  expect(screen.getByText("at work")).toBeTruthy();
 });

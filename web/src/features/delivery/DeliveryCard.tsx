@@ -14,7 +14,14 @@ import { text } from "./strings";
 
 const t = text.DeliveryCard;
 
-export function DeliveryCard({ row, project }: { row: DeliveryOut; project: number }) {
+interface Props {
+  row: DeliveryOut;
+  project: number;
+  /** How many forms its job writes; none where the card of another form shows the job. */
+  forms?: number | null;
+}
+
+export function DeliveryCard({ row, project, forms = 1 }: Props) {
   const { steer, busy, problem } = useSteer(row.job, project);
   const name = t.deliveryOf(row.comp_name);
   return (
@@ -34,14 +41,15 @@ export function DeliveryCard({ row, project }: { row: DeliveryOut; project: numb
           <p className="text-soft">{historyInWords(row.job)}</p>
         </div>
         <StateMark row={row} />
-        <JobButtons job={row.job} stays={t.whatStays} steer={steer} busy={busy} />
+        {forms !== null && <JobButtons job={row.job} stays={t.whatStays} steer={steer} busy={busy} />}
       </div>
-      {!hasEnded(row.job) && (
+      {forms !== null && forms > 1 && <p className="text-soft">{t.oneJob(forms)}</p>}
+      {forms !== null && !hasEnded(row.job) && (
         <div className="mt-2">
           <JobProgress job={row.job} name={name} written="written" checked="proved" />
         </div>
       )}
-      {[row.job.problem, problem].map(
+      {(forms === null ? [] : [row.job.problem, problem]).map(
         (p, i) =>
           p && (
             <div key={i} className="mt-2">

@@ -1,7 +1,7 @@
 /** What goes out, how far it is, and the proof. */
 import { useQuery } from "@tanstack/react-query";
 import { useParams, useSearchParams } from "react-router";
-import { asProblem } from "../../api/client";
+import { asProblem, type DeliveryOut } from "../../api/client";
 import { queries } from "../../api/queries";
 import { Shell } from "../../parts/Shell";
 import { TellMe } from "../../parts/telling";
@@ -40,8 +40,13 @@ export function DeliveryDesk() {
             </div>
           )}
           <ul className="space-y-2">
-            {deliveries.data?.map((row) => (
-              <DeliveryCard key={row.id} row={row} project={project} />
+            {deliveries.data?.map((row, i, rows) => (
+              <DeliveryCard
+                key={row.id}
+                row={row}
+                project={project}
+                forms={rows[i - 1]?.job.id === row.job.id ? null : formsOf(rows, row)}
+              />
             ))}
           </ul>
         </section>
@@ -49,3 +54,6 @@ export function DeliveryDesk() {
     </Shell>
   );
 }
+
+/** How many of them one job writes. */
+const formsOf = (rows: DeliveryOut[], { job }: DeliveryOut) => rows.filter((r) => r.job.id === job.id).length;

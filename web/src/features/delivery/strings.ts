@@ -2,6 +2,8 @@
 export const text = {
   DeliveryCard: {
     whatStays: "The files stay where they are",
+    oneJob: (forms: number) =>
+      `${forms} forms of the same frames, this one and the next ${forms - 1}: each frame is drawn once for all, and they are paused, cancelled and removed together.`,
     to: (frames: string, rate: string, folder: string, file: string) =>
       `${frames}, ${rate}, ${folder}/${file}`,
     proved: " proved",
