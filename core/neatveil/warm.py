@@ -12,6 +12,7 @@ from .channels.pick import PICKS, picked
 from .colour import ENCODINGS
 from .colour.codes import coded
 from .drawn.strokes import Stroke, painted
+from .io.backends.png_writing import filtered as png_rows
 from .io.backends.samples import fill_halved, fill_planes, to_codes
 from .io.backends.yuv import to_rgb
 from .made import MADE, Canvas
@@ -137,6 +138,7 @@ def warm_movies() -> None:
         to_rgb(codes[:, :6], codes[:, :3], codes[:, :3], bits, "bt709", False)
     to_codes([np.zeros((2, 2), np.float32)], np.uint8)
     to_codes([np.zeros((2, 2), np.float32)], np.uint16)
+    png_rows(np.zeros((2, 2, 4), np.uint16))
     fill_halved({"A": np.empty((1, 1), np.float32)}, np.zeros((2, 2, 4), np.float16), [0])
     for sample in (np.uint8, np.uint16, np.float16):
         whole = np.empty((4, 6), np.float32)

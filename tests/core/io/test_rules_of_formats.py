@@ -9,8 +9,8 @@ import pytest
 import tifffile
 from core.pictures import picture, premultiplied, save_png, soft_disc, stored
 from neatveil.alpha import Reading, read
-from neatveil.delivery import format_named
-from neatveil.delivery.write import Target, write_frame, write_movie
+from neatveil.delivery import Target, format_named, write_movie
+from neatveil.delivery.write import write_frame
 from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_stills, oiio_writing
 from neatveil.io.backends.av_movies import MovieReader

@@ -15,22 +15,17 @@ from typing import Any, cast
 import av
 import numpy as np
 
-from ...colour import encoding_name
 from ...errors import FileDamaged, FileEmpty, FileMissing, FrameMissing, PictureTooLarge
 from ...numeric.threads import workers
 from ...picture import Box, Plane, StoredPicture
 from ..facts import ChannelFact, Facts
 from ..formats import format_of
-from . import apng, movie_notes, yuv
+from . import apng, h273, movie_notes, yuv
 from .claims import alpha_claim
 from .oiio_file import MAX_SAMPLES
 
 _DAMAGE = (av.error.FFmpegError, EOFError, UnicodeDecodeError, MemoryError, ValueError, IndexError)
 _MATRIX = {1: "bt709", 5: "bt601", 6: "bt601", 9: "bt2020"}
-TRANSFER = {1: "rec709", 13: "srgb", 8: "linear"}
-#: Primaries by their number in ITU-T H.273, table 2; those of BT.601 are let pass for BT.709's, since
-#: movies of every kind carry its number by default.
-PRIMARIES_NUMBER = {9: "bt2020", 12: "p3-d65"}
 
 
 class MovieReader:
@@ -109,7 +104,9 @@ class MovieReader:
         pixel_format = av.VideoFormat(self.pixel_format or "yuv420p")
         alpha = any(c.is_alpha for c in pixel_format.components)
         bits = max(c.bits for c in pixel_format.components)
-        transfer = TRANSFER.get(int(context.color_trc or 2))
+        encoding, said = h273.encoding_of(
+            int(context.color_trc or 2), int(context.color_primaries or 2), file_format.encoding
+        )
         names = ["R", "G", "B", *(["A"] if alpha else [])]
         claim, claim_by = alpha_claim(self.path, file_format)
         notes = []
@@ -136,11 +133,8 @@ class MovieReader:
             alpha_use="unknown" if alpha else "none",
             alpha_claim=claim if alpha else None,
             alpha_claim_by=claim_by if alpha else "",
-            encoding=encoding_name(
-                transfer or file_format.encoding,
-                PRIMARIES_NUMBER.get(int(context.color_primaries or 2), "bt709"),
-            ),
-            encoding_by="the file" if transfer else f"usual for {file_format.name}",
+            encoding=encoding,
+            encoding_by="the file" if said else f"usual for {file_format.name}",
             bytes=self.path.stat().st_size,
             notes=notes,
         )

@@ -13,27 +13,12 @@ import av
 import numpy as np
 
 from ...codecs import Codec
-from ...colour import encoding_named
-from ...colour.spaces import is_space
 from ...errors import DiskFull, WriteFailed
 from ...numeric.threads import workers
 from ...picture import RGBA, StoredPicture
 from ..whole import whole_file
-from . import yuv
-from .av_movies import PRIMARIES_NUMBER, TRANSFER
+from . import h273, yuv
 from .samples import clamped, to_codes
-
-#: Transfer and primaries of displays, as ITU-T H.273 numbers them [H273]; 2 is not said.
-_DISPLAYS = {
-    "sRGB - Display": (13, 1), "Rec.1886 Rec.709 - Display": (1, 1), "Rec.1886 Rec.2020 - Display": (14, 9),
-    "Rec.2100-PQ - Display": (16, 9), "Rec.2100-HLG - Display": (18, 9), "ST2084-P3-D65 - Display": (16, 12),
-    "Display P3 - Display": (13, 12),
-}  # fmt: skip
-
-
-def space_tags(space: str) -> tuple[int, int]:
-    """What a movie says of its transfer and primaries: by the display of a view, else nothing."""
-    return _DISPLAYS.get(space.partition("/")[2].partition("|")[0], (2, 2))
 
 
 class MovieWriter:
@@ -61,12 +46,8 @@ class MovieWriter:
         context = self._stream.codec_context
         context.thread_type, context.thread_count = "AUTO", workers()
         context.colorspace, context.color_range = 1, 1
-        meaning = encoding_named(encoding)
-        context.color_trc = {v: k for k, v in TRANSFER.items()}.get(meaning.name, 2)
-        context.color_primaries = {v: k for k, v in PRIMARIES_NUMBER.items()}.get(meaning.primaries, 1)
-        if is_space(encoding):
-            context.color_trc, context.color_primaries = space_tags(encoding)
-        self._colour = context.color_trc, context.color_primaries
+        self._colour = h273.codes_of(encoding)
+        context.color_trc, context.color_primaries = self._colour
         self._rgb = bool(av.VideoFormat(pixel_format).is_rgb)
         if self._rgb:
             context.colorspace, context.color_range = 0, 2

@@ -9,7 +9,7 @@ from typing import Any
 from ...colour.encodings import encoding_name, gamma_name
 from ...colour.primaries import primaries_of_xy
 from ..formats import Format
-from . import icc
+from . import h273, icc
 
 Claim = tuple[str | None, str]
 
@@ -83,6 +83,11 @@ def colour_encoding(file_format: Format, spec: Any, sample: str) -> tuple[str, s
     A profile goes before what else a header says; floating-point samples are linear whatever it says.
     """
     notes: list[str] = []
+    codes = spec.getattribute("CICP")
+    if codes is not None:  # in PNG it goes before all else (third edition, 11.3.2.6)
+        encoding, said = h273.encoding_of(int(codes[1]), int(codes[0]), "srgb")
+        if said:
+            return encoding, "the file", notes
     floating = sample in {"half", "float", "double"}
     data = spec.getattribute("ICCProfile")
     profile = icc.profile_of(bytes(data)) if data is not None else None

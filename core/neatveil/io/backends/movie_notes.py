@@ -7,9 +7,9 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Any
 
+from .h273 import unconverted
+
 INTERLACED = "It is interlaced: each frame holds two moments, in alternate rows."
-#: Transfers by their number in ITU-T H.273, table 3, that are read and not converted.
-UNCONVERTED = {16: "PQ (SMPTE ST 2084)", 18: "HLG (ITU-R BT.2100)"}
 
 
 def not_converted(name: str) -> str:
@@ -27,7 +27,7 @@ def notes_of(stream: Any, pts: Sequence[int]) -> list[str]:
     """``pts``: when each frame is shown, in order, in units of the stream's time base."""
     context = stream.codec_context
     found = []
-    if name := UNCONVERTED.get(int(context.color_trc or 2)):
+    if name := unconverted(int(context.color_trc or 2)):
         found.append(not_converted(name))
     aspect = stream.sample_aspect_ratio or context.sample_aspect_ratio
     if aspect and aspect != 1:

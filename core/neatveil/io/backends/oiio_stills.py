@@ -17,8 +17,9 @@ from ..formats import format_of
 from . import dpx, exr_chroma, orientation, targa16
 from .claims import alpha_claim, colour_encoding
 from .damage import damage_notes
+from .h273 import unconverted
 from .id_manifest import named_objects
-from .movie_notes import UNCONVERTED, not_converted, not_square
+from .movie_notes import not_converted, not_square
 from .names import is_data_channel
 from .oiio_file import Channel, Still, Subsampled, asked_type, check_size, error_words, open_file, windows
 from .samples import fill_halved, fill_planes, without_denormals
@@ -101,7 +102,7 @@ def _header_notes(spec: Any) -> list[str]:
     if aspect > 0 and abs(aspect - 1) > 1e-3:
         found.append(not_square(Fraction(aspect).limit_denominator(100)))
     codes = spec.getattribute("CICP")
-    if codes is not None and (name := UNCONVERTED.get(int(codes[1]))):
+    if codes is not None and (name := unconverted(int(codes[1]))):
         found.append(not_converted(name))
     return found
 

@@ -17,8 +17,7 @@ from ...colour.spaces import is_space
 from ...errors import DiskFull, WriteFailed
 from ...numeric.half import within_half
 from ...picture import Plane, StoredPicture
-from . import webp_writing
-from .png_chunks import chunks_of
+from . import png_writing, webp_writing
 from .samples import clamped, to_codes
 
 
@@ -89,7 +88,7 @@ def write(
     spec.full_width = picture.display_window.width
     spec.full_height = picture.display_window.height
     # unless it is told so the library divides the colour of these by the alpha
-    if alpha_straight or path.suffix.lower() in {".png", ".jp2"}:
+    if alpha_straight or path.suffix.lower() == ".jp2":
         spec.attribute("oiio:UnassociatedAlpha", 1)
     _say_colour(spec, encoding)
     if compression:
@@ -99,16 +98,16 @@ def write(
     if samples:
         spec.channelformats = tuple(oiio.TypeDesc(t) for t in types)
         sample = "float"
-    if path.suffix.lower() == ".png":
-        spec.attribute("png:compressionLevel", 1)
-        spec.attribute("png:filter", 8)
     stated = (attributes or {}).get("oiio:BitsPerSample", 16)
     bits = stated if isinstance(stated, int) else 16
     planes = [picture.planes[n] for n in names]
     block = _of_bits(planes, bits) if sample == "uint16" and bits < 16 else block_of(planes, sample, dither)
-    if path.suffix.lower() == ".webp":
+    if path.suffix.lower() in {".webp", ".png"}:
         try:
-            webp_writing.save(path, block)
+            if path.suffix.lower() == ".webp":
+                webp_writing.save(path, block)
+            else:
+                png_writing.save(path, block, encoding, (spec.x, spec.y))
         except OSError as failure:
             raise _write_error(path, str(failure)) from failure
         return
@@ -122,15 +121,6 @@ def write(
         raise _write_error(path, error or target.geterror().strip())
     if not path.is_file() or path.stat().st_size == 0:
         raise _write_error(path, "the file is empty")
-    if path.suffix.lower() == ".png" and not _png_is_whole(path):
-        raise _write_error(path, "the file was cut off")
-
-
-def _png_is_whole(path: Path) -> bool:
-    """Walk the chunks to IEND: the library does not say when the disk took only a part."""
-    with path.open("rb") as file:
-        end = next((c.end + 4 for c in chunks_of(file) if c.kind == b"IEND"), None)
-    return end == path.stat().st_size
 
 
 def _write_error(path: Path, reason: str) -> WriteFailed:
