@@ -28,6 +28,7 @@ CASES = {
     "delivery": "delivery",
     "elements": "elements",
     "readings": "readings",
+    "views": "views",
     "viewer": "viewer",
     "brush": "brush",
     "surface": "surface",

@@ -31,7 +31,9 @@ def test_its_spaces_and_views_are_offered_to_its_members(ada, project, own):
         "marsh.ocioz", True, True, 2, 1,
     )  # fmt: skip
     there = listed(Web("ben"), project)
-    assert [c["title"] for c in there["configurations"]] == ["marsh.ocioz", "ACES for CG", "ACES for studios"]
+    assert [c["title"] for c in there["configurations"]] == [
+        "marsh.ocioz", "ACES 1.3 for CG", "ACES 1.3 for studios", "ACES 2.0 for CG", "ACES 2.0 for studios",
+    ]  # fmt: skip
     assert {"name": f"{own['key']}/{SPACE}", "title": SPACE, "group": "marsh.ocioz"} in there["spaces"]
     assert there["views"][0]["name"] == f"{own['key']}/desk|squared"
     other = ada("POST", "projects", {"name": "another"}).json()

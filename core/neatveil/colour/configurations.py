@@ -20,10 +20,15 @@ from ..errors import NeatVeilError, unknown_name
 BUILT_IN = {
     "cg": "cg-config-v2.2.0_aces-v1.3_ocio-v2.4",
     "studio": "studio-config-v2.2.0_aces-v1.3_ocio-v2.4",
+    "cg2": "cg-config-v4.0.0_aces-v2.0_ocio-v2.5",
+    "studio2": "studio-config-v4.0.0_aces-v2.0_ocio-v2.5",
 }
-TITLES = {"cg": "ACES for CG", "studio": "ACES for studios"}
+TITLES = {
+    "cg": "ACES 1.3 for CG", "studio": "ACES 1.3 for studios",
+    "cg2": "ACES 2.0 for CG", "studio2": "ACES 2.0 for studios",
+}  # fmt: skip
 #: What a configuration's key looks like: of one that is brought, what its file holds.
-KEY_PATTERN = rf"(?:{'|'.join(BUILT_IN)}|own-[0-9a-f]{{16}})"
+KEY_PATTERN = rf"(?:{'|'.join(sorted(BUILT_IN, reverse=True))}|own-[0-9a-f]{{16}})"
 ENDINGS = (".ocio", ".ocioz")
 #: A file may be as large: whole tables lie in an archive.
 MOST_BYTES = 256 << 20

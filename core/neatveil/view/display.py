@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from ..channels.luma import LUMA_WEIGHTS
+from ..colour.baked import baked_view, bytes_of_steps, show_baked
 from ..colour.encodings import decode, encode
 from ..colour.spaces import is_view, space_codes, views_of
 from ..numeric.blocks import new_array
@@ -107,7 +108,8 @@ def _show_alpha(a, out):  # type: ignore[no-untyped-def]
 class Screen:
     """8-bit values that take a picture strip by strip; see `display`.
 
-    ``out`` holds the bytes; ``take`` may be called on several threads, for different rows.
+    ``layout``: ``bgr`` is for what passes: a view is shown by its table then, and by its own transforms in
+    ``rgbx``. ``out`` holds the bytes; ``take`` may be called on several threads, for different rows.
     """
 
     def __init__(self, look: Look, box: Box, layout: Literal["rgbx", "bgr"] = "rgbx") -> None:
@@ -118,6 +120,8 @@ class Screen:
         )
         self._under = _background_rows(look, box)
         self._places = (0, 1, 2) if layout == "rgbx" else (2, 1, 0)
+        # what passes is shown by a table: see `baked`
+        self._baked = baked_view(look.through) if look.through and layout == "bgr" else None
 
     def take(self, y0: int, y1: int, planes: Mapping[str, Plane]) -> None:
         """Rows y0 to y1 of the box: R, G, B, A, premultiplied light."""
@@ -126,9 +130,19 @@ class Screen:
             _show_strip(planes, self.look.channel, self._under, self.box.y0 + y0, colours)
         else:
             shown = _shown_light(planes, self.look.channel, self._under, self.box.y0 + y0)
-            _show_through(shown, self.look, colours)
+            self._show(shown, colours)
         if self.out.shape[2] == 4:
             self.out[y0:y1, :, 3] = 255
+
+    def _show(self, shown: list[Plane], out: list[NDArray[np.uint8]]) -> None:
+        gain = np.float32(2.0**self.look.exposure)
+        if self._baked is not None:
+            show_baked(*shown, gain, self._baked.table, bytes_of_steps(self.look.gamma), *out)
+        elif self.look.through or self.look.gamma != 1:
+            _show_through(shown, gain, self.look, out)
+        else:
+            for plane, target in zip(shown, out, strict=True):
+                _show(plane * gain, CODES, NEXT, target)
 
 
 def display(picture: PremultipliedPicture, look: Look) -> NDArray[np.uint8]:
@@ -205,9 +219,8 @@ def _shown_light(
     return [np.asarray(planes[n] + b * (1 - alpha), np.float32) for n, b in over]
 
 
-def _show_through(light: list[Plane], look: Look, out: list[NDArray[np.uint8]]) -> None:
+def _show_through(light: list[Plane], gain: np.float32, look: Look, out: list[NDArray[np.uint8]]) -> None:
     """Light raised, through a view or the sRGB curve, and its gamma changed."""
-    gain = np.float32(2.0**look.exposure)
     planes = {n: np.ascontiguousarray(p * gain, np.float32) for n, p in zip(RGB, light, strict=True)}
     codes = space_codes(planes, look.through) if look.through else {n: encode(planes[n], "srgb") for n in RGB}
     for target, n in zip(out, RGB, strict=True):
