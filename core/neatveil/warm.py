@@ -11,6 +11,7 @@ from .arrays import merge
 from .channels.pick import PICKS, picked
 from .colour import ENCODINGS
 from .colour.codes import coded
+from .colour.spaces import views_of
 from .drawn.strokes import Stroke, painted
 from .io.backends.png_writing import filtered as png_rows
 from .io.backends.samples import fill_halved, fill_planes, to_codes
@@ -45,7 +46,7 @@ from .steps.apply import apply_steps
 from .steps.blur import disc
 from .steps.levels import LevelsStep
 from .steps.through import Through
-from .view import CHANNELS, Look, display
+from .view import CHANNELS, Look, Screen, display, show
 
 
 def main() -> None:
@@ -70,6 +71,7 @@ def main() -> None:
     warm_movies()
     for channel in CHANNELS:
         display(picture, Look(channel=channel))
+    show(picture, Screen(Look(channel="rgb", through=views_of("cg")[0].name), picture.data_window, "bgr"))
 
 
 def warm_steps(picture: PremultipliedPicture) -> None:

@@ -95,7 +95,7 @@ def test_one_whose_file_is_gone_says_so_and_the_others_are_offered(ada, project,
     gone = ColourConfiguration.objects.create(project=project, key=f"own-{'0' * 16}", name="gone.ocio")
     own = ada.put_bytes(f"projects/{project.pk}/colour?name=marsh.ocioz", held).json()
     there = listed(ada, project)
-    assert [bool(c["problem"]) for c in there["configurations"]] == [True, False, False, False]
+    assert [c["key"] for c in there["configurations"] if c["problem"]] == [gone.key]
     assert gone.key in there["configurations"][0]["problem"]
     assert SPACE in {s["title"] for s in there["spaces"]}
     (row,) = ada.bring(project.pk, {"sky_marsh.png": png()})

@@ -8,6 +8,8 @@ two places the light itself runs straight. Between the places: tetrahedra, by Ka
 1995 [Kasson1995], so that greys are mixed of greys alone.
 """
 
+# mypy: disable-error-code="call-arg,var-annotated,no-untyped-call"
+
 from __future__ import annotations
 
 from functools import lru_cache

@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 from ...colour import encoding_named
 from ...colour.primaries import PRIMARIES
 from ...colour.spaces import is_space
+from ...numeric.blocks import new_array
 from ...numeric.jit import inline, kernel
 from ...numeric.pool import for_strips
 from . import h273
@@ -90,37 +91,53 @@ def filtered(codes: NDArray[np.unsignedinteger]) -> NDArray[np.uint8]:
     """
     height, width, count = codes.shape
     step = count * codes.itemsize
-    # the most significant byte of a sample comes first
-    flat = np.ascontiguousarray(codes.astype(codes.dtype.newbyteorder(">"), copy=False))
-    rows = flat.reshape(height, -1).view(np.uint8)
-    out = np.empty((height, 1 + width * step), np.uint8)
-    nothing = np.zeros(width * step, np.uint8)
-    for_strips(height, width * count, lambda a, b: _filter(rows, nothing, step, a, b, out))
+    rows = np.ascontiguousarray(codes).reshape(height, -1).view(np.uint8)
+    out = new_array((height, 1 + width * step), np.uint8)
+    for_strips(height, width * count, lambda a, b: _filter(rows, codes.itemsize == 2, step, a, b, out))
     return out
 
 
 @inline
 def _size(difference):  # type: ignore[no-untyped-def]
     """Of a byte taken as a number from -128 to 127."""
-    return np.int32(difference) if difference < 128 else np.int32(256) - np.int32(difference)
+    number = np.int32(np.int8(np.uint8(difference)))
+    return number if number > np.int32(0) else -number
+
+
+# A loop for each: in one loop the compiler works on single bytes, six times slower.
 
 
 @kernel
-def _filter(rows, nothing, step, first, last, out):  # type: ignore[no-untyped-def]
+def _filter(rows, swapped, step, first, last, out):  # type: ignore[no-untyped-def]
+    row, above = np.zeros(rows.shape[1], np.uint8), np.zeros(rows.shape[1], np.uint8)
+    if first:
+        _most_significant_first(rows[first - 1], swapped, row)
     for y in range(first, last):
-        row, target = rows[y], out[y]
-        above = rows[y - 1] if y else nothing
+        row, above = above, row
+        _most_significant_first(rows[y], swapped, row)
+        target = out[y, 1:]
+        here, left, over, beyond = row[step:], row[: row.size - step], above[step:], target[step:]
         sub, up = np.int32(0), np.int32(0)
-        for x in range(step, row.size):
-            sub += _size(np.uint8(row[x] - row[x - step]))
-            up += _size(np.uint8(row[x] - above[x]))
+        for x in range(here.size):
+            sub += _size(here[x] - left[x])
+        for x in range(here.size):
+            up += _size(here[x] - over[x])
+        out[y, 0] = _UP if up < sub else _SUB
         if up < sub:
-            target[0] = _UP
             for x in range(row.size):
-                target[x + 1] = np.uint8(row[x] - above[x])
+                target[x] = np.uint8(row[x] - above[x])
         else:
-            target[0] = _SUB
             for x in range(step):
-                target[x + 1] = row[x]
-            for x in range(step, row.size):
-                target[x + 1] = np.uint8(row[x] - row[x - step])
+                target[x] = row[x]
+            for x in range(here.size):
+                beyond[x] = np.uint8(here[x] - left[x])
+
+
+@kernel
+def _most_significant_first(row, swapped, out):  # type: ignore[no-untyped-def]
+    """The bytes of a row; of samples of 16 bits, which the processor holds the other way round, in pairs."""
+    if swapped:
+        for x in range(row.size // 2):
+            out[2 * x], out[2 * x + 1] = row[2 * x + 1], row[2 * x]
+    else:
+        out[:] = row

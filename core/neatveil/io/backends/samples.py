@@ -138,7 +138,7 @@ def clamped(plane: Plane) -> Plane:
 def to_codes(planes: Sequence[Plane], kind: type[np.uint8] | type[np.uint16]) -> NDArray[np.unsignedinteger]:
     """Codes ``(H, W, C)``, rounded to nearest, of values that are clipped to 0..1; NaN is 0."""
     height, width = planes[0].shape
-    block = np.empty((height, width, len(planes)), kind)
+    block = new_array((height, width, len(planes)), kind)
     top = np.float32(np.iinfo(kind).max)
 
     def strip(a: int, b: int) -> None:
