@@ -78,7 +78,10 @@ def project_colour(request: HttpRequest, project_id: int) -> ColourOut:
             if new(view.name, f"{view.display}|{view.title}", brought):
                 group = f"{title}, {view.display}" if brought else view.display
                 views.append(SpaceOut(name=view.name, title=view.title, group=group))
-    ordered = sorted(views, key=lambda v: (v.name.startswith(tuple(BUILT_IN)), v.group))
+    # of those that ship the most usual display comes first
+    ordered = sorted(
+        views, key=lambda v: (v.name.startswith(tuple(BUILT_IN)), not v.group.startswith("sRGB"), v.group)
+    )
     return ColourOut(configurations=[*own, *known], spaces=spaces, views=ordered)
 
 

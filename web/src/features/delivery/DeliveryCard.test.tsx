@@ -173,7 +173,7 @@ it("shows its proof, and the files with their hashes on request", async () => {
 
 it("shows the job of several forms once", () => {
   card({}, {}, 3);
-  expect(screen.getByText(/^3 forms of the same frames/)).toBeTruthy();
+  expect(screen.getByText(/^3 formats of the same frames/)).toBeTruthy();
   expect(screen.getByRole("button", { name: "Cancel" })).toBeTruthy();
   cleanup();
   card({}, {}, null);

@@ -3,7 +3,7 @@ export const text = {
   DeliveryCard: {
     whatStays: "The files stay where they are",
     oneJob: (forms: number) =>
-      `${forms} forms of the same frames, this one and the next ${forms - 1}: each frame is drawn once for all, and they are paused, cancelled and removed together.`,
+      `${forms} formats of the same frames, this one and the next ${forms - 1}: each frame is drawn once for all, and they are paused, cancelled and removed together.`,
     to: (frames: string, rate: string, folder: string, file: string) =>
       `${frames}, ${rate}, ${folder}/${file}`,
     proved: " proved",
@@ -119,7 +119,8 @@ export const text = {
     alpha: "alpha",
     straight: "Straight",
     premultiplied: "Premultiplied",
-    severalForms: (count: number) => `${count} formats go out, each a delivery of its own.`,
+    severalForms: (count: number) =>
+      `${count} formats go out, each in files of its own; every frame is drawn once for all.`,
     thisToo: (title: string) => `Deliver ${title} too`,
     notThis: (title: string) => `Leave out ${title}`,
     myOwnPreset: "your own",
