@@ -139,7 +139,7 @@ class Screen:
         if self._baked is not None:
             show_baked(*shown, gain, self._baked.table, bytes_of_steps(self.look.gamma), *out)
         elif self.look.through or self.look.gamma != 1:
-            _show_through(shown, gain, self.look, out)
+            _show_through(shown, self.look, out)
         else:
             for plane, target in zip(shown, out, strict=True):
                 _show(plane * gain, CODES, NEXT, target)
@@ -219,15 +219,20 @@ def _shown_light(
     return [np.asarray(planes[n] + b * (1 - alpha), np.float32) for n, b in over]
 
 
-def _show_through(light: list[Plane], gain: np.float32, look: Look, out: list[NDArray[np.uint8]]) -> None:
-    """Light raised, through a view or the sRGB curve, and its gamma changed."""
-    planes = {n: np.ascontiguousarray(p * gain, np.float32) for n, p in zip(RGB, light, strict=True)}
-    codes = space_codes(planes, look.through) if look.through else {n: encode(planes[n], "srgb") for n in RGB}
+def codes_of_look(planes: Mapping[str, Plane], look: Look) -> dict[str, Plane]:
+    """Light R, G, B ``(H, W)`` as the codes that a look shows, not clipped: its exposure, view and gamma."""
+    gain = np.float32(2.0**look.exposure)
+    light = {n: np.ascontiguousarray(planes[n] * gain, np.float32) for n in RGB}
+    codes = space_codes(light, look.through) if look.through else {n: encode(light[n], "srgb") for n in RGB}
+    if look.gamma == 1:
+        return codes
+    return {n: np.maximum(codes[n], 0) ** np.float32(1 / look.gamma) for n in RGB}
+
+
+def _show_through(light: list[Plane], look: Look, out: list[NDArray[np.uint8]]) -> None:
+    codes = codes_of_look(dict(zip(RGB, light, strict=True)), look)
     for target, n in zip(out, RGB, strict=True):
-        shown = np.clip(np.nan_to_num(codes[n]), 0, 1)
-        if look.gamma != 1:
-            shown = shown ** np.float32(1 / look.gamma)
-        target[:] = np.rint(shown * 255)
+        target[:] = np.rint(np.clip(np.nan_to_num(codes[n]), 0, 1) * 255)
 
 
 def _band(planes: Mapping[str, Plane]) -> list[Plane]:

@@ -9,10 +9,12 @@ import cv2
 import numpy as np
 
 from ..channels.luma import LUMA_WEIGHTS
-from ..colour import encode
 from ..errors import ValueRefused
 from ..picture import RGB, Box, Picture, Plane, PremultipliedPicture, cut, seen_planes
+from .display import Look, codes_of_look
 
+#: The sRGB codes of the light.
+AS_IT_IS = Look()
 #: What is measured, in this order.
 MEASURED = ("R", "G", "B", "A", "luma")
 #: Most points of a profile.
@@ -65,23 +67,25 @@ def straight_profile(
     return rows
 
 
-def spreads(picture: Picture, box: Box | None = None, *, codes: bool = False) -> dict[str, Spread]:
+def spreads(picture: Picture, box: Box | None = None, *, shown: Look | None = None) -> dict[str, Spread]:
     """Mean, standard deviation, least, most and histogram of each channel over a box of the frame.
 
-    ``codes``: of the sRGB code values of the colour, as it is shown.
+    ``shown``: of the code values of the colour as a look shows it; else of the picture's own values.
     """
     if box is not None:
         picture = cut(_whole(picture), box.intersect(picture.display_window))
-    return {n: _spread(p) for n, p in _planes(picture, codes=codes).items()}
+    return {n: _spread(p) for n, p in _planes(picture, shown).items()}
 
 
-def waveform(picture: Picture, rows: int = 64, columns: int = 256) -> dict[str, list[list[int]]]:
-    """How many pixels of each part of the width have each sRGB code: ``rows`` of ``columns`` counts.
+def waveform(
+    picture: Picture, shown: Look = AS_IT_IS, rows: int = 64, columns: int = 256
+) -> dict[str, list[list[int]]]:
+    """How many pixels of each part of the width have each code of a look: ``rows`` of ``columns`` counts.
 
     The first row is code 255 and above, the last 0 and below. R, G, B and luma.
     """
     found = {}
-    for name, plane in _planes(picture, codes=True).items():
+    for name, plane in _planes(picture, shown).items():
         if name == "A":
             continue
         height, width = plane.shape
@@ -98,11 +102,12 @@ def _whole(picture: Picture) -> Picture:
     return picture.with_planes({n: planes[n] for n in (*RGB, "A")})
 
 
-def _planes(picture: Picture, *, codes: bool = False) -> Mapping[str, Plane]:
+def _planes(picture: Picture, shown: Look | None = None) -> Mapping[str, Plane]:
     seen = seen_planes(picture)
     if seen is None:
         raise ValueRefused(f"The picture has {', '.join(picture.planes)} and no colour.")
-    r, g, b = (encode(p, "srgb") if codes else p for p in seen[0].values())
+    colour = dict(zip(RGB, seen[0].values(), strict=True))
+    r, g, b = (colour if shown is None else codes_of_look(colour, shown)).values()
     alpha = picture.planes.get("A")
     wr, wg, wb = (np.float32(w) for w in LUMA_WEIGHTS["bt709"])
     luma: Plane = wr * r + wg * g + wb * b

@@ -7,11 +7,12 @@ from typing import Literal
 
 import numpy as np
 
-from ..colour import encode
 from ..comp import Comp, Element
 from ..errors import NeatVeilError
 from ..evaluate import Evaluator
-from ..picture import RGBA, Box, Picture
+from ..picture import RGB, RGBA, Box, Picture
+from .display import Look, codes_of_look
+from .measure import AS_IT_IS
 
 Numbers = tuple[float, float, float, float]
 
@@ -24,7 +25,7 @@ class Sample:
     ----------
     result : scene-linear, premultiplied over black.
     straight : scene-linear, ``C / a``; None where alpha is 0.
-    code : sRGB code values of the straight colour, and alpha; 0..255, not rounded or clipped.
+    code : code values of the straight colour as a look shows it, and alpha; 0..255, not rounded or clipped.
     stored : what the file of the asked layer holds at the pixel that lands here; None outside it.
     """
 
@@ -37,11 +38,12 @@ class Sample:
 def sample(
     evaluator: Evaluator, comp: Comp, frame: int, x: int, y: int, layer: str | None = None,
     *, extent: Literal["comp", "upto", "layer"] = "comp", failed: list[NeatVeilError] | None = None,
+    look: Look = AS_IT_IS,
 ) -> Sample:  # fmt: skip
     """Values at pixel (x, y) of the comp's frame, with the stored ones of one layer.
 
     ``extent``: of the whole comp, of the pile up to the layer, or of the layer alone. ``failed``: as of
-    `Evaluator.picture`.
+    `Evaluator.picture`. ``look``: by which it is shown.
     """
     picture = evaluator.picture(
         comp, frame, region=Box(x, y, x + 1, y + 1),
@@ -50,23 +52,25 @@ def sample(
     )  # fmt: skip
     result = _at(picture, x, y) or (0.0, 0.0, 0.0, 0.0)
     stored = stored_under(evaluator, comp, frame, x, y, layer) if layer else None
-    return with_straight(result, stored)
+    return with_straight(result, stored, look)
 
 
-def sample_element(evaluator: Evaluator, element: Element, frame: int, x: int, y: int) -> Sample:
+def sample_element(
+    evaluator: Evaluator, element: Element, frame: int, x: int, y: int, look: Look = AS_IT_IS
+) -> Sample:
     """Values of one element at pixel (x, y) of its own frame: as read, and as stored."""
     result = _at(evaluator.source(element, frame), x, y) or (0.0, 0.0, 0.0, 0.0)
-    return with_straight(result, _at(evaluator.stored(element, frame), x, y))
+    return with_straight(result, _at(evaluator.stored(element, frame), x, y), look)
 
 
-def with_straight(result: Numbers, stored: Numbers | None) -> Sample:
+def with_straight(result: Numbers, stored: Numbers | None, look: Look = AS_IT_IS) -> Sample:
     """A sample from the premultiplied values."""
     *rgb, alpha = result
     straight: Numbers | None = None
     if alpha != 0:
         straight = (rgb[0] / alpha, rgb[1] / alpha, rgb[2] / alpha, alpha)
-    shown = np.array([(straight or result)[:3]], np.float32)
-    r, g, b = (float(v) * 255 for v in encode(shown, "srgb")[0])
+    light = {n: np.array([[v]], np.float32) for n, v in zip(RGB, straight or result, strict=False)}
+    r, g, b = (float(v[0, 0]) * 255 for v in codes_of_look(light, look).values())
     return Sample(result, straight, (r, g, b, alpha * 255), stored)
 
 

@@ -93,7 +93,7 @@ class BoxIn(CompShown):
 
 
 class CompMeasure(Schema):
-    """Of the light, premultiplied over black, and of its sRGB codes; ``waveform``: rows of counts."""
+    """Of the light, premultiplied over black, and of the codes that the look shows; ``waveform``: counts."""
 
     light: dict[str, SpreadOut]
     codes: dict[str, SpreadOut]
@@ -223,8 +223,9 @@ def comp_values(request: HttpRequest, comp_id: int, body: PointIn) -> SampleOut:
         raise ValueRefused(f"({body.x}, {body.y}) lies outside {document.width} x {document.height}.")
     with drawing(body.viewer and f"{body.viewer}-values", body.sequence):
         got = sample(
-            evaluator(), document, body.frame, body.x, body.y, body.layer, extent=body.extent, failed=[]
-        )
+            evaluator(), document, body.frame, body.x, body.y, body.layer, extent=body.extent, failed=[],
+            look=body.look,
+        )  # fmt: skip
     return SampleOut.of(got)
 
 
@@ -255,9 +256,9 @@ def comp_measure(request: HttpRequest, comp_id: int, body: BoxIn) -> CompMeasure
         picture = evaluator().picture(
             document, body.frame, level=level, region=box, keep=not body.within, failed=[], **_extent(body)
         )
-        light, codes = spreads(picture), spreads(picture, codes=True)
+        light, codes = spreads(picture), spreads(picture, shown=body.look)
         return CompMeasure(
             light={n: SpreadOut.from_orm(s) for n, s in light.items()},
             codes={n: SpreadOut.from_orm(s) for n, s in codes.items()},
-            waveform=waveform(picture),
+            waveform=waveform(picture, body.look),
         )

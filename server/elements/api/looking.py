@@ -145,7 +145,9 @@ def element_values(request: HttpRequest, element_id: int, body: ElementPoint) ->
     with drawing(body.viewer and f"{body.viewer}-values", body.sequence):
         if body.planes:
             return SampleOut.of(_plane_sample(row, body))
-        return SampleOut.of(sample_element(evaluator(), _core(row, body), body.frame, body.x, body.y))
+        return SampleOut.of(
+            sample_element(evaluator(), _core(row, body), body.frame, body.x, body.y, body.look)
+        )
 
 
 def _plane_sample(row: Element, body: ElementPoint) -> Any:

@@ -4,8 +4,9 @@ import cv2
 import numpy as np
 import pytest
 from core.pictures import picture, premultiplied, soft_disc, stored
-from neatveil.picture import Box, StoredPicture
-from neatveil.view import Look, channel_picture, difference, display, profile, spreads
+from neatveil.picture import Box, PremultipliedPicture, StoredPicture
+from neatveil.view import Look, channel_picture, difference, display, profile, spreads, waveform
+from neatveil.view.values import with_straight
 
 
 def test_a_profile_across_a_known_ramp():
@@ -40,6 +41,30 @@ def test_spreads_of_a_box_as_numpy_says():
         assert (got[n].low, got[n].high) == (part[..., i].min(), part[..., i].max())
         counts, _ = np.histogram(np.rint(part[..., i] * 255), 256, (-0.5, 255.5))
         assert got[n].histogram == counts.tolist()
+
+
+LOOKS = [
+    Look(), Look(exposure=1.5), Look(gamma=2.2), Look(through="cg/sRGB - Display|ACES 1.0 - SDR Video"),
+    Look(exposure=-1, gamma=1.4, through="cg/Display P3 - Display|Un-tone-mapped"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("look", LOOKS, ids=repr)
+def test_numbers_are_those_of_the_picture_that_is_shown(look):
+    """Histogram, waveform and the values under the pointer tell the codes of the viewer's own pixels."""
+    rng = np.random.default_rng(6)
+    rgba = np.dstack([rng.random((12, 32, 3)) ** 2, np.ones((12, 32))]).astype(np.float32)
+    whole = PremultipliedPicture.from_rgba(rgba)
+    shown = display(whole, look.model_copy(update={"channel": "rgb"}))
+    found, wave = spreads(whole, shown=look), waveform(whole, look, rows=256, columns=32)
+    for i, n in enumerate("RGB"):
+        counts = np.bincount(shown[..., i].reshape(-1), minlength=256)
+        assert found[n].histogram == counts.tolist()
+        assert np.sum(wave[n], axis=0).tolist() == [12] * 32
+        middle = (np.array(wave[n]) * np.arange(255, -1, -1)[:, None]).sum() / (12 * 32)
+        assert abs(middle - shown[..., i].mean()) < 0.6
+    got = with_straight(tuple(rgba[3, 4].tolist()), None, look).code
+    np.testing.assert_allclose(np.clip(got[:3], 0, 255), shown[3, 4, :3], atol=0.51)
 
 
 def test_what_is_no_number_is_counted_and_spoils_nothing():

@@ -3286,7 +3286,7 @@ export interface components {
         };
         /**
          * CompMeasure
-         * @description Of the light, premultiplied over black, and of its sRGB codes; ``waveform``: rows of counts.
+         * @description Of the light, premultiplied over black, and of the codes that the look shows; ``waveform``: counts.
          */
         CompMeasure: {
             /** Codes */

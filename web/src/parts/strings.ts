@@ -128,7 +128,8 @@ export const text = {
     straight: "straight",
     surfaceColourCALinear: "Surface colour C / a, linear light",
     premultipliedOverBlackLinearLight: "Premultiplied over black, linear light",
-    straightColourAsSrgbCode: "Straight colour as sRGB code values, and alpha",
+    straightColourAsSrgbCode:
+      "Straight colour as code values, by the exposure, gamma and view it is shown with, and alpha",
   },
   WaveformPlot: {
     waveformOfRGAnd: "Waveform of R, G and B",
