@@ -45,6 +45,8 @@ def add_command(commands: Any, colour: Any) -> None:
     )  # fmt: skip
     deliver.add_argument("--codec", choices=list(CODECS), help="a file format instead of the preset's")
     deliver.add_argument("--compression", help="of OpenEXR: none, rle, zips, zip, piz, pxr24, dwaa, dwab")
+    deliver.add_argument("--tiles", action="store_true", default=None, help="OpenEXR in tiles of 64 x 64")
+    deliver.add_argument("--multipart", action="store_true", default=None, help="OpenEXR's layers in parts")
     deliver.add_argument("--contents", choices=["rgba", "rgb", "alpha", "apart"])
     deliver.add_argument("--alpha", choices=["straight", "premultiplied"])
     deliver.add_argument("--matte", type=colour, help="colour that is premultiplied over: three code values")
@@ -143,6 +145,8 @@ def _form(options: argparse.Namespace, preset: str) -> DeliveryForm:
         for name in (
             "codec",
             "compression",
+            "tiles",
+            "multipart",
             "contents",
             "alpha",
             "matte",

@@ -130,7 +130,8 @@ class Taken:
         )
 
     def refuse_format(self, delivery_format: DeliveryFormat) -> None:
-        """`CannotHoldLayers` for a format that holds the picture alone, where layers go with it.
+        """`CannotHoldLayers` for a format that holds the picture alone, or not all of the data, where layers
+        go with it.
 
         `ValueRefused` where they are too many for one file.
         """
@@ -140,6 +141,11 @@ class Taken:
             raise CannotHoldLayers(
                 f"{delivery_format.title} holds no layers beside the picture.",
                 advice="Choose OpenEXR with RGB and alpha in one file, or take the layers out.", where="form",
+            )  # fmt: skip
+        if delivery_format.codec.compression == "pxr24" and any(":" in one for one in self.take.layers):
+            raise CannotHoldLayers(
+                "PXR24 keeps 24 of the 32 bits of data.",
+                advice="Choose another compression, such as ZIP, or take the data out.", where="form",
             )  # fmt: skip
         channels = sum(len(one.channels) for one in file_layers(self.comp, self.take.layers))
         most = max(0, MOST_BYTES // (4 * self.width * self.height) - len(RGBA))

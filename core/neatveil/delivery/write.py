@@ -159,6 +159,7 @@ def write_frame(
             samples=dict.fromkeys(stored.data_planes, "float"),
             alpha_straight=delivery_format.reading.alpha == "straight",
             encoding=delivery_format.encoding, compression=delivery_format.codec.compression,
+            tiles=delivery_format.tiles, parts=delivery_format.multipart,
             attributes={
                 **delivery_format.codec.header,
                 **({} if stamp is None else stamp.header(delivery_format, frame)),

@@ -64,7 +64,7 @@ def delivered(folder, comp, decoder, take, **form):
     write_frames(source, made, target, take.numbers, stamp=take.stamp())
     proof = prove(source, LocalDecoder(), made, target, take.numbers, Fraction(25), loss_accepted=True)
     with OpenEXR.File(str(target.frame_path(take.numbers[0])), separate_channels=True) as file:
-        return {n: c.pixels for n, c in file.channels().items()}, proof
+        return {n: c.pixels for part in file.parts for n, c in part.channels.items()}, proof
 
 
 def test_each_layer_is_what_it_is_alone_and_over_one_another_they_are_the_picture(tmp_path):
@@ -99,6 +99,46 @@ def test_data_is_written_in_32_bits_as_it_stands_where_the_layer_lies(codec, tmp
     np.testing.assert_array_equal(got, wanted)
 
 
+@pytest.mark.parametrize("compression", ["none", "rle", "zips", "zip", "piz"])
+@pytest.mark.parametrize("tiles", [False, True])
+@pytest.mark.parametrize("multipart", [False, True])
+def test_tiles_and_parts_hold_the_same_by_openexrs_own_library(compression, tiles, multipart, tmp_path):
+    """Sizes that no tile divides; one layer without data, one with it."""
+    comp, decoder, _ = scene(transform={"x": 3})
+    take = Take(frames="1", layers=("p", "l", "l:depth.Z"), size="given", width=131, height=70)
+    plain, _ = delivered(tmp_path / "plain", comp, decoder, take, compression=compression)
+    how = {"compression": compression, "tiles": tiles, "multipart": multipart}
+    found, proof = delivered(tmp_path / "other", comp, decoder, take, **how)
+    assert proof.good
+    assert found.keys() == plain.keys()
+    for name, pixels in plain.items():
+        assert found[name].dtype == pixels.dtype
+        np.testing.assert_array_equal(found[name], pixels)
+    with OpenEXR.File(str(tmp_path / "other" / "shot.0001.exr"), separate_channels=True) as file:
+        assert [p.name() for p in file.parts if multipart] == ["picture", "lamp_v2", "plate"] * multipart
+        assert len(file.parts) == (3 if multipart else 1)
+        for part in file.parts:
+            assert (part.type() == OpenEXR.tiledimage) == tiles
+            if tiles:
+                there = part.header["tiles"]
+                assert (there.xSize, there.ySize) == (64, 64)
+
+
+def test_a_compression_that_shortens_data_is_refused_with_it():
+    """PXR24 cuts 32-bit floats to 24 bits; halves are kept (OpenEXR's documentation of its compressions)."""
+    comp, *_ = scene()
+    made = format_of(DeliveryForm(codec="exr", compression="pxr24", **EXR))
+    taken(Take(layers=("p", "l")), comp).refuse_format(made)
+    with pytest.raises(CannotHoldLayers, match="24 of the 32 bits"):
+        taken(Take(layers=("p", "l:depth.Z")), comp).refuse_format(made)
+
+
+@pytest.mark.parametrize("how", ["tiles", "multipart"])
+def test_other_formats_have_neither_tiles_nor_parts(how):
+    with pytest.raises(ValueRefused, match="has no"):
+        format_of(DeliveryForm(codec="tiff16", **{how: True}))
+
+
 @pytest.mark.parametrize("place", [{}, {"rotation": 30}, {"scale": 2.5, "x": 4}])
 @pytest.mark.parametrize("size", [{"size": "half"}, {"size": "given", "width": 47, "height": 33}])
 def test_at_another_size_data_is_still_of_one_pixel_each(place, size, tmp_path):
@@ -121,6 +161,8 @@ def test_of_any_document_and_form_each_layer_comes_back(written, data, tmp_path_
         "alpha": data.draw(st.sampled_from(["straight", "premultiplied"])),
         "encoding": data.draw(st.sampled_from(["linear", "srgb", "linear@ap1"])),
         "light": data.draw(st.sampled_from(["lost", "raised"])),
+        "tiles": data.draw(st.booleans()),
+        "multipart": data.draw(st.booleans()),
     }
     decoder = Arrays(pictures(), extra_planes())
     take = Take(frames=str(comp.first), layers=tuple(layers))

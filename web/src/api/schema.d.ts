@@ -3846,6 +3846,12 @@ export interface components {
                 number
             ];
             /**
+             * Layers in parts
+             * @description Each layer of the file in a part of its own; OpenEXR alone.
+             * @default false
+             */
+            multipart?: boolean;
+            /**
              * Multiplied
              * @default linear
              * @enum {string}
@@ -3857,6 +3863,12 @@ export interface components {
              * @default 8
              */
             past_edge?: number;
+            /**
+             * In tiles
+             * @description Of 64 x 64 pixels, in place of scan lines; OpenEXR alone.
+             * @default false
+             */
+            tiles?: boolean;
         };
         /** DeliveryOut */
         DeliveryOut: {

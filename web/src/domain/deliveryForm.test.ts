@@ -12,6 +12,8 @@ const form: DeliveryForm = {
   encoding: "srgb",
   past_edge: 8,
   compression: "",
+  tiles: false,
+  multipart: false,
   dither: "none",
   light: "lost",
 };

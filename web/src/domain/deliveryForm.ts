@@ -20,6 +20,7 @@ export function withCodec(
   const changed = { ...form, codec: codec.name };
   if (codec.bits > FEW_BITS) changed.dither = "none";
   if (codec.compressions.every((c) => c.name !== form.compression)) changed.compression = "";
+  if (codec.ending !== ".exr") Object.assign(changed, { tiles: false, multipart: false });
   // an encoding that was chosen by hand stays, but for light in whole numbers and codes in floats
   if (form.encoding === usualEncoding(before) || codec.floating !== (form.encoding === "linear"))
     changed.encoding = usualEncoding(codec);

@@ -29,6 +29,7 @@ class DeliveryFormat:
     light : what becomes of light where the alpha is 0 in a straight file: it is lost, or the alpha is raised
         as far as holds it.
     past_edge : pixels that straight colour runs on where the alpha is 0.
+    tiles, multipart : of OpenEXR: tiles in place of scan lines; each layer in a part of its own.
     colour_tolerance, alpha_tolerance : largest honest difference between what was meant and what is read
         back, in code values 0..1; ``relative`` makes the colour's relative to the value. Of a lossy codec
         the colour's holds for a frame's mean.
@@ -48,6 +49,8 @@ class DeliveryFormat:
     alpha_tolerance: float = 0.0
     relative: bool = False
     purpose: Purpose = "editor"
+    tiles: bool = False
+    multipart: bool = False
 
     @property
     def kind(self) -> Literal["movie", "frames"]:

@@ -10,7 +10,7 @@ from ...alpha import Reading
 from ...alpha.reading import CodeValue
 from ...codecs import Codec, codec_named
 from ...colour.encodings import NAME_PATTERN, to_write
-from ...errors import CannotHoldAlpha
+from ...errors import CannotHoldAlpha, ValueRefused
 from .base import Contents, DeliveryFormat, Dither, Light, Purpose
 
 #: Pixels that straight colour runs on past the edge, unless somebody says otherwise.
@@ -28,6 +28,14 @@ class DeliveryForm(BaseModel):
         "", max_length=20, title="Compression",
         description="Of OpenEXR's pixels, such as piz or dwaa; empty is the format's own.",
     )  # fmt: skip
+    tiles: bool = Field(
+        False, title="In tiles", description="Of 64 x 64 pixels, in place of scan lines; OpenEXR alone."
+    )
+    multipart: bool = Field(
+        False,
+        title="Layers in parts",
+        description="Each layer of the file in a part of its own; OpenEXR alone.",
+    )
     contents: Contents = Field(
         "rgba",
         title="Contents",
@@ -97,6 +105,8 @@ def format_of(
         There is no such codec, or it has no such compression.
     CannotHoldAlpha
         RGB and alpha were asked for in a file that holds no alpha.
+    ValueRefused
+        Tiles or parts were asked for in another format than OpenEXR.
 
     Examples
     --------
@@ -110,6 +120,12 @@ def format_of(
             advice="Deliver RGB alone over a colour, RGB and alpha apart, or choose a format with alpha.",
             where="form",
         )
+    if (form.tiles or form.multipart) and codec.ending != ".exr":
+        raise ValueRefused(
+            f"{codec.title} has no {'tiles' if form.tiles else 'parts'}.",
+            advice="Choose OpenEXR.",
+            where="form",
+        )
     colour, alpha = _tolerances(codec)
     packed = next((f", {c.label}" for c in codec.compressions if c.name == form.compression), "")
     return DeliveryFormat(
@@ -117,7 +133,8 @@ def format_of(
         help=help or codec.help,
         codec=codec, reading=form.reading, encoding=form.encoding, contents=form.contents,
         past_edge=form.past_edge, dither=form.dither, light=form.light, colour_tolerance=colour,
-        alpha_tolerance=alpha, relative=codec.floating, purpose=purpose,
+        alpha_tolerance=alpha, relative=codec.floating, purpose=purpose, tiles=form.tiles,
+        multipart=form.multipart,
     )  # fmt: skip
 
 
@@ -146,6 +163,7 @@ def form_of(delivery_format: DeliveryFormat) -> DeliveryForm:
         alpha="straight" if reading.alpha == "straight" else "premultiplied", multiplied=reading.multiplied,
         encoding=delivery_format.encoding, past_edge=delivery_format.past_edge,
         dither=delivery_format.dither, light=delivery_format.light,
+        tiles=delivery_format.tiles, multipart=delivery_format.multipart,
     )  # fmt: skip
 
 

@@ -61,13 +61,17 @@ def write(
     samples: Mapping[str, str] | None = None,
     attributes: Mapping[str, HeaderValue] | None = None,
     dither: int | None = None,
+    tiles: bool = False,
+    parts: bool = False,
 ) -> None:
     """Write code values as they stand; ``sample`` is uint8, uint16, half or float.
 
     ``samples`` gives single channels another type, where the format can hold that (OpenEXR);
     ``attributes`` are put into the header: words, whole numbers, rates, timecodes as two packed words, and
     rows of floats. ``dither``: a seed; integers are then rounded up or down
-    by lot, by how near they lie, so that no bands appear.
+    by lot, by how near they lie, so that no bands appear. Of OpenEXR alone: ``tiles`` of `TILE` pixels in
+    place of scan lines, and ``parts``: each layer, by the name before its channels' first dot, in a part of
+    its own.
 
     Integers are rounded to nearest after clipping to 0..1. The file appears whole or not at all
     only to the caller's care: write to a temporary name and rename.
@@ -76,45 +80,85 @@ def write(
     """
     names: list[str] = [n for n in ("R", "G", "B", "A", "Y") if n in picture.planes]
     names += sorted(n for n in picture.planes if n not in names)
-    height, width = picture.planes[names[0]].shape
-    types = [(samples or {}).get(n, sample) for n in names]
-    if len(set(types)) == 1:
-        # the library takes no notice of types by channel where they are all alike
-        sample, samples = types[0], None
-    spec = oiio.ImageSpec(width, height, len(names), sample)
-    spec.channelnames = tuple(names)
-    spec.x, spec.y = picture.data_window.x0, picture.data_window.y0
-    spec.full_x, spec.full_y = picture.display_window.x0, picture.display_window.y0
-    spec.full_width = picture.display_window.width
-    spec.full_height = picture.display_window.height
-    # unless it is told so the library divides the colour of these by the alpha
-    if alpha_straight or path.suffix.lower() == ".jp2":
-        spec.attribute("oiio:UnassociatedAlpha", 1)
-    _say_colour(spec, encoding)
-    if compression:
-        spec.attribute("compression", compression)
-    for name, value in (attributes or {}).items():
-        _put(spec, name, value)
-    if samples:
-        spec.channelformats = tuple(oiio.TypeDesc(t) for t in types)
-        sample = "float"
-    stated = (attributes or {}).get("oiio:BitsPerSample", 16)
-    bits = stated if isinstance(stated, int) else 16
-    planes = [picture.planes[n] for n in names]
-    block = _of_bits(planes, bits) if sample == "uint16" and bits < 16 else block_of(planes, sample, dither)
+    attributes = attributes or {}
+    by_part = _by_layer(names) if parts else {"": names}
+    pieces = [
+        _Piece(path, picture, own, sample, samples or {}, dither, attributes) for own in by_part.values()
+    ]
     if path.suffix.lower() in {".webp", ".png"}:
+        corner = picture.data_window.x0, picture.data_window.y0
         try:
             if path.suffix.lower() == ".webp":
-                webp_writing.save(path, block)
+                webp_writing.save(path, pieces[0].block)
             else:
-                png_writing.save(path, block, encoding, (spec.x, spec.y))
+                png_writing.save(path, pieces[0].block, encoding, corner)
         except OSError as failure:
             raise _write_error(path, str(failure)) from failure
         return
+    for name, piece in zip(by_part, pieces, strict=True):
+        _say_colour(piece.spec, encoding)
+        # unless it is told so the library divides the colour of these by the alpha
+        if alpha_straight or path.suffix.lower() == ".jp2":
+            piece.spec.attribute("oiio:UnassociatedAlpha", 1)
+        if compression:
+            piece.spec.attribute("compression", compression)
+        if tiles:
+            piece.spec.tile_width = piece.spec.tile_height = TILE
+        if parts:
+            piece.spec.attribute("oiio:subimagename", name or "picture")
+    _put_pieces(path, pieces)
+
+
+#: Pixels of a tile's side.
+TILE = 64
+
+
+def _by_layer(names: Sequence[str]) -> dict[str, list[str]]:
+    """Channels by the name before their last dot; the picture's own, which have none, come first."""
+    found: dict[str, list[str]] = {}
+    for name in names:
+        found.setdefault(name.rpartition(".")[0].partition(".")[0], []).append(name)
+    return found
+
+
+class _Piece:
+    """Channels that are written together: what is said of them, and their samples ``(H, W, C)``."""
+
+    def __init__(
+        self, path: Path, picture: StoredPicture, names: list[str], sample: str, samples: Mapping[str, str],
+        dither: int | None, attributes: Mapping[str, HeaderValue],
+    ) -> None:  # fmt: skip
+        height, width = picture.planes[names[0]].shape
+        types = [samples.get(n, sample) for n in names]
+        mixed = len(set(types)) > 1
+        # the library takes no notice of types by channel where they are all alike
+        sample = "float" if mixed else types[0]
+        self.spec = spec = oiio.ImageSpec(width, height, len(names), sample)
+        spec.channelnames = tuple(names)
+        spec.x, spec.y = picture.data_window.x0, picture.data_window.y0
+        spec.full_x, spec.full_y = picture.display_window.x0, picture.display_window.y0
+        spec.full_width = picture.display_window.width
+        spec.full_height = picture.display_window.height
+        for name, value in attributes.items():
+            _put(spec, name, value)
+        if mixed:
+            spec.channelformats = tuple(oiio.TypeDesc(t) for t in types)
+        stated = attributes.get("oiio:BitsPerSample", 16)
+        bits = stated if isinstance(stated, int) else 16
+        planes = [picture.planes[n] for n in names]
+        few = sample == "uint16" and bits < 16
+        self.block = _of_bits(planes, bits) if few else block_of(planes, sample, dither)
+
+
+def _put_pieces(path: Path, pieces: Sequence[_Piece]) -> None:
     target = oiio.ImageOutput.create(str(path))
     if target is None:
         raise WriteFailed(f"{path.name} cannot be written: {oiio.geterror().strip()}", where=path.name)
-    ok = target.open(str(path), spec) and target.write_image(block)
+    specs = tuple(p.spec for p in pieces)
+    ok = target.open(str(path), specs[0] if len(specs) == 1 else specs)
+    for i, piece in enumerate(pieces):
+        ok = ok and (i == 0 or target.open(str(path), piece.spec, "AppendSubimage"))
+        ok = ok and target.write_image(piece.block)
     error = target.geterror().strip()
     closed = target.close()
     if not (ok and closed):

@@ -20,6 +20,7 @@ import { useSpaces } from "../../parts/useSpaces";
 import { SignButton } from "../../ui/basics";
 import { Choose } from "../../ui/Choose";
 import { Line } from "../../ui/Line";
+import { Tick } from "../../ui/Tick";
 import { Segments } from "../../ui/Segments";
 import { PURPOSES, text } from "./strings";
 
@@ -219,6 +220,24 @@ function Parts({ form, onForm }: { form: DeliveryForm; onForm: (form: DeliveryFo
             options={codec.compressions.map((c) => ({ value: c.name, label: c.label }))}
             onChange={(name) => change({ compression: name === codec.compression ? "" : name })}
           />
+        </Line>
+      )}
+      {codec.ending === ".exr" && (
+        <Line label={t.stored}>
+          <div>
+            <Tick
+              label={t.inTiles}
+              help={t.inTilesHelp}
+              checked={form.tiles}
+              onChange={(tiles) => change({ tiles })}
+            />
+            <Tick
+              label={t.inParts}
+              help={t.inPartsHelp}
+              checked={form.multipart}
+              onChange={(multipart) => change({ multipart })}
+            />
+          </div>
         </Line>
       )}
       <Line label={t.contents}>
