@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 import cv2
 from django.http import HttpResponse
@@ -14,6 +14,8 @@ from ninja import Field, Schema
 JPEG_QUALITY = 85
 #: Pixels of one answer: an 8K frame.
 MOST_PIXELS = 7680 * 4320
+#: A place in a frame, or not too far beside it, in pixels.
+Place = Annotated[float, Field(ge=-1e6, le=1e6)]
 
 
 class Shown(Schema):

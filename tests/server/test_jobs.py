@@ -331,7 +331,7 @@ def test_a_worker_killed_while_a_delivery_is_proved(ada, comp, monkeypatch, wher
     }  # fmt: skip
     row = ada("POST", f"projects/{comp['project']}/deliveries", body).json()[0]
     place = {
-        "before the proof": (proving, "remove_parts"), "in the proof": (proving, "prove"),
+        "before the proof": (proving, "remove_parts"), "in the proof": (proving, "prove_together"),
         "after the proof": (proving, "_write_beside"),
     }[where]  # fmt: skip
     monkeypatch.setattr(*place, killed)

@@ -10,7 +10,7 @@ from urllib.parse import quote
 
 from config.engine import drawing, drawing_card, evaluator
 from config.errors import Problem
-from config.pictures import SampleOut, Shown, screen_for, screen_response, shown_response
+from config.pictures import Place, SampleOut, Shown, screen_for, screen_response, shown_response
 from django.http import HttpRequest, HttpResponse
 from elements.api.shapes import SpreadOut
 from elements.pictures import CARD_HEIGHT, card_of
@@ -85,7 +85,7 @@ class PointIn(CompShown):
 
 
 class LineIn(CompShown):
-    line: tuple[float, float, float, float]
+    line: tuple[Place, Place, Place, Place]
 
 
 class BoxIn(CompShown):

@@ -8,7 +8,7 @@ from typing import Any, Literal
 from config.downloads import fetched
 from config.engine import drawing, drawing_card, evaluator
 from config.errors import Problem
-from config.pictures import SampleOut, Shown, shown_response
+from config.pictures import Place, SampleOut, Shown, shown_response
 from django.http import HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from neatveil.alpha import Reading
@@ -63,7 +63,7 @@ class ElementPoint(ElementShown):
 
 
 class ElementLine(ElementShown):
-    line: tuple[float, float, float, float]
+    line: tuple[Place, Place, Place, Place]
 
 
 class ElementBox(ElementShown):
