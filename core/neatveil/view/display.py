@@ -121,7 +121,8 @@ class Screen:
         self._under = _background_rows(look, box)
         self._places = (0, 1, 2) if layout == "rgbx" else (2, 1, 0)
         # what passes is shown by a table: see `baked`
-        self._baked = baked_view(look.through) if look.through and layout == "bgr" else None
+        passing = layout == "bgr" and look.channel != "alpha"
+        self._baked = baked_view(look.through) if look.through and passing else None
 
     def take(self, y0: int, y1: int, planes: Mapping[str, Plane]) -> None:
         """Rows y0 to y1 of the box: R, G, B, A, premultiplied light."""

@@ -82,9 +82,7 @@ def write(
     names += sorted(n for n in picture.planes if n not in names)
     attributes = attributes or {}
     by_part = _by_layer(names) if parts else {"": names}
-    pieces = [
-        _Piece(path, picture, own, sample, samples or {}, dither, attributes) for own in by_part.values()
-    ]
+    pieces = [_Piece(picture, own, sample, samples or {}, dither, attributes) for own in by_part.values()]
     if path.suffix.lower() in {".webp", ".png"}:
         corner = picture.data_window.x0, picture.data_window.y0
         try:
@@ -114,10 +112,11 @@ TILE = 64
 
 
 def _by_layer(names: Sequence[str]) -> dict[str, list[str]]:
-    """Channels by the name before their last dot; the picture's own, which have none, come first."""
+    """Channels by the name before their first dot; the picture's own, which have none, come first."""
     found: dict[str, list[str]] = {}
     for name in names:
-        found.setdefault(name.rpartition(".")[0].partition(".")[0], []).append(name)
+        layer, dot, _ = name.partition(".")
+        found.setdefault(layer if dot else "", []).append(name)
     return found
 
 
@@ -125,7 +124,7 @@ class _Piece:
     """Channels that are written together: what is said of them, and their samples ``(H, W, C)``."""
 
     def __init__(
-        self, path: Path, picture: StoredPicture, names: list[str], sample: str, samples: Mapping[str, str],
+        self, picture: StoredPicture, names: list[str], sample: str, samples: Mapping[str, str],
         dither: int | None, attributes: Mapping[str, HeaderValue],
     ) -> None:  # fmt: skip
         height, width = picture.planes[names[0]].shape
