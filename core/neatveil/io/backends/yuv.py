@@ -95,26 +95,71 @@ def to_rgb(
 @kernel
 def _from_rgb(r, g, b, numbers, low, high, y, cb, cr):  # type: ignore[no-untyped-def]
     kr, kg, kb, y0, ys, c0, b_scale, r_scale = numbers
-    for i in range(r.size):
-        luma = kr * r[i] + kg * g[i] + kb * b[i]
-        y[i] = min(max(np.rint(luma * ys + y0), low), high)
-        cb[i] = min(max(np.rint((b[i] - luma) * b_scale + c0), low), high)
-        cr[i] = min(max(np.rint((r[i] - luma) * r_scale + c0), low), high)
+    for row in range(y.shape[0]):
+        for x in range(y.shape[1]):
+            luma = kr * r[row, x] + kg * g[row, x] + kb * b[row, x]
+            y[row, x] = min(max(np.rint(luma * ys + y0), low), high)
+            cb[row, x] = min(max(np.rint((b[row, x] - luma) * b_scale + c0), low), high)
+            cr[row, x] = min(max(np.rint((r[row, x] - luma) * r_scale + c0), low), high)
 
 
-def from_rgb(r: Array, g: Array, b: Array, bits: int, matrix: str, full: bool) -> tuple[Array, Array, Array]:
-    """R', G', B' in 0..1 to rounded code values, within what the range allows."""
+@kernel
+def _chroma_from_rgb(r, g, b, numbers, low, high, step_y, cb, cr):  # type: ignore[no-untyped-def]
+    """Chroma of half the width, level with the left of its two pixels and between its rows: the mean of
+    its rows, of three pixels weighted 1, 2, 1."""
+    kr, kg, kb, _, _, c0, b_scale, r_scale = numbers
+    last = r.shape[1] - 1
+    for row in range(cb.shape[0]):
+        first = row * step_y
+        end = min(first + step_y, r.shape[0])
+        share = np.float32(0.25) / np.float32(end - first)
+        for x in range(cb.shape[1]):
+            left, middle, right = max(2 * x - 1, 0), 2 * x, min(2 * x + 1, last)
+            red, green, blue = np.float32(0), np.float32(0), np.float32(0)
+            for at in range(first, end):
+                red += r[at, left] + np.float32(2) * r[at, middle] + r[at, right]
+                green += g[at, left] + np.float32(2) * g[at, middle] + g[at, right]
+                blue += b[at, left] + np.float32(2) * b[at, middle] + b[at, right]
+            luma = kr * red + kg * green + kb * blue
+            cb[row, x] = min(max(np.rint((blue - luma) * (share * b_scale) + c0), low), high)
+            cr[row, x] = min(max(np.rint((red - luma) * (share * r_scale) + c0), low), high)
+
+
+@kernel
+def _luma_from_rgb(r, g, b, numbers, low, high, y):  # type: ignore[no-untyped-def]
+    kr, kg, kb, y0, ys, _, _, _ = numbers
+    for row in range(y.shape[0]):
+        for x in range(y.shape[1]):
+            luma = kr * r[row, x] + kg * g[row, x] + kb * b[row, x]
+            y[row, x] = min(max(np.rint(luma * ys + y0), low), high)
+
+
+def from_rgb(
+    r: Array, g: Array, b: Array, bits: int, matrix: str, full: bool, y: Codes, cb: Codes, cr: Codes
+) -> None:
+    """R', G', B' in 0..1 to rounded code values within what the range allows, written to ``y, cb, cr``.
+
+    Chroma of half the width (4:2:2) or of half width and height (4:2:0) lies where `to_rgb` takes it
+    from: level with the left pixel, in the middle between rows.
+    """
     kr, kg, kb = LUMA_WEIGHTS[matrix]
     y0, ys, c0, cs = _ranges(bits, full)
     given = (kr, kg, kb, y0, ys, c0, cs / (2 * (1 - kb)), cs / (2 * (1 - kr)))
     numbers = tuple(np.float32(v) for v in given)
     top = (1 << bits) - 1
-    low, high = (0, top) if full else (1 << (bits - 8), top - (1 << (bits - 8)))
-    out = tuple(new_array(r.shape) for _ in range(3))
+    unit = 1 << (bits - 8)
+    bounds = [np.float32(v) for v in ((0, top) if full else (unit, top - unit))]
+    height, width = y.shape
+    whole = cb.shape == y.shape
+    step_y = -(-height // cb.shape[0])
 
-    def strip(a: int, z: int) -> None:
-        flat = [p[a:z].reshape(-1) for p in (r, g, b, *out)]
-        _from_rgb(*flat[:3], numbers, np.float32(low), np.float32(high), *flat[3:])
+    def strip(first: int, end: int) -> None:
+        rows = slice(first * step_y, end * step_y)
+        given = [p[rows] for p in (r, g, b)]
+        if whole:
+            _from_rgb(*given, numbers, *bounds, y[rows], cb[rows], cr[rows])
+        else:
+            _luma_from_rgb(*given, numbers, *bounds, y[rows])
+            _chroma_from_rgb(*given, numbers, *bounds, step_y, cb[first:end], cr[first:end])
 
-    for_strips(r.shape[0], r.shape[1], strip)
-    return out[0], out[1], out[2]
+    for_strips(cb.shape[0], width * step_y, strip)
