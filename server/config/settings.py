@@ -72,6 +72,9 @@ DATABASES = {
         "CONN_HEALTH_CHECKS": True,
         # One connection a thread, kept; the threads are bounded (asgi.py).
         "CONN_MAX_AGE": None,
+        # A process that froze or whose machine is gone keeps no row locked: a worker that starts would
+        # wait for the row of one that stopped in the middle of saying that it is alive.
+        "OPTIONS": {"options": "-c idle_in_transaction_session_timeout=30s"},
     }
 }
 # In the database alone: who signs out of one web process is signed out of all.

@@ -145,8 +145,39 @@ def put(person, address, body):
     return answer.status, json.loads(answer.read())
 
 
+#: Stops for good in the middle of saying that workers are alive, one of whom was not heard of for a minute.
+FROZEN = """
+import time
+import django
+from django.db import connection, transaction
+django.setup()
+with connection.cursor() as cursor:
+    cursor.execute("INSERT INTO procrastinate_workers (last_heartbeat) VALUES (now() - interval '1 minute')")
+with transaction.atomic(), connection.cursor() as cursor:
+    cursor.execute("UPDATE procrastinate_workers SET last_heartbeat = now()")
+    print("frozen", flush=True)
+    time.sleep(900)
+"""
+
+
+@contextmanager
+def frozen_in_a_transaction(var, **settings):
+    env = {**os.environ, "DJANGO_SETTINGS_MODULE": "config.settings", "NEATVEIL_VAR": str(var)}
+    env |= {f"NEATVEIL_{k}": str(v) for k, v in settings.items()}
+    held = subprocess.Popen(
+        [sys.executable, "-c", FROZEN], cwd=SERVER, env=env, stdout=subprocess.PIPE, text=True
+    )
+    try:
+        assert held.stdout.readline() == "frozen\n"
+        yield
+    finally:
+        held.kill()
+        held.wait()
+
+
 def test_a_worker_on_another_machine_joins_and_leaves(application, installation, password, tmp_path):
-    """It has the database and the media folder, and nothing else of the first machine."""
+    """It has the database and the media folder, and nothing else of the first machine, whose processes all
+    froze, one of them with rows of the queue locked."""
     warden = Person(application.address, "warden", password)
     here = workers(application)
     var = tmp_path / "elsewhere"
@@ -154,7 +185,9 @@ def test_a_worker_on_another_machine_joins_and_leaves(application, installation,
     for pid in here:
         os.kill(pid, signal.SIGSTOP)
     try:
-        with process("worker", var, LOG=var / "log" / "worker.log", **elsewhere) as worker:
+        with frozen_in_a_transaction(var, **installation), process(
+            "worker", var, LOG=var / "log" / "worker.log", **elsewhere
+        ) as worker:  # fmt: skip
             row = order(warden, "elsewhere")
             row = warden.wait_for_delivery(row["id"], 240)
             assert (row["job"]["state"], row["proof"]["frames_found"]) == ("done", FRAMES)

@@ -6,7 +6,7 @@ import logging
 import os
 from collections.abc import Iterator
 from pathlib import Path, PurePosixPath
-from typing import Any
+from typing import Any, NamedTuple
 
 from config.errors import Conflict
 from config.events import announce
@@ -63,6 +63,8 @@ def folders_in(text: str) -> list[Path]:
 def register(project: Project, person: Any, text: str) -> Library:
     """Register a folder and look through it; `Conflict` where one that holds or lies in it is known."""
     path = allowed(text)
+    row = Library(project=project, person=person, name=path.name[:200], path=str(path))
+    seen = _walked(row)  # before the project is locked: it may take long
     with transaction.atomic():
         Project.objects.select_for_update().get(pk=project.pk)
         for other in project.libraries.all():
@@ -72,8 +74,8 @@ def register(project: Project, person: Any, text: str) -> Library:
                     f"{path.name} and the library {other.name} would claim the same files.",
                     advice="Take that one out first.", where="path",
                 )  # fmt: skip
-        row = Library.objects.create(project=project, person=person, name=path.name[:200], path=str(path))
-        look_through(row)  # what goes wrong in it leaves no half-registered library
+        row.save()
+        _take_in(row, seen)  # what goes wrong in it leaves no half-registered library
     row.refresh_from_db()
     return row
 
@@ -105,26 +107,41 @@ def watch_all() -> None:
 
 
 def look_through(row: Library) -> None:
-    """New elements for what is new; growth is followed, replacement is asked about, a loss is said."""
-    root = Path(row.path)
-    there = root.is_dir()
-    if not there:
+    """What has changed since, as `_take_in` tells; a folder that is gone is said."""
+    if not Path(row.path).is_dir():
         if row.there:
             Library.objects.filter(pk=row.pk).update(there=False)
             announce(row.project_id, "elements", 0)
         return
+    _take_in(row, _walked(row))
+
+
+class Walked(NamedTuple):
+    """What lies in a library: names of elements below its root with their folder and name; what was passed
+    over, in words."""
+
+    found: dict[str, tuple[str, str]]
+    passed: list[str]
+
+
+def _walked(row: Library) -> Walked:
     passed: list[str] = []
     found = {
         (f"{folder}/{name}" if folder else name): (folder, name)
-        for folder, name in grouped(_files(root, passed))
+        for folder, name in grouped(_files(Path(row.path), passed))
         if _fits(row, folder, name, passed)
     }
-    if (shown := passed[:SHOWN]) != row.passed_over:
+    return Walked(found, passed)
+
+
+def _take_in(row: Library, seen: Walked) -> None:
+    """New elements for what is new; growth is followed, replacement is asked about, a loss is said."""
+    if (shown := seen.passed[:SHOWN]) != row.passed_over:
         Library.objects.filter(pk=row.pk).update(passed_over=shown)
         announce(row.project_id, "elements", 0)
     known = {e.file: e for e in row.elements.select_related("library")}
     with transaction.atomic():
-        for file, (folder, name) in found.items():
+        for file, (folder, name) in seen.found.items():
             if file in known:
                 continue
             element = _grew_into(known, file) or Element.objects.create(
