@@ -20,7 +20,7 @@ from .delivery import (
     Take,
     Target,
     add_to_hash_list,
-    count_losses,
+    count_losses_together,
     form_of,
     format_of,
     prove_together,
@@ -109,7 +109,8 @@ def _deliver(options: argparse.Namespace) -> int:
     for made, _ in outputs:
         made.codec.refuse_size(take.width, take.height, options.to)
         take.refuse_format(made)
-        losses = count_losses(source, made, frames)
+    formats = [made for made, _ in outputs]
+    for made, losses in zip(formats, count_losses_together(source, formats, frames), strict=True):
         if losses.lost_light and not options.allow_loss:
             raise WouldLose(losses.words(made), advice="Deliver premultiplied, or say --allow-loss.")
     write_together(source, outputs, frames, rate, stamp=take.stamp())

@@ -10,6 +10,8 @@ from deliveries.places import target_of
 from django.conf import settings
 from elements.models import Element
 from neatveil.io import LocalDecoder
+from neatveil.io.backends import oiio_writing
+from neatveil.picture import StoredPicture
 from PIL import Image
 from server.test_deliveries import body_of, order, ordered
 from webclient import Web, run_jobs
@@ -217,6 +219,50 @@ def test_forms_of_the_same_frames_are_drawn_once_for_all(ada, comp, monkeypatch)
         assert row["format"] == row["proof"]["format"]
     assert ada("DELETE", f"jobs/{rows[0]['job']['id']}").status_code == 204
     assert not Delivery.objects.exists()
+
+
+@pytest.fixture
+def glow(ada, comp, tmp_path):
+    """The comp shows light without coverage alone."""
+    rgba = np.zeros((48, 64, 4), np.float32)
+    rgba[10:20, 10:30, :3] = 0.6
+    path = tmp_path / "glow.exr"
+    oiio_writing.write(
+        path, StoredPicture.from_rgba(rgba), sample="half", alpha_straight=False, encoding="linear"
+    )
+    element = ada.bring(comp["project"], {"glow.exr": path.read_bytes()})[0]
+    document = {**comp["document"], "layers": [{"id": "g", "name": "glow", "element": element["key"]}]}
+    assert ada("PUT", f"comps/{comp['id']}", {"base": 1, "document": document}).status_code == 200
+    return comp
+
+
+@pytest.mark.parametrize("place", range(5))
+def test_whichever_of_five_forms_loses_light_is_found_before_the_order(ada, glow, place):
+    names = ["exr", "exr32", "png16", "tiff32"]
+    forms = [{"codec": n, "alpha": "premultiplied", "encoding": "linear"} for n in names]
+    forms.insert(place, {"codec": "tiff16"})
+    answer = order(ada, glow, formats=[], forms=forms, folder="one", name="{format}")
+    assert (answer.status_code, answer.json()["code"]) == (409, "would-lose")
+    assert "TIFF" in answer.json()["message"]
+    assert not Delivery.objects.exists()
+
+
+def test_an_order_is_looked_at_with_each_frame_drawn_once(ada, glow, monkeypatch):
+    from deliveries.actions import order_delivery
+    from neatveil.evaluate import Evaluator
+
+    drawn = []
+
+    class Counting(Evaluator):
+        def picture(self, document, frame, **how):
+            drawn.append(frame)
+            return super().picture(document, frame, **how)
+
+    counting = Counting(LocalDecoder())
+    monkeypatch.setattr(order_delivery, "evaluator", lambda: counting)
+    told = check(ada, glow, formats=FOUR, name="{format}")["advice"]
+    assert drawn == [1, 2, 3]
+    assert [a["weight"] for a in told if a["what"] == "light"] == ["lost"], "once for PNG and ProRes"
 
 
 def test_each_thing_that_goes_out_has_a_job_of_its_own_whatever_its_forms(ada, comp, disc):

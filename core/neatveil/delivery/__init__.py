@@ -11,7 +11,7 @@ from .formats import (
     format_of,
 )
 from .hash_list import ListCheck, add_to_hash_list, verify_hash_list
-from .losses import Losses, count_losses, lost_in
+from .losses import Losses, count_losses, count_losses_together, lost_in
 from .proof import FrameProof, Proof, prove, prove_together
 from .take import Take, Taken, taken
 from .timeline import write_clip
@@ -35,6 +35,7 @@ __all__ = [
     "add_to_hash_list",
     "advice_for",
     "count_losses",
+    "count_losses_together",
     "form_of",
     "format_for_file",
     "format_named",

@@ -84,17 +84,7 @@ def lost_in(
 
 
 def count_losses(source: FrameSource, delivery_format: DeliveryFormat, frames: Sequence[int]) -> Losses:
-    """What a format would lose of a range's first, middle and last frame.
-
-    Parameters
-    ----------
-    source : gives the picture of a frame number, scene-linear, premultiplied over black.
-    delivery_format : of the delivery.
-    frames : the range.
-
-    Returns
-    -------
-    Pixels of lost light and pixels that are clipped, of the worst frame.
+    """What a format would lose of a range, see `count_losses_together`.
 
     Examples
     --------
@@ -103,13 +93,34 @@ def count_losses(source: FrameSource, delivery_format: DeliveryFormat, frames: S
     >>> count_losses(lambda frame: bright, format_named("png16-straight"), [1]).clipped
     1
     """
+    return count_losses_together(source, [delivery_format], frames)[0]
+
+
+def count_losses_together(
+    source: FrameSource, formats: Sequence[DeliveryFormat], frames: Sequence[int]
+) -> list[Losses]:
+    """What each of several formats would lose of a range's first, middle and last frame, which are evaluated
+    once for all of them.
+
+    Parameters
+    ----------
+    source : gives the picture of a frame number, scene-linear, premultiplied over black.
+    formats : of the delivery.
+    frames : the range.
+
+    Returns
+    -------
+    For each format the pixels of lost light and those that are clipped, of the three frames together.
+    """
     looked = sorted({frames[0], frames[len(frames) // 2], frames[-1]})
-    lost = clipped = 0
-    low = 1.0
+    found = [Losses(frames=looked) for _ in formats]
     for frame in looked:
         picture = source(frame)
         whole = picture.data_window == picture.display_window
-        low = min(low, float(picture["A"].min(initial=1)) if whole else 0.0)
-        light, outside = lost_in(picture, meant(picture, delivery_format), delivery_format)
-        lost, clipped = lost + light, clipped + outside
-    return Losses(frames=looked, lost_light=lost, clipped=clipped, alpha_low=low)
+        low = float(picture["A"].min(initial=1)) if whole else 0.0
+        for losses, delivery_format in zip(found, formats, strict=True):
+            light, outside = lost_in(picture, meant(picture, delivery_format), delivery_format)
+            losses.lost_light += light
+            losses.clipped += outside
+            losses.alpha_low = min(losses.alpha_low, low)
+    return found

@@ -24,16 +24,23 @@ from .order_delivery import looked_at, losses_of
 
 def advice_of(order: Order, takes: Sequence[tuple[Source, Taken]], *, look: bool) -> list[Advice]:
     """What the forms cannot hold of some of the takes, each thing said once; ``look``: drawing frames."""
+    forms = [in_full(f) for f in order.forms]
     found: dict[str, Advice] = {}
-    for form in map(in_full, order.forms):
-        for _, take in looked_at(takes):
-            told = advice_for(form, take)
-            if look and not any(a.weight == "refused" for a in told):
-                # of RGB and alpha apart the first holds what can be lost
-                told = advice_for(form, take, losses_of(take, format_of(form.parts()[0][1])))
-            for advice in told:
-                found.setdefault(advice.message, advice)
+    for _, take in looked_at(takes):
+        for advice in _advice_of_take(forms, take, look=look):
+            found.setdefault(advice.message, advice)
     return list(found.values())
+
+
+def _advice_of_take(forms: Sequence[DeliveryForm], take: Taken, *, look: bool) -> list[Advice]:
+    known = [advice_for(form, take) for form in forms]
+    if look:
+        possible = [n for n, told in enumerate(known) if not any(a.weight == "refused" for a in told)]
+        # of RGB and alpha apart the first holds what can be lost
+        formats = [format_of(forms[n].parts()[0][1]) for n in possible]
+        for n, losses in zip(possible, losses_of(take, formats) if formats else [], strict=True):
+            known[n] = advice_for(forms[n], take, losses)
+    return [advice for told in known for advice in told]
 
 
 def png_of(order: Order, shown: Shown) -> bytes:

@@ -12,7 +12,7 @@ from config.queueing import ranges_of
 from django.db import transaction
 from jobs.actions.queue_job import create_job, queue_pieces
 from jobs.models import Job
-from neatveil.delivery import DeliveryFormat, Losses, Taken, count_losses
+from neatveil.delivery import DeliveryFormat, Losses, Taken, count_losses_together
 from neatveil.errors import WouldLose
 from neatveil.frame_list import frames_in_words
 
@@ -25,7 +25,7 @@ T = TypeVar("T")
 
 #: Frames of one piece: short enough that little is done twice when a worker dies.
 PIECE_FRAMES = 8
-#: Of more deliveries in one order some stand for the others where losses are looked for.
+#: Of more takes in one order some stand for the others where losses are looked for.
 MOST_LOOKED_AT = 3
 
 
@@ -39,20 +39,19 @@ def order_deliveries(order: Order, person: Any) -> list[Delivery]:
     rows = planned(order, takes)
     _refuse_taken(order, rows)
     if not order.loss_accepted:
-        for one in looked_at(rows):
-            losses = losses_of(one.taken, one.format)
-            if losses.lost_light:
-                raise WouldLose(
-                    losses.words(one.format),
-                    advice="Deliver OpenEXR, which holds light, or order it all the same.", where="format",
-                )  # fmt: skip
+        for forms in looked_at(_by_take(rows)):
+            _refuse_losses(forms)
     with transaction.atomic():
         # two orders at once take turns here, so that the second sees the first one's rows
         type(order.project).objects.select_for_update().get(pk=order.project.pk)
         rows = planned(order, takes)
         _refuse_taken(order, rows)
-        takes_in_forms = [list(forms) for _, forms in groupby(rows, key=lambda one: id(one.taken))]
-        return [row for forms in takes_in_forms for row in _made(order, forms, person)]
+        return [row for forms in _by_take(rows) for row in _made(order, forms, person)]
+
+
+def _by_take(rows: Sequence[Planned]) -> list[list[Planned]]:
+    """Every take in all its forms."""
+    return [list(forms) for _, forms in groupby(rows, key=lambda one: id(one.taken))]
 
 
 def looked_at(rows: Sequence[T]) -> list[T]:
@@ -62,11 +61,21 @@ def looked_at(rows: Sequence[T]) -> list[T]:
     return [rows[0], rows[len(rows) // 2], rows[-1]]
 
 
-def losses_of(taken: Taken, delivery_format: DeliveryFormat) -> Losses:
-    """What a format cannot hold of a take's first, middle and last frame."""
+def losses_of(taken: Taken, formats: Sequence[DeliveryFormat]) -> list[Losses]:
+    """What each format cannot hold of a take's first, middle and last frame."""
     # enlarged, a frame may take more memory than a web process has
     shown = taken.at_most_as_large()
-    return count_losses(shown.source(evaluator()), delivery_format, shown.numbers)
+    return count_losses_together(shown.source(evaluator()), formats, shown.numbers)
+
+
+def _refuse_losses(forms: Sequence[Planned]) -> None:
+    formats = [one.format for one in forms]
+    for made, losses in zip(formats, losses_of(forms[0].taken, formats), strict=True):
+        if losses.lost_light:
+            raise WouldLose(
+                losses.words(made),
+                advice="Deliver OpenEXR, which holds light, or order it all the same.", where="format",
+            )  # fmt: skip
 
 
 def _refuse_taken(order: Order, rows: Sequence[Planned]) -> None:
