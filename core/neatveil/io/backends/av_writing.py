@@ -72,7 +72,7 @@ class MovieWriter:
         height, width = picture["R"].shape
         frame = av.VideoFrame(width, height, self._format)
         kind = np.dtype(np.uint8 if self._bits <= 8 else "<u2")
-        targets = [
+        targets: list[Any] = [
             np.frombuffer(cast(Any, p), kind).reshape(p.height, -1)[:, : p.width] for p in frame.planes
         ]
         r, g, b = (clamped(picture[n]) for n in ("R", "G", "B"))
