@@ -88,7 +88,7 @@ def _together(comp: Comp, folder: Path) -> Row:
     ready = {f: warm.picture(comp, f, keep=False) for f in frames}
 
     def outputs(names: Sequence[str], to: str) -> list[Output]:
-        return [Output(f, _target(folder / to, f)) for f in map(format_named, names)]
+        return [Output(f, target_in(folder / to, f)) for f in map(format_named, names)]
 
     def together() -> None:
         write_together(_evaluated(comp), outputs(FORMS, "together"), frames, RATE)
@@ -115,7 +115,7 @@ def _forms(comp: Comp, folder: Path) -> list[Row]:
     rows = []
     for name in FORMS:
         made = format_named(name)
-        one = Output(made, _target(folder / "forms", made))
+        one = Output(made, target_in(folder / "forms", made))
         stored = {f: meant(picture, made, f) for f, picture in ready.items()}
 
         def ours(one: Output = one) -> None:
@@ -141,7 +141,7 @@ def _forms(comp: Comp, folder: Path) -> list[Row]:
 
 def _encode(made: DeliveryFormat, stored: dict[int, StoredPicture], folder: Path) -> None:
     """Codes that are there already into files: on all processors, or in order into one movie."""
-    target = _target(folder, made)
+    target = target_in(folder, made)
     folder.mkdir(exist_ok=True)
     if made.kind == "movie":
         write_pictures(target.path, stored.items(), RATE, codec=made.codec, encoding=made.encoding)
@@ -158,7 +158,7 @@ def _encode(made: DeliveryFormat, stored: dict[int, StoredPicture], folder: Path
         pass
 
 
-def _target(folder: Path, made: DeliveryFormat) -> Target:
+def target_in(folder: Path, made: DeliveryFormat) -> Target:
     return Target(folder / f"{made.name}{'' if made.kind == 'movie' else '.####'}{made.ending}")
 
 

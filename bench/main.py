@@ -26,6 +26,8 @@ CASES = {
     "desk": "desk",
     "mattes": "mattes",
     "delivery": "delivery",
+    "proof": "proof",
+    "archive": "archive",
     "elements": "elements",
     "readings": "readings",
     "views": "views",

@@ -24,6 +24,8 @@ def application() -> Iterator[object]:
     folder.mkdir(exist_ok=True)
     var = folder / os.environ.get("PYTEST_XDIST_WORKER", "alone")
     _copy_of_the_demo(folder, var)
+    (var / "out").mkdir(exist_ok=True)
+    os.environ["NEATVEIL_DELIVERY_FOLDERS"] = str(var / "out")
     whole = application_in(var)
     whole.prepare(demo=True, demo_frames=DEMO_FRAMES)
     whole.start(free_port())

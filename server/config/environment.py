@@ -77,6 +77,11 @@ class Environment(BaseSettings):
         description="Folders below which libraries may lie, parted by colons; nobody can look at anything "
         "else on the disk. `library` in NEATVEIL_VAR where it is not set.",
     )
+    delivery_folders: Annotated[list[Path], NoDecode, _parted(":")] | None = Field(
+        None,
+        description="Folders into which deliveries may be written, parted by colons, besides the one of the "
+        "project files. Each project has a folder of its own in them. Every machine reaches them.",
+    )
     hosts: Commas = Field(
         ["127.0.0.1", "localhost"], description="Names the application is reached by, parted by commas."
     )

@@ -136,6 +136,9 @@ LARGEST_UPLOAD = ENVIRONMENT.largest_upload_gb << 30
 #: Folders below which libraries may lie, parted by colons: nobody can look at anything else on the disk.
 LIBRARY_ROOTS = ENVIRONMENT.libraries or [VAR / "library"]
 
+#: Folders of the server that deliveries may go to, besides the projects' own.
+DELIVERY_FOLDERS = ENVIRONMENT.delivery_folders or []
+
 PROCRASTINATE_IMPORT_PATHS = ["config.tasks"]
 PROCRASTINATE_AUTODISCOVER_MODULE_NAME = "tasks"
 PROCRASTINATE_WORKER_DEFAULTS = {

@@ -24,6 +24,9 @@ class Delivery(models.Model):
     last = models.IntegerField(help_text="The last file's number.")
     numbers = models.TextField(default="", help_text="Of all its files, as 1-20,35.")
     rate = models.CharField(max_length=20)
+    root = models.CharField(
+        max_length=1000, default="", help_text="The project's folder in one of the server's; empty: its own."
+    )
     folder = models.CharField(max_length=200, help_text="Folder inside the project's deliveries.")
     file = models.CharField(max_length=260, help_text="File name or pattern inside the folder.")
     loss_accepted = models.BooleanField(
@@ -47,6 +50,7 @@ class DeliveryPreset(models.Model):
     purpose = models.CharField(max_length=20, help_text="Whom it is for.")
     form = models.JSONField()
     take = models.JSONField(default=dict, help_text="Size, rate and first number; never layers or frames.")
+    server = models.CharField(max_length=900, default="", help_text="A folder of the server; or none.")
     folder = models.CharField(max_length=200)
     file_name = models.CharField(max_length=200)
 

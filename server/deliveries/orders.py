@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from pathlib import Path
 
 from comps.drawing import document_of
 from comps.lists import cells_wrong
@@ -33,7 +34,7 @@ from neatveil.tokens import named_by
 from projects.models import Project
 
 from .models import Delivery
-from .places import checked_file, checked_folder, root_of
+from .places import checked_file, checked_folder, own_root, root_on_server, target_of
 
 #: Version numbers that are tried.
 MOST_VERSIONS = 9999
@@ -43,7 +44,8 @@ MOST_VERSIONS = 9999
 class Order:
     """As a person gives it: comps and elements, each in every form.
 
-    ``rows``: of the list of the one comp. ``forms``: in full, or the name of a ready format.
+    ``rows``: of the list of the one comp. ``forms``: in full, or the name of a ready format. ``server``: one
+    of the server's folders; empty for the project's own.
     """
 
     project: Project
@@ -55,6 +57,12 @@ class Order:
     elements: Sequence[Element] = ()
     rows: Sequence[int] = ()
     loss_accepted: bool = False
+    server: str = ""
+
+    @property
+    def root(self) -> str:
+        """As a delivery keeps it: empty for the project's own."""
+        return str(root_on_server(self.project, self.server)) if self.server else ""
 
 
 @dataclass(frozen=True)
@@ -104,14 +112,19 @@ def planned(order: Order, takes: Sequence[tuple[Source, Taken]]) -> list[Planned
     ------
     ValueRefused
         A size, folder or name will not do, or two would be written over each other.
+    FileMissing
+        The server's folder is not there now.
     CannotHoldAlpha, CannotHoldLayers
         A form asks for an alpha, or the take for layers, that its file format has not.
     """
     if not order.forms:
         raise ValueRefused("No format was chosen.", advice="Choose one or more.", where="format")
+    root = Path(order.root) if order.server else own_root(order.project.pk)
     found: list[Planned] = []
     for version in range(1, MOST_VERSIONS + 1):
-        found = [p for s, t in takes for form in order.forms for p in _parts(order, s, t, form, version)]
+        found = [
+            p for s, t in takes for form in order.forms for p in _parts(order, root, s, t, form, version)
+        ]
         _refuse_alike(found)
         if "{version}" not in order.folder + order.name or not _version_used(order, found):
             break
@@ -123,7 +136,7 @@ def _version_used(order: Order, rows: Sequence[Planned]) -> bool:
     if "{version}" not in order.folder:
         return bool(already_there(order.project.pk, rows))
     folders = {one.folder for one in rows}
-    same = Delivery.objects.filter(project=order.project, folder__in=folders)
+    same = Delivery.objects.filter(project=order.project, root=order.root, folder__in=folders)
     return same.exists() or any(one.target.path.parent.is_dir() for one in rows)
 
 
@@ -144,7 +157,7 @@ def takes_of(order: Order) -> list[tuple[Source, Taken]]:
 def already_there(project_id: int, rows: Sequence[Planned]) -> list[str]:
     """Of what is planned that which is there already, or that another delivery is at work on."""
     going = Delivery.objects.filter(project_id=project_id, job__state__in=UNENDED)
-    busy = set(going.values_list("folder", "file"))
+    busy = {target_of(one).path for one in going.only("project", "root", "folder", "file")}
     names: dict[str, set[str]] = {}
     found = []
     for one in rows:
@@ -153,7 +166,7 @@ def already_there(project_id: int, rows: Sequence[Planned]) -> list[str]:
             names[one.folder] = {p.name for p in folder.iterdir()} if folder.is_dir() else set()
         files = one.target.files(one.format, one.taken.numbers)
         hit = next((p.name for p in files if p.name in names[one.folder]), None)
-        if (one.folder, one.target.path.name) in busy:
+        if one.target.path in busy:
             found.append(one.place)
         elif hit:
             found.append(f"{one.folder}/{hit}")
@@ -209,7 +222,7 @@ def _element(element: Element) -> Source:
 
 
 def _parts(
-    order: Order, source: Source, take: Taken, form: DeliveryForm | str, version: int
+    order: Order, root: Path, source: Source, take: Taken, form: DeliveryForm | str, version: int
 ) -> list[Planned]:
     """What one form writes of one source: two for RGB and alpha apart."""
     parts: list[tuple[str, DeliveryForm | None]] = [("", None)] if isinstance(form, str) else [*form.parts()]
@@ -223,8 +236,8 @@ def _parts(
         folder, name = named_by(order.folder, values), named_by(order.name, values)
         made.codec.refuse_size(take.width, take.height, name)
         take.refuse_format(made)
-        path = checked_folder(order.project.pk, folder)
+        path = checked_folder(root, folder)
         target = Target(path / checked_file(made, f"{name}{suffix}")).checked(made)
-        inside = path.relative_to(root_of(order.project.pk)).as_posix()
+        inside = path.relative_to(root).as_posix()
         found.append(Planned(source, take, made, part, inside, target))
     return found

@@ -1,4 +1,4 @@
-"""Where deliveries go: a folder of each project's own, and nowhere else."""
+"""Where deliveries go: a folder of each project's own, among the project files or in one of the server's."""
 
 from __future__ import annotations
 
@@ -17,18 +17,46 @@ from neatveil.delivery import (
     format_of,
     taken,
 )
-from neatveil.errors import ValueRefused
-from neatveil.tokens import FRAME
+from neatveil.errors import FileMissing, ValueRefused
+from neatveil.tokens import FRAME, plain_name
+from projects.models import Project
 
 from .models import Delivery
 
 
-def root_of(project_id: int) -> Path:
+def own_root(project_id: int) -> Path:
+    """The project's folder among the project files."""
     root: Path = settings.MEDIA / "deliveries" / str(project_id)
     return root
 
 
-def checked_folder(project_id: int, folder: str) -> Path:
+def root_on_server(project: Project, path: str) -> Path:
+    """The project's folder in one of the server's; `ValueRefused` for any other, `FileMissing` where it is
+    not there now."""
+    if Path(path) not in settings.DELIVERY_FOLDERS:
+        raise ValueRefused(
+            f"{path} is not a folder that deliveries may go to.",
+            advice=f"These are: {', '.join(map(str, settings.DELIVERY_FOLDERS)) or 'none'}; "
+            "who runs the server can add others.", where="server",
+        )  # fmt: skip
+    _refuse_missing(Path(path))
+    return Path(path) / f"{plain_name(project.name)[:80]}_{project.pk}"
+
+
+def refuse_vanished(delivery: Delivery) -> None:
+    """`FileMissing` where the server's folder is gone: making it anew would hide that it is not mounted."""
+    if delivery.root:
+        _refuse_missing(Path(delivery.root).parent)
+
+
+def _refuse_missing(path: Path) -> None:
+    if not path.is_dir():
+        raise FileMissing(
+            f"The folder {path} is not there now.", advice="Retry when it is connected again.", where="server"
+        )
+
+
+def checked_folder(root: Path, folder: str) -> Path:
     """The folder; `ValueRefused` where it would lead out of the project's folder."""
     parts = [p for p in folder.strip().split("/") if p]
     if (
@@ -41,7 +69,7 @@ def checked_folder(project_id: int, folder: str) -> Path:
             advice="Write a folder such as dusk/v1; no part may begin with a dot.",
             where="folder",
         )
-    return root_of(project_id).joinpath(*parts)
+    return root.joinpath(*parts)
 
 
 def checked_file(delivery_format: DeliveryFormat, name: str) -> str:
@@ -60,11 +88,14 @@ def checked_file(delivery_format: DeliveryFormat, name: str) -> str:
 
 
 def target_of(delivery: Delivery) -> Target:
-    return Target(root_of(delivery.project_id) / delivery.folder / delivery.file)
+    root = Path(delivery.root) if delivery.root else own_root(delivery.project_id)
+    return Target(root / delivery.folder / delivery.file)
 
 
 def shown_folder(delivery: Delivery) -> str:
     """The folder for people to read: from the media folder on, whatever machine that lies on."""
+    if delivery.root:
+        return str(target_of(delivery).path.parent)
     return f"{settings.MEDIA.name}/{target_of(delivery).path.parent.relative_to(settings.MEDIA).as_posix()}"
 
 

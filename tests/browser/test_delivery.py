@@ -45,6 +45,21 @@ def test_deliver_and_see_the_proof(visitor, delivery_format, sign):
     assert {link.text.rsplit(".")[-1] for link in links} >= {"json", "xxh64", "otio"}
 
 
+def test_into_a_folder_of_the_server(visitor, application):
+    visitor.open("projects/1/delivery")
+    until(lambda: visitor.field("Frames").get_attribute("placeholder") == "1-12", "the comp's own range")
+    visitor.type_into("Frames", "1-2")
+    visitor.type_into("Folder", "browser/outside")
+    out = application.var / "out"
+    visitor.one("[role=combobox][aria-label=Into]").click()
+    next(o for o in visitor.all("[role=option]") if str(out) in o.text).click()
+    visitor.click("Deliver")
+    until(lambda: card(visitor, "browser/outside").get_attribute("data-state") == "done", "it is done", 240)
+    assert [p.relative_to(out).parts[1:3] for p in out.rglob("*.0002.png")] == [("browser", "outside")]
+    card(visitor, "browser/outside").find_element("css selector", "button[aria-expanded]").click()
+    until(lambda: str(out) in card(visitor, "browser/outside").text, "where it lies")
+
+
 def test_the_proof_is_a_page_with_pictures_of_the_files(visitor):
     order(visitor, "png16-straight", "browser/page")
     visitor.wait_for("proved", 240)

@@ -168,6 +168,7 @@ def test_every_address_of_the_api_is_in_the_list(addresses):
         "session",
         "projects",
         "tables",
+        "delivery-folders",
         "delivery-formats",
         "passes",
         "transcode-formats",

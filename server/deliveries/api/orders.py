@@ -7,6 +7,7 @@ from typing import Any, Literal
 from comps.models import Comp
 from config.errors import NotThere, Problem
 from config.trouble import as_problem
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from elements.models import Element
 from neatveil.delivery import Advice, DeliveryForm, Take
@@ -30,7 +31,8 @@ class OrderIn(Schema):
     """Comps and elements go out one after another, each in every format and form.
 
     ``formats``: ready ones by their names; ``forms``: in full. ``rows``: of the list of the one comp.
-    ``folder`` and ``name`` may hold tokens in braces.
+    ``folder`` and ``name`` may hold tokens in braces. ``server``: one of the server's folders, see
+    `list_folders`; empty for the project's own.
     """
 
     comps: list[int] = Field([], max_length=1000)
@@ -39,6 +41,7 @@ class OrderIn(Schema):
     take: Take = Take()
     formats: list[str] = Field([], max_length=50)
     forms: list[DeliveryForm] = Field([], max_length=50)
+    server: str = Field("", max_length=900)
     folder: str = Field(max_length=200)
     name: str = Field(max_length=200)
     loss_accepted: bool = Field(False, description="Order it although the format drops some of the comp.")
@@ -61,6 +64,19 @@ class OrderCheckOut(Schema):
     taken: list[str] = Field(description="Names of the first that are there already.")
     advice: list[Advice]
     problem: Problem | None = Field(description="Why it cannot be ordered as it stands.")
+
+
+class DeliveryFolderOut(Schema):
+    """A folder of the server that deliveries may go to."""
+
+    path: str
+    there: bool = Field(description="Whether it can be reached now.")
+
+
+@router.get("delivery-folders", response=list[DeliveryFolderOut])
+def list_folders(request: HttpRequest) -> list[DeliveryFolderOut]:
+    """The server's folders that deliveries may go to; each project has a folder of its own in them."""
+    return [DeliveryFolderOut(path=str(p), there=p.is_dir()) for p in settings.DELIVERY_FOLDERS]
 
 
 @router.post(
@@ -123,7 +139,7 @@ def _order(request: HttpRequest, project_id: int, body: OrderIn) -> Order:
         project=project, comps=_rows(Comp, project_id, body.comps, "comp"),
         elements=_rows(Element, project_id, body.elements, "element"),
         rows=tuple(dict.fromkeys(body.rows)), take=body.take, forms=[*body.formats, *body.forms],
-        folder=body.folder, name=body.name, loss_accepted=body.loss_accepted,
+        server=body.server, folder=body.folder, name=body.name, loss_accepted=body.loss_accepted,
     )  # fmt: skip
 
 

@@ -27,6 +27,7 @@ class DeliveryPresetIn(Schema):
     purpose: Purpose
     form: DeliveryForm
     take: Take = Take()
+    server: str = Field("", max_length=900, description="One of the server's folders; empty: the project's.")
     folder: str = Field(max_length=200)
     file_name: str = Field(max_length=200)
 
@@ -54,8 +55,8 @@ def keep_delivery_preset(request: HttpRequest, project_id: int, body: DeliveryPr
         **whose, name=body.name.strip(),
         defaults={
             "purpose": body.purpose, "form": body.form.model_dump(mode="json"),
-            "take": body.take.model_dump(mode="json", include=_HOW), "folder": body.folder,
-            "file_name": body.file_name,
+            "take": body.take.model_dump(mode="json", include=_HOW), "server": body.server,
+            "folder": body.folder, "file_name": body.file_name,
         },
     )  # fmt: skip
     announce(project.pk, "jobs", row.pk)
@@ -78,6 +79,7 @@ def forget_delivery_preset(request: HttpRequest, preset_id: int) -> Status[None]
 def _out(row: DeliveryPreset) -> DeliveryPresetOut:
     return DeliveryPresetOut(
         id=row.pk, name=row.name, own=row.project_id is None, purpose=row.purpose,  # type: ignore[arg-type]
-        form=DeliveryForm.model_validate(row.form), take=Take.model_validate(row.take), folder=row.folder,
+        form=DeliveryForm.model_validate(row.form), take=Take.model_validate(row.take), server=row.server,
+        folder=row.folder,
         file_name=row.file_name,
     )  # fmt: skip

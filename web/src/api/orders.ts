@@ -6,6 +6,7 @@ export type OrderIn = components["schemas"]["OrderIn"];
 export type Take = Sent<"Take">;
 export type OrderCheckOut = Sent<"OrderCheckOut">;
 export type Advice = OrderCheckOut["advice"][number];
+export type DeliveryFolder = Sent<"DeliveryFolderOut">;
 export type DeliveryPreset = Sent<"DeliveryPresetOut">;
 export type Shown = "checks" | "ignored" | "bands" | "dithered";
 

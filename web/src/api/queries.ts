@@ -18,7 +18,7 @@ import {
 
 import { unfinished } from "./importFiles";
 import { compCalls } from "./comps";
-import type { DeliveryPreset } from "./orders";
+import type { DeliveryFolder, DeliveryPreset } from "./orders";
 import type { PresetOut } from "./presets";
 import type { LibraryOut, MatchOut, RuleOut, TranscodeFormatOut, TranscodeOut } from "./elements";
 import type { PassOut, RenderOut, SceneOut, SetUpOut } from "./scenes";
@@ -157,6 +157,11 @@ export const queries = {
       queryKey: ["delivery-formats"],
       queryFn: () => take<FormatOut[]>(client.GET("/api/delivery-formats")),
       staleTime: Infinity,
+    }),
+  deliveryFolders: () =>
+    queryOptions({
+      queryKey: ["delivery-folders"],
+      queryFn: () => take<DeliveryFolder[]>(client.GET("/api/delivery-folders")),
     }),
   colour: (project: number) =>
     queryOptions({

@@ -681,6 +681,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/delivery-folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Folders
+         * @description The server's folders that deliveries may go to; each project has a folder of its own in them.
+         */
+        get: operations["deliveries_api_orders_list_folders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/delivery-formats": {
         parameters: {
             query?: never;
@@ -3782,6 +3802,19 @@ export interface components {
             through?: components["schemas"]["Through"];
         };
         /**
+         * DeliveryFolderOut
+         * @description A folder of the server that deliveries may go to.
+         */
+        DeliveryFolderOut: {
+            /** Path */
+            path: string;
+            /**
+             * There
+             * @description Whether it can be reached now.
+             */
+            there: boolean;
+        };
+        /**
          * DeliveryForm
          * @description A delivery in full; everything has a default, and names are those of the tables.
          */
@@ -3934,6 +3967,12 @@ export interface components {
              */
             purpose: "editor" | "compositor" | "viewing" | "player";
             /**
+             * Server
+             * @description One of the server's folders; empty: the project's.
+             * @default
+             */
+            server?: string;
+            /**
              * @default {
              *       "filter": "lanczos3",
              *       "frames": "",
@@ -3973,6 +4012,12 @@ export interface components {
              * @enum {string}
              */
             purpose: "editor" | "compositor" | "viewing" | "player";
+            /**
+             * Server
+             * @description One of the server's folders; empty: the project's.
+             * @default
+             */
+            server?: string;
             /**
              * @default {
              *       "filter": "lanczos3",
@@ -7755,7 +7800,8 @@ export interface components {
          * @description Comps and elements go out one after another, each in every format and form.
          *
          *     ``formats``: ready ones by their names; ``forms``: in full. ``rows``: of the list of the one comp.
-         *     ``folder`` and ``name`` may hold tokens in braces.
+         *     ``folder`` and ``name`` may hold tokens in braces. ``server``: one of the server's folders, see
+         *     `list_folders`; empty for the project's own.
          */
         OrderIn: {
             /**
@@ -7793,6 +7839,11 @@ export interface components {
              * @default []
              */
             rows?: number[];
+            /**
+             * Server
+             * @default
+             */
+            server?: string;
             /**
              * @default {
              *       "filter": "lanczos3",
@@ -12703,6 +12754,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deliveries_api_orders_list_folders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryFolderOut"][];
                 };
             };
         };

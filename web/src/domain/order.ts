@@ -10,6 +10,8 @@ export interface OrderDraft {
   rows: string;
   take: Take;
   forms: DeliveryForm[];
+  /** One of the server's folders; empty for the project's own. */
+  server: string;
   folder: string;
   name: string;
 }
@@ -36,6 +38,7 @@ export const startOf = (form: DeliveryForm, comp: number | undefined): OrderDraf
   rows: "",
   take: WHOLE,
   forms: [form],
+  server: "",
   folder: "{comp}/{version}",
   name: "{comp}",
 });
@@ -55,6 +58,7 @@ export function bodyOf(
     take: draft.take,
     formats: ready.flatMap((f) => (f ? [f.name] : [])),
     forms: draft.forms.filter((_, i) => !ready[i]),
+    server: draft.server,
     folder: draft.folder,
     // what would have one name would be written over
     name: apart(draft, rows.length),
@@ -88,6 +92,7 @@ export const withPreset = (draft: OrderDraft, preset: DeliveryPreset): OrderDraf
     layers: draft.take.layers,
     frames: draft.take.frames,
   },
+  server: preset.server,
   folder: preset.folder,
   name: preset.file_name,
 });
@@ -101,7 +106,7 @@ export function isPreset(draft: OrderDraft, preset: DeliveryPreset): boolean {
     draft.forms.length === 1 &&
     presetOf(draft.forms[0]!, [{ form: preset.form } as FormatOut]) !== null &&
     fields.every((f) => same(applied.take[f], draft.take[f])) &&
-    same([applied.folder, applied.name], [draft.folder, draft.name])
+    same([applied.server, applied.folder, applied.name], [draft.server, draft.folder, draft.name])
   );
 }
 

@@ -25,6 +25,7 @@ export function KeepPreset({ project, draft }: { project: number; draft: OrderDr
         purpose,
         form: draft.forms[0]!,
         take: draft.take,
+        server: draft.server,
         folder: draft.folder,
         file_name: draft.name,
       }),

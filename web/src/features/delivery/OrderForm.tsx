@@ -6,11 +6,11 @@ import { orderCalls } from "../../api/orders";
 import { queries } from "../../api/queries";
 import { rowsIn } from "../../domain/list";
 import { bodyOf, repaired, startOf, type OrderDraft } from "../../domain/order";
-import { TextField } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { FormChoice } from "./FormChoice";
 import { KeepPreset } from "./KeepPreset";
 import { OrderAdvice, useCheck } from "./OrderAdvice";
+import { PlaceFields } from "./PlaceFields";
 import { SourceChoice } from "./SourceChoice";
 import { TakeFields, type Own } from "./TakeFields";
 import { text } from "./strings";
@@ -51,10 +51,6 @@ export function OrderForm({ project, comps, asked }: Props) {
   });
   const own = useOwn(project, comps, draft);
   if (!draft) return null;
-  const field = (key: "folder" | "name") => ({
-    value: draft[key],
-    onChange: (value: string) => setDraft({ ...draft, [key]: value }),
-  });
   const refused = order.error ? asProblem(order.error) : null;
   return (
     <form
@@ -69,22 +65,7 @@ export function OrderForm({ project, comps, asked }: Props) {
         <SourceChoice project={project} comps={comps} draft={draft} onDraft={setDraft} rows={rows} />
         <FormChoice project={project} formats={formats.data ?? []} draft={draft} onDraft={setDraft} />
         <TakeFields draft={draft} onDraft={setDraft} own={own} />
-        <div className="grid grid-cols-2 gap-2">
-          <TextField label={t.folder} {...field("folder")} />
-          <TextField label={t.fileName} {...field("name")} />
-        </div>
-        <details className="text-soft">
-          <summary className="cursor-default text-accent">{t.tokens}</summary>
-          <dl className="mt-1 grid grid-cols-[5.5rem_1fr] gap-x-2">
-            {Object.entries(t.everyToken).map(([token, meaning]) => (
-              <div key={token} className="contents">
-                <dt className="num text-ink">{`{${token}}`}</dt>
-                <dd>{meaning}</dd>
-              </div>
-            ))}
-          </dl>
-          <p className="mt-1">{t.neverOverwritten}</p>
-        </details>
+        <PlaceFields draft={draft} onDraft={setDraft} />
         <OrderAdvice
           project={project}
           body={body}

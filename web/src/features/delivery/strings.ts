@@ -192,8 +192,10 @@ export const text = {
     ditheredTip: "The same with dither",
     pictureOf: "The middle frame as it will be written",
   },
-  OrderForm: {
-    orderADelivery: "Order a delivery",
+  PlaceFields: {
+    into: "Into",
+    projectsOwn: "The project’s deliveries",
+    notThere: "cannot be reached now",
     folder: "Folder",
     fileName: "File name",
     tokens: "Names may hold tokens",
@@ -207,7 +209,11 @@ export const text = {
       row: "the number of the list’s row; any slot’s name works too",
       frame: "the frame number, where it is not to stand at the end",
     },
-    neverOverwritten: "The folder lies among the project’s deliveries. Nothing there is ever overwritten.",
+    liesInProject: "The folder lies among the project’s deliveries. Nothing there is ever overwritten.",
+    liesOnServer: "The folder lies in the project’s own there. Nothing there is ever overwritten.",
+  },
+  OrderForm: {
+    orderADelivery: "Order a delivery",
     deliverItWithoutThatLight: "Deliver it without that light",
     lookingAtThreeFrames: "Checking three frames …",
     deliver: "Deliver",
