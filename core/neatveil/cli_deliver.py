@@ -20,7 +20,7 @@ from .delivery import (
     Take,
     Target,
     add_to_hash_list,
-    count_losses_together,
+    count_losses,
     form_of,
     format_of,
     prove_together,
@@ -110,7 +110,7 @@ def _deliver(options: argparse.Namespace) -> int:
         made.codec.refuse_size(take.width, take.height, options.to)
         take.refuse_format(made)
     formats = [made for made, _ in outputs]
-    for made, losses in zip(formats, count_losses_together(source, formats, frames), strict=True):
+    for made, losses in zip(formats, count_losses(source, formats, frames), strict=True):
         if losses.lost_light and not options.allow_loss:
             raise WouldLose(losses.words(made), advice="Deliver premultiplied, or say --allow-loss.")
     write_together(source, outputs, frames, rate, stamp=take.stamp())

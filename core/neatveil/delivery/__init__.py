@@ -1,6 +1,7 @@
 """Deliveries: what is written, writing it whole or not at all, and proving it."""
 
 from .advice import Advice, Repair, advice_for
+from .comparing import FrameProof
 from .formats import (
     DELIVERY_FORMATS,
     DeliveryForm,
@@ -11,8 +12,8 @@ from .formats import (
     format_of,
 )
 from .hash_list import ListCheck, add_to_hash_list, verify_hash_list
-from .losses import Losses, count_losses, count_losses_together, lost_in
-from .proof import FrameProof, Proof, prove, prove_together
+from .losses import Losses, count_losses, lost_in
+from .proof import Proof, prove, prove_together
 from .take import Take, Taken, taken
 from .timeline import write_clip
 from .together import Output, write_frames, write_movie, write_together
@@ -35,7 +36,6 @@ __all__ = [
     "add_to_hash_list",
     "advice_for",
     "count_losses",
-    "count_losses_together",
     "form_of",
     "format_for_file",
     "format_named",

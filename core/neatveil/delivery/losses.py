@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from typing import TypeAlias
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..numeric.half import HALF_MOST
-from ..picture import RGB, PremultipliedPicture, StoredPicture
+from ..numeric.pool import for_strips
+from ..picture import RGB, Plane, PremultipliedPicture, StoredPicture
 from .file_layers import split
 from .formats import DeliveryFormat
 from .write import FrameSource, held, meant
@@ -70,33 +73,46 @@ def lost_in(
         main, layers, _ = split(picture)
         for one in (main, *layers.values()):
             whole = held(one, delivery_format)
-            light = np.maximum.reduce([np.abs(whole[n]) for n in RGB])
-            lost += int(np.count_nonzero((whole["A"] == 0) & (light > SEEN)))
+            lost += _count([whole[n] for n in (*RGB, "A")], _light_without_alpha)
     planes = [p for n, p in wanted.planes.items() if n not in wanted.data_planes]
     if not delivery_format.codec.floating:
-        slack = np.float32(1e-6)
-        outside = [(p > 1 + slack) | (p < -slack) for p in planes]
-    elif delivery_format.codec.sample == "half":
-        outside = [np.isfinite(p) & (np.abs(p) > HALF_MOST) for p in planes]
-    else:
-        return lost, 0
-    return lost, int(np.count_nonzero(np.logical_or.reduce(outside)))
+        return lost, _count(planes, _outside_codes)
+    return lost, _count(planes, _beyond_half) if delivery_format.codec.sample == "half" else 0
 
 
-def count_losses(source: FrameSource, delivery_format: DeliveryFormat, frames: Sequence[int]) -> Losses:
-    """What a format would lose of a range, see `count_losses_together`.
-
-    Examples
-    --------
-    >>> from neatveil.delivery.formats import format_named
-    >>> bright = PremultipliedPicture.from_rgba(np.full((1, 1, 4), (2, 0, 0, 1), np.float32))
-    >>> count_losses(lambda frame: bright, format_named("png16-straight"), [1]).clipped
-    1
-    """
-    return count_losses_together(source, [delivery_format], frames)[0]
+Mask: TypeAlias = NDArray[np.bool_]
 
 
-def count_losses_together(
+def _count(planes: Sequence[Plane], which: Callable[[Sequence[Plane]], Mask]) -> int:
+    """Pixels that are so, by strips of rows."""
+    counts: list[int] = []
+
+    def strip(a: int, b: int) -> None:
+        counts.append(int(np.count_nonzero(which([p[a:b] for p in planes]))))
+
+    height, width = planes[0].shape
+    for_strips(height, width, strip)
+    return sum(counts)
+
+
+def _light_without_alpha(planes: Sequence[Plane]) -> Mask:
+    *rgb, alpha = planes
+    empty: Mask = alpha == 0
+    if empty.any():
+        empty &= np.maximum.reduce([np.abs(p) for p in rgb]) > SEEN
+    return empty
+
+
+def _outside_codes(planes: Sequence[Plane]) -> Mask:
+    slack = np.float32(1e-6)
+    return np.asarray(np.logical_or.reduce([(p > 1 + slack) | (p < -slack) for p in planes]))
+
+
+def _beyond_half(planes: Sequence[Plane]) -> Mask:
+    return np.asarray(np.logical_or.reduce([np.isfinite(p) & (np.abs(p) > HALF_MOST) for p in planes]))
+
+
+def count_losses(
     source: FrameSource, formats: Sequence[DeliveryFormat], frames: Sequence[int]
 ) -> list[Losses]:
     """What each of several formats would lose of a range's first, middle and last frame, which are evaluated
@@ -111,6 +127,14 @@ def count_losses_together(
     Returns
     -------
     For each format the pixels of lost light and those that are clipped, of the three frames together.
+
+    Examples
+    --------
+    >>> from neatveil.delivery.formats import format_named
+    >>> bright = PremultipliedPicture.from_rgba(np.full((1, 1, 4), (2, 0, 0, 1), np.float32))
+    >>> formats = [format_named("png16-straight"), format_named("exr-half-premultiplied")]
+    >>> [losses.clipped for losses in count_losses(lambda frame: bright, formats, [1])]
+    [1, 0]
     """
     looked = sorted({frames[0], frames[len(frames) // 2], frames[-1]})
     found = [Losses(frames=looked) for _ in formats]

@@ -3,42 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import nullcontext
 from fractions import Fraction
 from pathlib import Path
+from typing import NamedTuple, TypeAlias
 
-import numpy as np
 import OpenEXR
 import xxhash
 from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 
 from ..errors import NeatVeilError
 from ..io.decoder import Decoder
-from ..numeric.ahead import unless
-from ..numeric.half import HALF_MOST
-from ..picture import RGBA, Plane, PremultipliedPicture, StoredPicture
-from .file_layers import split
+from ..numeric.ahead import ahead, unless
+from ..numeric.pool import in_this_thread
+from ..numeric.threads import workers
+from ..picture import RGBA, PremultipliedPicture, StoredPicture
+from .comparing import FrameProof, compare
 from .formats import DeliveryFormat
-from .losses import lost_in
 from .together import Asked, Output, Progress
-from .write import FrameSource, Target, meant
-
-
-class FrameProof(BaseModel):
-    """One frame, compared. Errors are in code values 0..1 of the written format."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    frame: int
-    colour_error: float = Field(description="Largest difference of R, G, B, as it is seen (times alpha).")
-    alpha_error: float = Field(description="Largest difference of alpha.")
-    colour_mean: float = Field(0.0, description="Mean difference of the worst colour channel.")
-    alpha_low: float
-    alpha_high: float
-    lost_light: int = Field(0, description="Pixels whose light without coverage the format cannot hold.")
-    clipped: int = Field(0, description="Pixels with values outside what the format can hold.")
-    within: bool = Field(description="Within what the format's arithmetic allows.")
-    layer: str = Field("", description="Of the layers in the file the first that is off.")
-    data: str = Field("", description="The first channel of data that does not hold what was meant.")
+from .write import FrameSource, Target
 
 
 class Proof(BaseModel):
@@ -80,7 +63,7 @@ def prove(
 
     Parameters
     ----------
-    source : gives the picture of a frame number, scene-linear, premultiplied over black.
+    source : gives the picture of a frame number, scene-linear, premultiplied over black; called on threads.
     decoder : reads the files.
     delivery_format, target : of the delivery.
     frames : those that were written.
@@ -158,13 +141,34 @@ def prove_together(
     [True, True]
     """
     proofs = [_begun(one, decoder, frames, rate) for one in outputs]
-    for index, frame in enumerate(unless(cancelled, frames, "The proof was cancelled.")):
-        picture = source(frame)
-        beside = [n for n in picture.planes if "." in n]
-        for proof, (delivery_format, target) in zip(proofs, outputs, strict=True):
-            found = _read_back(proof, decoder, delivery_format, target, (index, frame), beside)
-            if found is not None:
-                _add(proof, _compare(picture, found, delivery_format, frame))
+    movies = [one for one in outputs if one.format.kind == "movie"]
+    asked = unless(cancelled, range(len(frames)), "The proof was cancelled.")
+
+    def compared(index: int) -> tuple[PremultipliedPicture, list[Compared | NeatVeilError | None]]:
+        """What is meant, and of every form that is frames how its file differs from that."""
+        frame = frames[index]
+        with nullcontext() if movies else in_this_thread():
+            picture = source(frame)
+            beside = [n for n in picture.planes if "." in n]
+            return picture, [
+                _compared(one, _read_back(one, decoder, (index, frame), beside), picture, frame)
+                for one in outputs
+                if one.format.kind == "frames"
+            ]
+
+    def read(index: int) -> list[Back]:
+        return [_read_back(one, decoder, (index, frames[index]), []) for one in movies]
+
+    still = ahead(compared, asked, 1 if len(movies) > 1 else workers())
+    # a movie is read in order, while the frame before is compared
+    moving = ahead(read, range(len(frames)), 1)
+    for frame, (picture, files), backs in zip(frames, still, moving, strict=True):
+        of_files, of_movies = iter(files), iter(backs)
+        for proof, one in zip(proofs, outputs, strict=True):
+            if one.format.kind == "movie":
+                _add(proof, frame, _compared(one, next(of_movies), picture, frame))
+            else:
+                _add(proof, frame, next(of_files))
         if progress is not None:
             progress(frame)
     for proof, one in zip(proofs, outputs, strict=True):
@@ -235,23 +239,35 @@ def _facts(proof: Proof, decoder: Decoder, target: Target, rate: Fraction) -> No
         proof.problems.append(f"The movie has {facts.count} frames, meant were {proof.frames_meant}.")
 
 
-def _read_back(
-    proof: Proof, decoder: Decoder, delivery_format: DeliveryFormat, target: Target, place: tuple[int, int],
-    beside: list[str],
-) -> StoredPicture | None:  # fmt: skip
-    """As `as_read`; None where that cannot be, which the proof tells."""
+#: A frame as it was read; why it cannot be; None where its file is not there.
+Back: TypeAlias = StoredPicture | NeatVeilError | None
+
+
+class Compared(NamedTuple):
+    row: FrameProof
+    width: int
+    height: int
+
+
+def _read_back(one: Output, decoder: Decoder, place: tuple[int, int], beside: list[str]) -> Back:
+    """As `as_read`."""
+    delivery_format, target = one
     path = target.path if delivery_format.kind == "movie" else target.frame_path(place[1])
     if not path.is_file():
-        proof.missing.append(place[1])
         return None
     try:
-        found = as_read(decoder, delivery_format, target, place, beside)
+        return as_read(decoder, delivery_format, target, place, beside)
     except NeatVeilError as error:
-        proof.problems.append(str(error))
-        return None
-    proof.frames_found += 1
-    proof.width, proof.height = found.display_window.width, found.display_window.height
-    return found
+        return error
+
+
+def _compared(
+    one: Output, back: Back, picture: PremultipliedPicture, frame: int
+) -> Compared | NeatVeilError | None:
+    if not isinstance(back, StoredPicture):
+        return back
+    window = back.display_window
+    return Compared(compare(picture, back, one.format, frame), window.width, window.height)
 
 
 def as_read(
@@ -268,125 +284,18 @@ def as_read(
     return decoder.read(str(path), number, [*RGBA, *beside] if beside else None)
 
 
-def _compare(
-    picture: PremultipliedPicture, found: StoredPicture, delivery_format: DeliveryFormat, frame: int
-) -> FrameProof:
-    """The picture and each layer beside it; what is said is the worst of them, and which that is."""
-    wanted = meant(picture, delivery_format, frame)
-    lost, clipped = lost_in(picture, wanted, delivery_format)
-    main, layers, data = split(wanted)
-    row = _compare_one(main, found, delivery_format, frame)
-    for name, layer in layers.items():
-        there = {n: found.planes[f"{name}.{n}"] for n in layer.planes if f"{name}.{n}" in found.planes}
-        row = _worse(row, name, _of_layer(layer, there, found, delivery_format, frame))
-    for name, plane in data.items():
-        if name not in found.planes or not np.array_equal(found[name], plane, equal_nan=True):
-            row = row.model_copy(update={"data": row.data or name})
-    return row.model_copy(update={"lost_light": lost, "clipped": clipped})
+def _add(proof: Proof, frame: int, found: Compared | NeatVeilError | None) -> None:
+    if found is None:
+        proof.missing.append(frame)
+    elif isinstance(found, NeatVeilError):
+        proof.problems.append(str(found))
+    else:
+        proof.frames_found += 1
+        proof.width, proof.height = found.width, found.height
+        _add_row(proof, found.row)
 
 
-def _of_layer(
-    layer: StoredPicture, there: dict[str, Plane], found: StoredPicture, delivery_format: DeliveryFormat,
-    frame: int,
-) -> FrameProof:  # fmt: skip
-    if len(there) < len(layer.planes):  # a channel is not in the file
-        return _unlike(found, frame)
-    picture = StoredPicture(there, found.data_window, found.display_window)
-    return _compare_one(layer, picture, delivery_format, frame)
-
-
-def _worse(row: FrameProof, name: str, other: FrameProof) -> FrameProof:
-    """Both together: the larger errors; the picture's own alpha stands for the frame's."""
-    off = row.within and not other.within
-    return row.model_copy(
-        update={
-            "colour_error": max(row.colour_error, other.colour_error),
-            "alpha_error": max(row.alpha_error, other.alpha_error),
-            "colour_mean": max(row.colour_mean, other.colour_mean),
-            "within": row.within and other.within, "layer": name if off else row.layer,
-        }
-    )  # fmt: skip
-
-
-def differences(
-    wanted: StoredPicture, found: StoredPicture, delivery_format: DeliveryFormat
-) -> tuple[list[tuple[Plane, Plane]], Plane] | None:
-    """Of each colour plane how far it is off, as it is seen, with what was meant; and of the alpha.
-
-    None where the sizes differ. Alpha alone is among the colours; the alpha is 0 where none was meant.
-    """
-    names = [n for n in wanted.planes if n != "A"]
-    pairs = [(_as_held(wanted[n], delivery_format), _read_plane(found, n)) for n in names]
-    if any(want.shape != got.shape for want, got in pairs):
-        return None
-    if "A" not in wanted.planes:
-        return [(np.abs(got - want), want) for want, got in pairs], np.zeros_like(pairs[0][0])
-    alpha = wanted["A"]
-    straight = delivery_format.reading.alpha == "straight"
-    share = np.clip(alpha, 0, 1) if straight else np.float32(1)
-    off = np.abs(found.planes.get("A", np.ones_like(alpha)) - _as_held(alpha, delivery_format))
-    return [(np.abs(got - want) * share, want) for want, got in pairs], off
-
-
-def _compare_one(
-    wanted: StoredPicture, found: StoredPicture, delivery_format: DeliveryFormat, frame: int
-) -> FrameProof:
-    off = differences(wanted, found, delivery_format)
-    if off is None:
-        return _unlike(found, frame)
-    errors, alpha_off = off
-    got = np.ones_like(alpha_off)
-    if "A" in wanted.planes:
-        got = found.planes.get("A", got)
-    alpha_error = float(alpha_off.max(initial=0))
-    if delivery_format.contents == "alpha":
-        got = _read_plane(found, next(iter(wanted.planes)))
-        alpha_error = max(float(e.max(initial=0)) for e, _ in errors)
-    return FrameProof(
-        frame=frame, colour_error=max(float(e.max(initial=0)) for e, _ in errors), alpha_error=alpha_error,
-        colour_mean=max(float(e.mean(dtype=np.float64)) for e, _ in errors),
-        alpha_low=float(got.min()), alpha_high=float(got.max()),
-        within=_colours_within(errors, delivery_format)
-        and ("A" not in wanted.planes or alpha_error <= delivery_format.alpha_tolerance),
-    )  # fmt: skip
-
-
-def _colours_within(errors: list[tuple[Plane, Plane]], delivery_format: DeliveryFormat) -> bool:
-    """Every pixel where nothing is to be lost; the mean of a lossy codec, and what a pixel may be off by."""
-    most, codec = delivery_format.colour_tolerance, delivery_format.codec
-    if not codec.lossless:
-        single = codec.colour_most or np.inf
-        return all(float(e.mean(dtype=np.float64)) <= most and float(e.max()) <= single for e, _ in errors)
-    if delivery_format.relative:
-        return all(bool(np.all(e <= most * np.maximum(np.abs(want), 1e-4))) for e, want in errors)
-    return all(bool(np.all(e <= most)) for e, _ in errors)
-
-
-def _as_held(plane: Plane, delivery_format: DeliveryFormat) -> Plane:
-    """Cut off where the format's range ends: that is counted by itself."""
-    if not delivery_format.codec.floating:
-        return np.clip(plane, 0, 1)
-    if delivery_format.codec.sample == "half":
-        return np.clip(plane, -HALF_MOST, HALF_MOST)
-    return plane
-
-
-def _read_plane(found: StoredPicture, name: str) -> Plane:
-    """A plane of what was read; grey and three alike stand for one another."""
-    plane = found.planes.get(name)
-    return plane if plane is not None else found.planes.get("Y", next(iter(found.planes.values())))
-
-
-def _unlike(found: StoredPicture, frame: int) -> FrameProof:
-    any_plane = next(iter(found.planes.values()))
-    alpha = found.planes.get("A", np.ones_like(any_plane))
-    return FrameProof(
-        frame=frame, colour_error=1.0, alpha_error=1.0, alpha_low=float(alpha.min()),
-        alpha_high=float(alpha.max()), within=False,
-    )  # fmt: skip
-
-
-def _add(proof: Proof, row: FrameProof) -> None:
+def _add_row(proof: Proof, row: FrameProof) -> None:
     first = not proof.frames
     proof.alpha_low = row.alpha_low if first else min(proof.alpha_low, row.alpha_low)
     proof.alpha_high = row.alpha_high if first else max(proof.alpha_high, row.alpha_high)

@@ -11,9 +11,10 @@ from numpy.typing import NDArray
 from ..errors import ValueRefused
 from ..io.decoder import Decoder
 from ..picture import PremultipliedPicture, StoredPicture
+from .comparing import differences
 from .formats import DeliveryFormat
 from .looks import WIDTH, on_screen, png_bytes, small
-from .proof import as_read, differences
+from .proof import as_read
 from .write import Target, meant
 
 #: Over grey checks; the alpha as grey; the difference, raised so that the largest is white.
@@ -84,9 +85,8 @@ def _raised(
     errors = differences(wanted, found, delivery_format)
     if errors is None:
         raise ValueRefused("The file is of another size than was meant.", where="shown")
-    colours, alpha = errors
-    planes = [c for c, _ in colours] * (3 if len(colours) == 1 else 1)
-    off = np.maximum(np.dstack(planes[:3]), alpha[..., None])
+    planes = [c for c, _ in errors.colours] * (3 if len(errors.colours) == 1 else 1)
+    off = np.maximum(np.dstack(planes[:3]), errors.alpha[..., None])
     return np.asarray(off / max(float(off.max(initial=0)), 1e-12), np.float32)
 
 

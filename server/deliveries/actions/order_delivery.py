@@ -12,7 +12,7 @@ from config.queueing import ranges_of
 from django.db import transaction
 from jobs.actions.queue_job import create_job, queue_pieces
 from jobs.models import Job
-from neatveil.delivery import DeliveryFormat, Losses, Taken, count_losses_together
+from neatveil.delivery import DeliveryFormat, Losses, Taken, count_losses
 from neatveil.errors import WouldLose
 from neatveil.frame_list import frames_in_words
 
@@ -65,7 +65,7 @@ def losses_of(taken: Taken, formats: Sequence[DeliveryFormat]) -> list[Losses]:
     """What each format cannot hold of a take's first, middle and last frame."""
     # enlarged, a frame may take more memory than a web process has
     shown = taken.at_most_as_large()
-    return count_losses_together(shown.source(evaluator()), formats, shown.numbers)
+    return count_losses(shown.source(evaluator()), formats, shown.numbers)
 
 
 def _refuse_losses(forms: Sequence[Planned]) -> None:

@@ -97,7 +97,7 @@ def test_a_picture_that_is_only_light_is_counted_before_and_fails_its_proof(tmp_
     rgba = np.zeros((16, 16, 4), np.float32)
     rgba[4:12, 4:12, :3] = 0.7
     glow, delivery_format = picture(rgba), format_named(name)
-    losses = count_losses(lambda _: glow, delivery_format, range(1, 9))
+    losses = count_losses(lambda _: glow, [delivery_format], range(1, 9))[0]
     assert losses.frames == [1, 5, 8]
     straight = delivery_format.reading.alpha == "straight"
     assert losses.lost_light == (3 * 64 if straight else 0)
@@ -123,7 +123,7 @@ def test_a_picture_that_is_only_light_is_counted_before_and_fails_its_proof(tmp_
 def test_values_beyond_a_half_are_counted_as_clipped():
     rgba = np.full((4, 4, 4), 1e6, np.float32)
     rgba[..., 3] = 1
-    losses = count_losses(lambda _: picture(rgba), format_named("exr-half-premultiplied"), [1])
+    losses = count_losses(lambda _: picture(rgba), [format_named("exr-half-premultiplied")], [1])[0]
     assert losses.clipped == 16
 
 

@@ -139,7 +139,7 @@ def test_light_without_coverage_does_not_get_into_the_surface(tmp_path):
     """Glow at alpha 0 is lost in a straight file, and counted; it is no colour of the surface."""
     rgba = premultiplied(soft_disc(*SIZE))
     rgba[:10, :, 2] = 0.7
-    lost = count_losses(lambda f: picture(rgba), format_of(DeliveryForm()), [1])
+    lost = count_losses(lambda f: picture(rgba), [format_of(DeliveryForm())], [1])[0]
     assert lost.lost_light == 10 * SIZE[1]
     made, target, proof = delivered(DeliveryForm(), tmp_path, source=lambda f: picture(rgba))
     assert not proof.good
@@ -157,7 +157,7 @@ def test_apart_and_premultiplied_holds_light_without_coverage():
     rgba = premultiplied(soft_disc(*SIZE))
     rgba[:10, :, 2] = 0.7
     for _, part in DeliveryForm(contents="apart", alpha="premultiplied").parts():
-        assert count_losses(lambda f: picture(rgba), format_of(part), [1]).lost_light == 0
+        assert count_losses(lambda f: picture(rgba), [format_of(part)], [1])[0].lost_light == 0
 
 
 def test_rgb_over_a_colour_is_the_composite_over_it(tmp_path):
