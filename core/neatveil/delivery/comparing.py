@@ -9,6 +9,7 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..numeric.half import HALF_MOST
+from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import Plane, PremultipliedPicture, StoredPicture
 from .file_layers import split
@@ -88,12 +89,11 @@ def _worse(row: FrameProof, name: str, other: FrameProof) -> FrameProof:
 
 
 class Differences(NamedTuple):
-    """Of each colour plane how far it is off, as it is seen, and what was meant; of the alpha how far it is
-    off, and what was found. Alpha alone is among the colours; the alpha is 0 off where none was meant."""
+    """Of each colour plane how far it is off, as it is seen, and of the alpha: 0 where none was meant. Alpha
+    alone is among the colours."""
 
-    colours: list[tuple[Plane, Plane]]
+    colours: list[Plane]
     alpha: Plane
-    alpha_found: Plane
 
 
 def differences(
@@ -102,34 +102,44 @@ def differences(
     """Every pixel of the frame; None where the sizes differ."""
     if not _same_size(wanted, found):
         return None
-    return _differences(wanted.planes, found.planes, delivery_format)
+    low, high = _range_of(delivery_format)
+    off = {
+        n: np.abs(_read_plane(found.planes, n) - np.clip(p, low, high))
+        for n, p in wanted.planes.items() if n != "A"
+    }  # fmt: skip
+    if "A" not in wanted.planes:
+        return Differences(list(off.values()), np.zeros_like(next(iter(off.values()))))
+    alpha = wanted["A"]
+    straight = delivery_format.reading.alpha == "straight"
+    share = np.clip(alpha, 0, 1) if straight else np.float32(1)
+    got = found.planes.get("A", np.ones_like(alpha))
+    return Differences([p * share for p in off.values()], np.abs(got - np.clip(alpha, low, high)))
 
 
 def _same_size(wanted: StoredPicture, found: StoredPicture) -> bool:
     return all(p.shape == _read_plane(found.planes, n).shape for n, p in wanted.planes.items() if n != "A")
 
 
-def _differences(
-    wanted: Mapping[str, Plane], found: Mapping[str, Plane], delivery_format: DeliveryFormat
-) -> Differences:
-    names = [n for n in wanted if n != "A"]
-    pairs = [(_as_held(wanted[n], delivery_format), _read_plane(found, n)) for n in names]
-    first = pairs[0][1]
-    if "A" not in wanted:
-        seen = [(np.abs(got - want), want) for want, got in pairs]
-        alone = delivery_format.contents == "alpha"
-        return Differences(seen, np.zeros_like(first), first if alone else np.ones_like(first))
-    alpha = wanted["A"]
-    straight = delivery_format.reading.alpha == "straight"
-    share = np.clip(alpha, 0, 1) if straight else np.float32(1)
-    got_alpha = found.get("A", np.ones_like(alpha))
-    off = np.abs(got_alpha - _as_held(alpha, delivery_format))
-    return Differences([(np.abs(got - want) * share, want) for want, got in pairs], off, got_alpha)
+@kernel
+def _off(want, got, share, shared, low, high, out):  # type: ignore[no-untyped-def]
+    """`differences` of one plane; ``share``: the alpha that a straight colour is seen by, if ``shared``."""
+    for i in range(want.size):
+        off = abs(got[i] - min(max(want[i], low), high))
+        if shared:
+            off *= min(max(share[i], np.float32(0)), np.float32(1))
+        out[i] = off
+
+
+@kernel
+def _over(off, want, low, high, most, out):  # type: ignore[no-untyped-def]
+    """How much more that is than the share ``most`` of what was meant; below 0 where it is less."""
+    for i in range(want.size):
+        out[i] = off[i] - most * max(abs(min(max(want[i], low), high)), np.float32(1e-4))
 
 
 class _Measured(NamedTuple):
-    """Of some rows: of each colour plane the largest difference, their sum, and whether each pixel is within
-    what a lossless format may be off; of the alpha the largest, and the range of what was found."""
+    """Of some rows: of each colour plane the largest difference and their sum, and whether each pixel is
+    within what a lossless format may be off; of the alpha the largest, and the range of what was found."""
 
     largest: list[float]
     sums: list[float]
@@ -139,19 +149,35 @@ class _Measured(NamedTuple):
     alpha_high: float
 
 
-def _measured(off: Differences, delivery_format: DeliveryFormat) -> _Measured:
-    most = delivery_format.colour_tolerance
-    limits = [
-        most * np.maximum(np.abs(want), 1e-4) if delivery_format.relative else most for _, want in off.colours
-    ]
-    return _Measured(
-        [float(e.max(initial=0)) for e, _ in off.colours],
-        [float(e.sum(dtype=np.float64)) for e, _ in off.colours],
-        all(bool(np.all(e <= limit)) for (e, _), limit in zip(off.colours, limits, strict=True)),
-        float(off.alpha.max(initial=0)),
-        float(off.alpha_found.min()),
-        float(off.alpha_found.max()),
-    )
+def _measured(
+    wanted: Mapping[str, Plane], found: Mapping[str, Plane], delivery_format: DeliveryFormat
+) -> _Measured:
+    low, high = (np.float32(v) for v in _range_of(delivery_format))
+    most, relative = np.float32(delivery_format.colour_tolerance), delivery_format.relative
+    alpha = wanted.get("A")
+    straight = alpha is not None and delivery_format.reading.alpha == "straight"
+    names = [n for n in wanted if n != "A"]
+    largest, sums, exact = [], [], True
+    off = np.empty_like(wanted[names[0]].reshape(-1))
+    over = np.empty_like(off) if relative else off
+    for name in names:
+        want, got = (p.reshape(-1) for p in (wanted[name], _read_plane(found, name)))
+        _off(want, got, want if alpha is None else alpha.reshape(-1), straight, low, high, off)
+        largest.append(float(off.max()))
+        sums.append(float(off.sum()))
+        if relative:
+            _over(off, want, low, high, most, over)
+        exact = exact and bool((over.max() if relative else off.max() - most) <= 0)
+    if alpha is None:
+        alone = delivery_format.contents == "alpha"
+        shown = _read_plane(found, names[0]) if alone else np.ones((1, 1), np.float32)
+        error = max(largest) if alone else 0.0
+    else:
+        shown = found.get("A", np.ones_like(alpha))
+        flat = alpha.reshape(-1)
+        _off(flat, shown.reshape(-1), flat, False, low, high, off)
+        error = float(off.max())
+    return _Measured(largest, sums, exact, error, float(shown.min()), float(shown.max()))
 
 
 def _compare_one(
@@ -163,8 +189,8 @@ def _compare_one(
     by_row: dict[int, _Measured] = {}
 
     def strip(a: int, b: int) -> None:
-        want, got = ({n: p[a:b] for n, p in one.planes.items()} for one in (wanted, found))
-        by_row[a] = _measured(_differences(want, got, delivery_format), delivery_format)
+        want, got = ({n: np.ascontiguousarray(p[a:b]) for n, p in x.planes.items()} for x in (wanted, found))
+        by_row[a] = _measured(want, got, delivery_format)
 
     for_strips(height, width, strip)
     # in order: sums of rows in another order would differ in their last digit from run to run
@@ -172,8 +198,6 @@ def _compare_one(
     largest = np.max([s.largest for s in strips], axis=0)
     means = np.sum([s.sums for s in strips], axis=0) / (height * width)
     alpha_error = float(np.max([s.alpha for s in strips]))
-    if delivery_format.contents == "alpha":
-        alpha_error = float(np.max(largest))
     codec = delivery_format.codec
     if codec.lossless:
         within = all(s.exact for s in strips)
@@ -188,13 +212,12 @@ def _compare_one(
     )  # fmt: skip
 
 
-def _as_held(plane: Plane, delivery_format: DeliveryFormat) -> Plane:
-    """Cut off where the format's range ends: that is counted by itself."""
+def _range_of(delivery_format: DeliveryFormat) -> tuple[float, float]:
+    """What the format can hold: what is cut off beyond it is counted by itself."""
     if not delivery_format.codec.floating:
-        return np.clip(plane, 0, 1)
-    if delivery_format.codec.sample == "half":
-        return np.clip(plane, -HALF_MOST, HALF_MOST)
-    return plane
+        return 0.0, 1.0
+    most = float(HALF_MOST) if delivery_format.codec.sample == "half" else np.inf
+    return -most, most
 
 
 def _read_plane(found: Mapping[str, Plane], name: str) -> Plane:

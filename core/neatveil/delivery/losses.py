@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..numeric.half import HALF_MOST
+from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import RGB, Plane, PremultipliedPicture, StoredPicture
 from .file_layers import split
@@ -104,12 +105,28 @@ def _light_without_alpha(planes: Sequence[Plane]) -> Mask:
 
 
 def _outside_codes(planes: Sequence[Plane]) -> Mask:
-    slack = np.float32(1e-6)
-    return np.asarray(np.logical_or.reduce([(p > 1 + slack) | (p < -slack) for p in planes]))
+    return _outside(planes, -1e-6, 1 + 1e-6, np.inf)
 
 
 def _beyond_half(planes: Sequence[Plane]) -> Mask:
-    return np.asarray(np.logical_or.reduce([np.isfinite(p) & (np.abs(p) > HALF_MOST) for p in planes]))
+    """Infinity is held."""
+    return _outside(planes, -HALF_MOST, HALF_MOST, float(np.finfo(np.float32).max))
+
+
+def _outside(planes: Sequence[Plane], low: float, high: float, most: float) -> Mask:
+    mask: Mask = np.zeros(planes[0].shape, np.bool_)
+    for plane in planes:
+        _mark_outside(plane, *(np.float32(v) for v in (low, high, most)), mask)
+    return mask
+
+
+@kernel
+def _mark_outside(plane, low, high, most, mask):  # type: ignore[no-untyped-def]
+    for y in range(plane.shape[0]):
+        row, marks = plane[y], mask[y]
+        for x in range(row.size):
+            value = row[x]
+            marks[x] |= (high < value <= most) | (-most <= value < low)
 
 
 def count_losses(

@@ -85,7 +85,7 @@ def _raised(
     errors = differences(wanted, found, delivery_format)
     if errors is None:
         raise ValueRefused("The file is of another size than was meant.", where="shown")
-    planes = [c for c, _ in errors.colours] * (3 if len(errors.colours) == 1 else 1)
+    planes = errors.colours * (3 if len(errors.colours) == 1 else 1)
     off = np.maximum(np.dstack(planes[:3]), errors.alpha[..., None])
     return np.asarray(off / max(float(off.max(initial=0)), 1e-12), np.float32)
 

@@ -83,3 +83,16 @@ def test_the_same_frame_gives_the_same_proof_to_the_last_digit():
     made, shown = FORMS["straight"], coloured()
     found = off_by(meant(shown, made, 1), 1e-4)
     assert len({compare(shown, found, made, 1).model_dump_json() for _ in range(8)}) == 1
+
+
+@pytest.mark.parametrize("name", ["premultiplied", "half"])
+def test_what_is_no_number_is_never_taken_for_right(name):
+    made, shown = FORMS[name], coloured()
+    wanted = meant(shown, made, 1)
+    planes = {n: p.copy() for n, p in wanted.planes.items()}
+    planes["G"][400, 3] = np.nan
+    broken = StoredPicture(planes, wanted.data_window, wanted.display_window)
+    assert not compare(shown, broken, made, 1).within
+    rgba = np.dstack([shown[n] for n in "RGBA"])
+    rgba[400, 3, 1] = np.nan
+    assert not compare(picture(rgba), wanted, made, 1).within
