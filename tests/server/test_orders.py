@@ -9,6 +9,7 @@ from deliveries.models import Delivery
 from deliveries.places import target_of
 from django.conf import settings
 from elements.models import Element
+from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_writing
 from neatveil.picture import StoredPicture
@@ -192,15 +193,8 @@ def test_spaces_of_colour_configurations_are_read_shown_and_delivered(ada, comp,
     )
 
 
-FOUR = ["png16-straight", "exr-half-premultiplied", "prores4444-straight", "h264-viewing"]
-
-
-def test_forms_of_the_same_frames_are_drawn_once_for_all(ada, comp, monkeypatch):
-    from deliveries.actions import prove_delivery, write_piece
-    from neatveil.evaluate import Evaluator
-
-    rows = order(ada, comp, formats=FOUR, folder="four", name="{format}", loss_accepted=True).json()
-    assert len({r["job"]["id"] for r in rows}) == 1
+def counting_evaluator():
+    """An evaluator, and the frames that it was asked to draw."""
     drawn = []
 
     class Counting(Evaluator):
@@ -208,7 +202,18 @@ def test_forms_of_the_same_frames_are_drawn_once_for_all(ada, comp, monkeypatch)
             drawn.append(frame)
             return super().picture(document, frame, **how)
 
-    counting = Counting(LocalDecoder())
+    return Counting(LocalDecoder()), drawn
+
+
+FOUR = ["png16-straight", "exr-half-premultiplied", "prores4444-straight", "h264-viewing"]
+
+
+def test_forms_of_the_same_frames_are_drawn_once_for_all(ada, comp, monkeypatch):
+    from deliveries.actions import prove_delivery, write_piece
+
+    rows = order(ada, comp, formats=FOUR, folder="four", name="{format}", loss_accepted=True).json()
+    assert len({r["job"]["id"] for r in rows}) == 1
+    counting, drawn = counting_evaluator()
     for module in (prove_delivery, write_piece):
         monkeypatch.setattr(module, "evaluator", lambda: counting)
     run_jobs()
@@ -249,16 +254,8 @@ def test_whichever_of_five_forms_loses_light_is_found_before_the_order(ada, glow
 
 def test_an_order_is_looked_at_with_each_frame_drawn_once(ada, glow, monkeypatch):
     from deliveries.actions import order_delivery
-    from neatveil.evaluate import Evaluator
 
-    drawn = []
-
-    class Counting(Evaluator):
-        def picture(self, document, frame, **how):
-            drawn.append(frame)
-            return super().picture(document, frame, **how)
-
-    counting = Counting(LocalDecoder())
+    counting, drawn = counting_evaluator()
     monkeypatch.setattr(order_delivery, "evaluator", lambda: counting)
     told = check(ada, glow, formats=FOUR, name="{format}")["advice"]
     assert drawn == [1, 2, 3]
