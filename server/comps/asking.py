@@ -32,7 +32,7 @@ _QUESTION = (
     "  WHERE e.project_id = c.project_id AND e.id = ANY(%(elements)s)), c.project_id"
     " FROM comps_comp c"
     " JOIN projects_member m ON m.project_id = c.project_id AND m.person_id = %(person)s"
-    " WHERE c.id = %(comp)s"
+    " WHERE c.id = %(comp)s AND c.deleted IS NULL"
 )
 
 

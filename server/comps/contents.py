@@ -9,7 +9,11 @@ from .models import Comp, CompRevision
 
 def comps_in(project_id: int) -> Contents:
     count = Comp.objects.filter(project_id=project_id).count()
-    newest = CompRevision.objects.filter(comp__project_id=project_id).order_by("-at", "-pk").first()
+    newest = (
+        CompRevision.objects.filter(comp__project_id=project_id, comp__deleted=None)
+        .order_by("-at", "-pk")
+        .first()
+    )
     if newest is None:
         return Contents({"comp": count})
     picture = f"/api/comps/{newest.comp_id}/card?revision={newest.revision}"

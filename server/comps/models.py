@@ -1,19 +1,33 @@
 """Comps: one JSON document in one row, every accepted state of it kept."""
 
+from __future__ import annotations
+
 from config.document_fields import CompDocumentField
 from django.conf import settings
 from django.db import models
 from projects.models import Project
 
 
+class _NotDeleted(models.Manager["Comp"]):
+    def get_queryset(self) -> models.QuerySet[Comp]:
+        return super().get_queryset().filter(deleted=None)
+
+
 class Comp(models.Model):
-    """The newest state of a comp. Layers name elements by key; `elements` in the document stays empty."""
+    """The newest state of a comp. Layers name elements by key; `elements` in the document stays empty.
+
+    One that was deleted is kept for a while, and is among `everything` alone.
+    """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="comps")
     name = models.CharField(max_length=200)
     document = CompDocumentField()
     revision = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
+    deleted = models.DateTimeField(null=True, help_text="When; until it is brought back.")
+
+    objects = _NotDeleted()
+    everything: models.Manager[Comp] = models.Manager()
 
     class Meta:
         ordering = ["id"]

@@ -24,9 +24,15 @@ def project_for(person: Any, project_id: int) -> Project:
     return project
 
 
-def row_for(person: Any, model: type[M], row_id: int, kind: str, *related: str) -> M:
-    """A row of a model that has a ``project``, for a member of it; `NotThere` for anybody else."""
-    rows = model._default_manager.select_related(*related) if related else model._default_manager.all()
+def row_for(
+    person: Any, model: type[M], row_id: int, kind: str, *related: str, among: models.Manager[M] | None = None
+) -> M:
+    """A row of a model that has a ``project``, for a member of it; `NotThere` for anybody else.
+
+    ``among``: rows that are not usually there too.
+    """
+    manager = among or model._default_manager
+    rows = manager.select_related(*related) if related else manager.all()
     row = rows.filter(pk=row_id, project__member__person_id=person.pk).first()
     if row is None:
         raise not_there(kind)

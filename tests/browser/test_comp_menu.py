@@ -1,4 +1,4 @@
-"""A comp as a whole: its name, size, rate and frames, a copy of it, and its end."""
+"""A comp as a whole: its name, size, rate and frames, a copy of it, its end, and its return."""
 
 import pytest
 from browser.test_comp import saved
@@ -44,10 +44,18 @@ def test_settings_are_changed_and_undone_a_copy_is_made_and_deleted(visitor):
     copied = visitor.api("GET", f"comps/{copies[0]['id']}")["document"]
     assert copied == {**document, "name": "wide, copy"}
     menu(visitor, "Delete …")
-    visitor.wait_for("do not come back")
+    visitor.wait_for("It can be brought back for thirty days")
     visitor.click("Delete it")
     until(lambda: not visitor.seen("wide, copy"), "it is gone")
     assert all(c["name"] != "wide, copy" for c in visitor.api("GET", "projects/1/comps"))
+    visitor.settled()
+    menu(visitor, "Deleted comps")
+    visitor.wait_for("deleted just now")
+    visitor.click("Bring wide, copy back")
+    until(lambda: visitor.driver.current_url.endswith(f"/comp/{copies[0]['id']}"), "it is opened")
+    visitor.settled()
+    assert visitor.api("GET", f"comps/{copies[0]['id']}")["document"] == copied
+    visitor.api("DELETE", f"comps/{copies[0]['id']}")
     visitor.open(f"projects/1/comp/{comp}")
     visitor.settled()
     visitor.undo()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import datetime
 from typing import Any
 
 from config.errors import Problem
@@ -15,7 +16,7 @@ from projects.access import project_for, row_for
 from comps.actions.add_comp import add_comp
 from comps.actions.change_comp import change_comp, redo, undo
 from comps.actions.history import reach_of
-from comps.actions.remove_comp import remove_comp
+from comps.actions.remove_comp import bring_back, remove_comp
 from comps.drawing import document_of, stored_document
 from comps.inner_comps import comp_key
 from comps.models import Comp
@@ -56,6 +57,12 @@ class CompIn(Schema):
     base: int
     what: str = ""
     document: Document
+
+
+class DeletedCompRow(Schema):
+    id: int
+    name: str
+    deleted: datetime
 
 
 class BaseIn(Schema):
@@ -117,9 +124,25 @@ def redo_comp(request: HttpRequest, comp_id: int, body: BaseIn) -> CompOut:
 
 @router.delete("comps/{comp_id}", response={204: None, 404: Problem, 409: Problem})
 def delete_comp(request: HttpRequest, comp_id: int) -> Status[None]:
-    """Refused where other comps show it."""
+    """Refused where other comps show it. It can be brought back for thirty days."""
     remove_comp(row_for(request.user, Comp, comp_id, "comp"))
     return Status(204, None)
+
+
+@router.get("projects/{project_id}/deleted-comps", response={200: list[DeletedCompRow], 404: Problem})
+def list_deleted_comps(request: HttpRequest, project_id: int) -> list[DeletedCompRow]:
+    """Those that can be brought back, the last deleted first."""
+    project = project_for(request.user, project_id)
+    rows = Comp.everything.filter(project=project).exclude(deleted=None).order_by("-deleted")
+    return [DeletedCompRow(id=c.pk, name=c.name, deleted=c.deleted) for c in rows if c.deleted]
+
+
+@router.post("comps/{comp_id}/bring-back", response={200: CompOut, 404: Problem})
+def bring_back_comp(request: HttpRequest, comp_id: int) -> CompOut:
+    """A deleted comp with all its revisions; nothing happens to one that is there."""
+    comp = row_for(request.user, Comp, comp_id, "comp", among=Comp.everything)
+    bring_back(comp)
+    return comp_out(comp, request.user)
 
 
 @router.get("comps/{comp_id}/document.json", response={404: Problem})

@@ -14,6 +14,7 @@ export type ElementOut = Sent<"ElementOut">;
 export type CompOut = Sent<"CompOut">;
 export type CameraRow = Sent<"CameraRow">;
 export type CompRow = Sent<"CompRow">;
+export type DeletedCompRow = Sent<"DeletedCompRow">;
 export type DeliveryOut = Sent<"DeliveryOut">;
 export type FormatOut = Sent<"FormatOut">;
 export type ColourOut = Sent<"ColourOut">;

@@ -6,6 +6,7 @@ import {
   type CameraRow,
   type CompOut,
   type CompRow,
+  type DeletedCompRow,
   type DeliveryOut,
   type ElementOut,
   type ColourOut,
@@ -97,6 +98,13 @@ export const queries = {
     queryOptions({
       queryKey: ["comps", project],
       queryFn: () => take<CompRow[]>(client.GET("/api/projects/{project_id}/comps", id(project))),
+    }),
+  // under the key of the comps: whatever changes them asks for these again
+  deletedComps: (project: number) =>
+    queryOptions({
+      queryKey: ["comps", project, "deleted"],
+      queryFn: () =>
+        take<DeletedCompRow[]>(client.GET("/api/projects/{project_id}/deleted-comps", id(project))),
     }),
   cameras: (project: number) =>
     queryOptions({

@@ -85,7 +85,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Comp
-         * @description Refused where other comps show it.
+         * @description Refused where other comps show it. It can be brought back for thirty days.
          */
         delete: operations["comps_api_comps_delete_comp"];
         options?: never;
@@ -107,6 +107,26 @@ export interface paths {
          * @description How far two members of a group that stand for the same picture lie apart, in light.
          */
         post: operations["comps_api_measuring_alternatives_compared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comps/{comp_id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back Comp
+         * @description A deleted comp with all its revisions; nothing happens to one that is there.
+         */
+        post: operations["comps_api_comps_bring_back_comp"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1448,6 +1468,26 @@ export interface paths {
         put?: never;
         /** Make Comp */
         post: operations["comps_api_comps_make_comp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deleted-comps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Deleted Comps
+         * @description Those that can be brought back, the last deleted first.
+         */
+        get: operations["comps_api_comps_list_deleted_comps"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3800,6 +3840,18 @@ export interface components {
              * @description Where it acts, and how much there.
              */
             through?: components["schemas"]["Through"];
+        };
+        /** DeletedCompRow */
+        DeletedCompRow: {
+            /**
+             * Deleted
+             * Format: date-time
+             */
+            deleted: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * DeliveryFolderOut
@@ -11620,6 +11672,37 @@ export interface operations {
             };
         };
     };
+    comps_api_comps_bring_back_comp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     comps_api_pictures_comp_card: {
         parameters: {
             query?: {
@@ -14538,6 +14621,37 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_comps_list_deleted_comps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedCompRow"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,10 +1,12 @@
-/** What is done with a comp as a whole: duplicated, or deleted once that is confirmed. */
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+/** What is done with a comp as a whole: duplicated, deleted once that is confirmed, or brought back. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { asProblem, client, take, type CompOut, type CompRow } from "../../api/client";
+import { queries } from "../../api/queries";
 import { documentOf } from "../../domain/comp";
+import { agoInWords } from "../../domain/words";
 import { Ask } from "../../ui/Ask";
-import { Button, ProblemNote } from "../../ui/basics";
+import { Button, ProblemNote, Waiting } from "../../ui/basics";
 import { text } from "./strings";
 
 const t = text.CompActions;
@@ -48,7 +50,7 @@ interface Props {
   onClose: () => void;
 }
 
-/** Asks first: a deleted comp does not come back. */
+/** Asks first: it is gone for everybody in the project. */
 export function DeleteComp({ comp, project, onClose }: Props) {
   const cache = useQueryClient();
   const gone = useMutation({
@@ -68,6 +70,60 @@ export function DeleteComp({ comp, project, onClose }: Props) {
         <Button kind="main" disabled={gone.isPending} onClick={() => comp && gone.mutate(comp.id)}>
           {t.deleteIt}
         </Button>
+      </div>
+    </Ask>
+  );
+}
+
+/** Those that were deleted, each to be brought back. */
+export function DeletedComps({
+  project,
+  open,
+  onClose,
+}: {
+  project: number;
+  open: boolean;
+  onClose: () => void;
+}) {
+  const cache = useQueryClient();
+  const go = useNavigate();
+  const deleted = useQuery({ ...queries.deletedComps(project), enabled: open });
+  const back = useMutation({
+    mutationFn: (id: number) =>
+      take<CompOut>(client.POST("/api/comps/{comp_id}/bring-back", { params: { path: { comp_id: id } } })),
+    onSuccess: async (comp) => {
+      await cache.invalidateQueries({ queryKey: ["comps", project] });
+      onClose();
+      void go(`/projects/${project}/comp/${comp.id}`);
+    },
+  });
+  const problem = deleted.error ?? back.error;
+  return (
+    <Ask title={t.deletedComps} open={open} onClose={onClose}>
+      <p className="text-soft">{deleted.data?.length === 0 ? t.noneDeleted : t.theyStay}</p>
+      {deleted.isPending && open && <Waiting what={t.lookingForThem} />}
+      <ul className="my-2 divide-y divide-line">
+        {deleted.data?.map((row) => (
+          <li key={row.id} className="flex items-center gap-2 py-1.5">
+            <span className="min-w-0 flex-1 truncate" title={row.name}>
+              {row.name}
+            </span>
+            <span className="text-soft" title={new Date(row.deleted).toLocaleString("en-GB")}>
+              {t.deletedAgo(agoInWords(row.deleted, deleted.dataUpdatedAt))}
+            </span>
+            <Button
+              aria-label={t.bringBack(row.name)}
+              disabled={back.isPending}
+              onClick={() => back.mutate(row.id)}
+            >
+              {t.bring}
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {problem && <ProblemNote problem={asProblem(problem)} />}
+      <div className="flex justify-end">
+        <Button onClick={onClose}>{t.close}</Button>
       </div>
     </Ask>
   );

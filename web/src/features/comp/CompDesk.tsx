@@ -1,6 +1,6 @@
 /** The comp desk: which comp, and the desk around it. */
 import { useQuery } from "@tanstack/react-query";
-import { ChevronDown, Copy, Download, Plus, SlidersHorizontal, Trash2 } from "lucide-react";
+import { ArchiveRestore, ChevronDown, Copy, Download, Plus, SlidersHorizontal, Trash2 } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -9,7 +9,7 @@ import { queries } from "../../api/queries";
 import { Shell } from "../../parts/Shell";
 import { remember, remembered } from "../../domain/remember";
 import { Button, Empty, ProblemNote, Waiting } from "../../ui/basics";
-import { DeleteComp, useDuplicate } from "./CompActions";
+import { DeleteComp, DeletedComps, useDuplicate } from "./CompActions";
 import { CompEditor } from "./CompEditor";
 import { useDesk } from "./deskState";
 import { NewComp } from "./NewComp";
@@ -24,6 +24,7 @@ export function CompDesk() {
   const go = useNavigate();
   const [asking, setAsking] = useState(false);
   const [deleting, setDeleting] = useState<CompRow | null>(null);
+  const [bringing, setBringing] = useState(false);
   const chosen = Number(params["comp"]);
   const rows = comps.data ?? [];
   const known = rows.find((c) => c.id === chosen);
@@ -48,6 +49,7 @@ export function CompDesk() {
             project={project}
             onNew={() => setAsking(true)}
             onDelete={() => setDeleting(known)}
+            onBring={() => setBringing(true)}
           />
         )
       }
@@ -62,10 +64,13 @@ export function CompDesk() {
         <Empty
           title={t.noCompYet}
           action={
-            <Button kind="main" onClick={() => setAsking(true)}>
-              <Plus className="size-4" />
-              {t.newComp}
-            </Button>
+            <div className="flex justify-center gap-2">
+              <Button kind="main" onClick={() => setAsking(true)}>
+                <Plus className="size-4" />
+                {t.newComp}
+              </Button>
+              <Button onClick={() => setBringing(true)}>{t.deletedComps}</Button>
+            </div>
           }
         >
           {t.aCompLaysElementsOne}
@@ -78,6 +83,7 @@ export function CompDesk() {
         project={project}
         onClose={() => setDeleting(null)}
       />
+      <DeletedComps project={project} open={bringing} onClose={() => setBringing(false)} />
       <NewComp open={asking} onClose={() => setAsking(false)} project={project} />
     </Shell>
   );
@@ -89,9 +95,10 @@ interface MenuProps {
   project: number;
   onNew: () => void;
   onDelete: () => void;
+  onBring: () => void;
 }
 
-function CompMenu({ rows, chosen, project, onNew, onDelete }: MenuProps) {
+function CompMenu({ rows, chosen, project, onNew, onDelete, onBring }: MenuProps) {
   const duplicate = useDuplicate(rows, project);
   const item =
     "flex items-center gap-2 rounded px-2 py-1.5 data-[highlighted]:bg-accent-soft data-[highlighted]:outline-none";
@@ -130,6 +137,10 @@ function CompMenu({ rows, chosen, project, onNew, onDelete }: MenuProps) {
           <DropdownMenu.Item className={item} onSelect={onDelete}>
             <Trash2 className="size-3.5" />
             {t.deleteIt}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={onBring}>
+            <ArchiveRestore className="size-3.5" />
+            {t.deletedComps}
           </DropdownMenu.Item>
           <DropdownMenu.Item asChild className={item}>
             <a href={`/api/comps/${chosen.id}/document.json`}>

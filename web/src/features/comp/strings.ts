@@ -31,6 +31,7 @@ export const text = {
     nameSizeRate: "Name, size, rate, frames …",
     duplicate: "Duplicate",
     deleteIt: "Delete …",
+    deletedComps: "Deleted comps",
     downloadThisCompsDocument: "Download its document",
   },
   NewComp: {
@@ -79,9 +80,17 @@ export const text = {
     copyOf: (name: string) => `${name}, copy`,
     deleteThis: (name: string) => `Delete ${name}?`,
     itsLayersGo:
-      "Its layers, kept looks and revisions go with it, and do not come back. Elements and what was delivered stay.",
+      "It can be brought back for thirty days, with its revisions and named states. Elements and what was delivered stay.",
     cancel: "Cancel",
     deleteIt: "Delete it",
+    deletedComps: "Deleted comps",
+    theyStay: "Each can be brought back, as it was, for thirty days after it was deleted.",
+    noneDeleted: "No comp of this project was deleted in the last thirty days.",
+    deletedAgo: (ago: string) => `deleted ${ago}`,
+    bringBack: (name: string) => `Bring ${name} back`,
+    bring: "Bring back",
+    lookingForThem: "Looking for deleted comps",
+    close: "Close",
   },
   CompEditor: {
     openingTheComp: "Opening the comp",
