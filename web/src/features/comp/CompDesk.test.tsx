@@ -33,6 +33,6 @@ it("asks before a comp is deleted, beside the one editor that stays", async () =
   );
   fireEvent.keyDown(screen.getByRole("button", { name: "wide" }), { key: "Enter" });
   fireEvent.click(await screen.findByRole("menuitem", { name: "Delete …" }));
-  expect(screen.getByRole("dialog")).toHaveTextContent("do not come back");
+  expect(screen.getByRole("dialog")).toHaveTextContent("can be brought back for thirty days");
   expect(screen.getAllByText("editor of 14")).toHaveLength(1);
 });
