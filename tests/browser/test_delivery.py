@@ -51,7 +51,7 @@ def test_into_a_folder_of_the_server(visitor, application):
     visitor.type_into("Frames", "1-2")
     visitor.type_into("Folder", "browser/outside")
     out = application.var / "out"
-    visitor.one("[role=combobox][aria-label=Into]").click()
+    visitor.one("[role=combobox][aria-label=into]").click()
     next(o for o in visitor.all("[role=option]") if str(out) in o.text).click()
     visitor.click("Deliver")
     until(lambda: card(visitor, "browser/outside").get_attribute("data-state") == "done", "it is done", 240)

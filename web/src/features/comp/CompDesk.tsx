@@ -21,6 +21,7 @@ export function CompDesk() {
   const params = useParams();
   const project = Number(params["project"]);
   const comps = useQuery(queries.comps(project));
+  const deleted = useQuery({ ...queries.deletedComps(project), enabled: comps.data?.length === 0 });
   const go = useNavigate();
   const [asking, setAsking] = useState(false);
   const [deleting, setDeleting] = useState<CompRow | null>(null);
@@ -69,7 +70,9 @@ export function CompDesk() {
                 <Plus className="size-4" />
                 {t.newComp}
               </Button>
-              <Button onClick={() => setBringing(true)}>{t.deletedComps}</Button>
+              {(deleted.data?.length ?? 0) > 0 && (
+                <Button onClick={() => setBringing(true)}>{t.deletedComps}</Button>
+              )}
             </div>
           }
         >

@@ -4,6 +4,7 @@ import { queries } from "../../api/queries";
 import type { OrderDraft } from "../../domain/order";
 import { TextField } from "../../ui/Ask";
 import { Choose } from "../../ui/Choose";
+import { Line } from "../../ui/Line";
 import { text } from "./strings";
 
 const t = text.PlaceFields;
@@ -28,8 +29,7 @@ export function PlaceFields({ draft, onDraft }: Props) {
   return (
     <>
       {shown.length > 0 && (
-        <div className="flex items-center gap-2">
-          <span className="text-soft">{t.into}</span>
+        <Line label={t.into} help={t.intoHelp}>
           <Choose
             name={t.into}
             value={draft.server || OWN}
@@ -43,7 +43,7 @@ export function PlaceFields({ draft, onDraft }: Props) {
             ]}
             onChange={(server) => onDraft({ ...draft, server: server === OWN ? "" : server })}
           />
-        </div>
+        </Line>
       )}
       <div className="grid grid-cols-2 gap-2">
         <TextField label={t.folder} {...field("folder")} />

@@ -193,7 +193,8 @@ export const text = {
     pictureOf: "The middle frame as it will be written",
   },
   PlaceFields: {
-    into: "Into",
+    into: "into",
+    intoHelp: "Whoever runs the server registers folders of it for deliveries",
     projectsOwn: "The project’s deliveries",
     notThere: "cannot be reached now",
     folder: "Folder",
