@@ -115,7 +115,7 @@ function Flicker({ element, frames }: { element: ElementOut; frames: number[] })
   const index = at === null ? null : Math.min(rows.length - 1, Math.round(at * (frames.length - 1)));
   return (
     <section aria-label={t.flicker}>
-      <div className="mb-1.5 flex items-center gap-3">
+      <div className="mb-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
         <h2 className="font-semibold">{t.flicker}</h2>
         <Segments
           name={t.measuredOfEachFrame}
