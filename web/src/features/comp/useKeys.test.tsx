@@ -19,6 +19,7 @@ function Desk({ store }: { store: DocumentStore }) {
     <>
       <ViewBar element="e1" hasSteps={false} />
       <input aria-label="name" />
+      <button>more</button>
     </>
   );
 }
@@ -44,4 +45,21 @@ it("takes nothing from a field", () => {
   desk();
   fireEvent.keyDown(screen.getByLabelText("name"), { key: "c" });
   expect(how()).toBe("off");
+});
+
+it("leaves Space to the button that Tab has led to, and plays after a click on it", () => {
+  desk();
+  const button = screen.getByText("more");
+  const space = () => {
+    const before = useDesk.getState().playing;
+    const left = fireEvent.keyDown(button, { key: " " });
+    return { left, plays: useDesk.getState().playing !== before };
+  };
+  fireEvent.keyDown(document.body, { key: "Tab" });
+  button.focus();
+  expect(space()).toEqual({ left: true, plays: false });
+  button.blur();
+  fireEvent.pointerDown(button);
+  button.focus();
+  expect(space()).toEqual({ left: false, plays: true });
 });

@@ -12,15 +12,32 @@ const TAKES_ALL = [
 const TAKES_MOVES = "[role=slider], [role=radio]";
 const MOVES = new Set([" ", "Enter", "Home", "End", "PageUp", "PageDown"]);
 
-function takenBy(target: EventTarget | null, key: string): boolean {
+/** What Space and Enter press where the keyboard has led to it; after a click they stay with the desk. */
+const PRESSED = "button, a[href], summary, [role=button]";
+
+function takenBy(target: EventTarget | null, key: string, led: boolean): boolean {
   if (!(target instanceof HTMLElement)) return false;
   return (
-    target.matches(TAKES_ALL) || (target.matches(TAKES_MOVES) && (MOVES.has(key) || key.startsWith("Arrow")))
+    target.matches(TAKES_ALL) ||
+    (target.matches(TAKES_MOVES) && (MOVES.has(key) || key.startsWith("Arrow"))) ||
+    (led && (key === " " || key === "Enter") && target.matches(PRESSED))
   );
 }
 
 export function useKeys(store: DocumentStore): void {
   useEffect(() => {
+    // whether the keyboard led to what has the focus: `:focus-visible` is so after any key
+    let byKey = false;
+    let led = false;
+    const onPointer = () => {
+      byKey = led = false;
+    };
+    const onFocus = () => {
+      led = byKey;
+    };
+    const onTab = (event: KeyboardEvent) => {
+      if (event.key === "Tab") byKey = true;
+    };
     const onKey = (event: KeyboardEvent) => {
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
         event.preventDefault();
@@ -28,7 +45,7 @@ export function useKeys(store: DocumentStore): void {
         else store.getState().undo();
         return;
       }
-      if (event.altKey || takenBy(event.target, event.key)) return;
+      if (event.altKey || takenBy(event.target, event.key, led)) return;
       const ctrl = event.ctrlKey || event.metaKey;
       // words that are marked on the page are copied as ever
       if (ctrl && window.getSelection()?.toString()) return;
@@ -37,7 +54,12 @@ export function useKeys(store: DocumentStore): void {
       event.preventDefault();
       if (command.can?.(store) ?? true) command.run(store);
     };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
+    const stop = new AbortController();
+    const way = { signal: stop.signal, capture: true };
+    window.addEventListener("pointerdown", onPointer, way);
+    window.addEventListener("focusin", onFocus, way);
+    window.addEventListener("keydown", onTab, way);
+    window.addEventListener("keydown", onKey, { signal: stop.signal });
+    return () => stop.abort();
   }, [store]);
 }
