@@ -69,7 +69,7 @@ def test_readings_on_trial_and_one_key_takes_one(visitor):
     assert len(sizes) == 1
     visitor.keys("2")
     visitor.wait_for("Taken")
-    visitor.click("Take back")
+    visitor.undo()
     until(lambda: not visitor.seen("Taken"), "taken back where it was taken")
     visitor.keys("1")
     visitor.wait_for("Taken")

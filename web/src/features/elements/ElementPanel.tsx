@@ -10,6 +10,7 @@ import { doubted, needsConfirming } from "../../domain/attention";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useSpaces } from "../../parts/useSpaces";
 import { useReading, type ReadingChange } from "../../parts/useReading";
+import { useUndoKey } from "../../parts/useUndoKey";
 import { Ask } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { FactsTable, RateField } from "./FactsTable";
@@ -38,6 +39,7 @@ interface Props {
 export function ElementPanel({ element, rows, project, onTrial }: Props) {
   const { spaces } = useSpaces();
   const { set, undo } = useReading(project);
+  useUndoKey(element.changes > 0 && !undo.isPending ? () => undo.mutate(element.id) : null);
   const { picking, setPicking } = usePick();
   const facts = element.facts;
   const change = (part: Omit<ReadingChange, "elements">) => set.mutate({ elements: [element.id], ...part });

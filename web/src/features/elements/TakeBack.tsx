@@ -13,7 +13,7 @@ interface Props {
 export function TakeBack({ element, undo }: Props) {
   if (element.changes === 0) return null;
   return (
-    <Button onClick={() => undo.mutate(element.id)} disabled={undo.isPending}>
+    <Button title={text.TakeBack.key} onClick={() => undo.mutate(element.id)} disabled={undo.isPending}>
       <Undo2 className="size-3.5" />
       {text.TakeBack.takeBack}
     </Button>

@@ -19,7 +19,7 @@ export const text = {
     comparedWith: "Compared with",
     times: "times",
   },
-  TakeBack: { takeBack: "Take back" },
+  TakeBack: { takeBack: "Take back", key: "Ctrl Z" },
   CompareReadings: {
     isOpaqueEverywhereJoinAn: (name: string) =>
       `${name} is opaque everywhere. Join an alpha to it on the right, and its readings can be tried here.`,
