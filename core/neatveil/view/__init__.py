@@ -3,7 +3,7 @@
 from .channels import channel_picture
 from .compare import difference
 from .display import BACKGROUNDS, CHANNELS, Look, Screen, display, show
-from .measure import Spread, profile, spreads, straight_profile, waveform
+from .measure import Spread, in_codes, profile, spreads, straight_profile, waveform
 from .trial import TRIAL_LOOKS, trial_sheet
 from .values import Sample, sample, sample_element
 
@@ -18,6 +18,7 @@ __all__ = [
     "channel_picture",
     "difference",
     "display",
+    "in_codes",
     "profile",
     "sample",
     "sample_element",

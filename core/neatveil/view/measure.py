@@ -10,11 +10,9 @@ import numpy as np
 
 from ..channels.luma import LUMA_WEIGHTS
 from ..errors import ValueRefused
-from ..picture import RGB, Box, Picture, Plane, PremultipliedPicture, cut, seen_planes
+from ..picture import RGB, Box, Picture, Plane, PremultipliedPicture, StoredPicture, cut, seen_planes
 from .display import Look, codes_of_look
 
-#: The sRGB codes of the light.
-AS_IT_IS = Look()
 #: What is measured, in this order.
 MEASURED = ("R", "G", "B", "A", "luma")
 #: Most points of a profile.
@@ -67,25 +65,28 @@ def straight_profile(
     return rows
 
 
-def spreads(picture: Picture, box: Box | None = None, *, shown: Look | None = None) -> dict[str, Spread]:
-    """Mean, standard deviation, least, most and histogram of each channel over a box of the frame.
+def in_codes(picture: Picture, look: Look) -> StoredPicture:
+    """The colour, in light, as the codes that a look shows, not clipped; with the alpha. To be measured once
+    for all that tells of it: a view may take a third of a second."""
+    planes = _planes(picture)
+    codes = codes_of_look({n: planes[n] for n in RGB}, look)
+    return StoredPicture({**codes, "A": planes["A"]}, picture.data_window, picture.display_window)
 
-    ``shown``: of the code values of the colour as a look shows it; else of the picture's own values.
-    """
+
+def spreads(picture: Picture, box: Box | None = None) -> dict[str, Spread]:
+    """Mean, standard deviation, least, most and histogram of each channel over a box of the frame."""
     if box is not None:
         picture = cut(_whole(picture), box.intersect(picture.display_window))
-    return {n: _spread(p) for n, p in _planes(picture, shown).items()}
+    return {n: _spread(p) for n, p in _planes(picture).items()}
 
 
-def waveform(
-    picture: Picture, shown: Look = AS_IT_IS, rows: int = 64, columns: int = 256
-) -> dict[str, list[list[int]]]:
-    """How many pixels of each part of the width have each code of a look: ``rows`` of ``columns`` counts.
+def waveform(picture: Picture, rows: int = 64, columns: int = 256) -> dict[str, list[list[int]]]:
+    """How many pixels of each part of the width have each value: ``rows`` of ``columns`` counts.
 
-    The first row is code 255 and above, the last 0 and below. R, G, B and luma.
+    The first row is code 255 (1) and above, the last 0 and below. R, G, B and luma.
     """
     found = {}
-    for name, plane in _planes(picture, shown).items():
+    for name, plane in _planes(picture).items():
         if name == "A":
             continue
         height, width = plane.shape
@@ -102,12 +103,11 @@ def _whole(picture: Picture) -> Picture:
     return picture.with_planes({n: planes[n] for n in (*RGB, "A")})
 
 
-def _planes(picture: Picture, shown: Look | None = None) -> Mapping[str, Plane]:
+def _planes(picture: Picture) -> Mapping[str, Plane]:
     seen = seen_planes(picture)
     if seen is None:
         raise ValueRefused(f"The picture has {', '.join(picture.planes)} and no colour.")
-    colour = dict(zip(RGB, seen[0].values(), strict=True))
-    r, g, b = (colour if shown is None else codes_of_look(colour, shown)).values()
+    r, g, b = seen[0].values()
     alpha = picture.planes.get("A")
     wr, wg, wb = (np.float32(w) for w in LUMA_WEIGHTS["bt709"])
     luma: Plane = wr * r + wg * g + wb * b

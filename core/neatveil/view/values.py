@@ -12,8 +12,9 @@ from ..errors import NeatVeilError
 from ..evaluate import Evaluator
 from ..picture import RGB, RGBA, Box, Picture
 from .display import Look, codes_of_look
-from .measure import AS_IT_IS
 
+#: The sRGB codes of the light.
+AS_IT_IS = Look()
 Numbers = tuple[float, float, float, float]
 
 

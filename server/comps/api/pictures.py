@@ -20,7 +20,7 @@ from neatveil.comp.elements import Encoding
 from neatveil.errors import NeatVeilError, ValueRefused
 from neatveil.evaluate import frame_box
 from neatveil.picture import Box, PremultipliedPicture
-from neatveil.view import difference, profile, sample, spreads, straight_profile, waveform
+from neatveil.view import difference, in_codes, profile, sample, spreads, straight_profile, waveform
 from ninja import Field, Router, Schema
 from projects.access import row_for
 
@@ -256,9 +256,9 @@ def comp_measure(request: HttpRequest, comp_id: int, body: BoxIn) -> CompMeasure
         picture = evaluator().picture(
             document, body.frame, level=level, region=box, keep=not body.within, failed=[], **_extent(body)
         )
-        light, codes = spreads(picture), spreads(picture, shown=body.look)
+        codes = in_codes(picture, body.look)
         return CompMeasure(
-            light={n: SpreadOut.from_orm(s) for n, s in light.items()},
-            codes={n: SpreadOut.from_orm(s) for n, s in codes.items()},
-            waveform=waveform(picture, body.look),
+            light={n: SpreadOut.from_orm(s) for n, s in spreads(picture).items()},
+            codes={n: SpreadOut.from_orm(s) for n, s in spreads(codes).items()},
+            waveform=waveform(codes),
         )

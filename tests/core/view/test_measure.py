@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 from core.pictures import picture, premultiplied, soft_disc, stored
 from neatveil.picture import Box, PremultipliedPicture, StoredPicture
-from neatveil.view import Look, channel_picture, difference, display, profile, spreads, waveform
+from neatveil.view import Look, channel_picture, difference, display, in_codes, profile, spreads, waveform
 from neatveil.view.values import with_straight
 
 
@@ -56,7 +56,8 @@ def test_numbers_are_those_of_the_picture_that_is_shown(look):
     rgba = np.dstack([rng.random((12, 32, 3)) ** 2, np.ones((12, 32))]).astype(np.float32)
     whole = PremultipliedPicture.from_rgba(rgba)
     shown = display(whole, look.model_copy(update={"channel": "rgb"}))
-    found, wave = spreads(whole, shown=look), waveform(whole, look, rows=256, columns=32)
+    codes = in_codes(whole, look)
+    found, wave = spreads(codes), waveform(codes, rows=256, columns=32)
     for i, n in enumerate("RGB"):
         counts = np.bincount(shown[..., i].reshape(-1), minlength=256)
         assert found[n].histogram == counts.tolist()
