@@ -7,15 +7,16 @@ from config.errors import Problem, SignInRefused, TooManyTries
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Field, Router, Schema
 from ninja.utils import check_csrf
 
 router = Router(tags=["people"])
 
 
 class SignIn(Schema):
-    name: str
-    password: str
+    # no person's name is longer, and what guards against guessing could not keep it
+    name: str = Field(max_length=150)
+    password: str = Field(max_length=4096)
 
 
 class PersonOut(Schema):
@@ -40,7 +41,7 @@ def read_session(request: HttpRequest) -> SessionOut:
     return _session(request)
 
 
-@router.post("session", auth=None, response={200: SessionOut, 403: Problem, 429: Problem})
+@router.post("session", auth=None, response={200: SessionOut, 403: Problem, 422: Problem, 429: Problem})
 def sign_in(request: HttpRequest, body: SignIn) -> SessionOut:
     """Name and password for a session. Guessing is throttled for each name and address."""
     if check_csrf(request):

@@ -35,6 +35,13 @@ def test_wrong_password_does_not_tell_whether_the_name_exists(people):
     assert answers[0].json() == answers[1].json()
 
 
+def test_a_name_longer_than_any_is_refused_by_its_field(people):
+    """What counts wrong passwords keeps 255 characters of a name."""
+    for name, status in (("x" * 150, 403), ("x" * 151, 422), ("x" * 3000, 422)):
+        answer = Web()("POST", "session", {"name": name, "password": "a"})
+        assert answer.status_code == status, name
+
+
 def test_guessing_is_throttled_even_for_the_right_password(people):
     web = Web()
     statuses = [
