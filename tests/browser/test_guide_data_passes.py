@@ -57,6 +57,10 @@ def test_put_a_picture_on_a_surface(visitor):
     back_as_it_was(visitor)
 
 
+def focus_of(visitor, comp):
+    return visitor.api("GET", f"comps/{comp}")["document"]["layers"][-1]["steps"][-1]["focus"]
+
+
 def test_motion_and_focus_afterwards(visitor):
     comp = rendered(visitor, "focused signpost")
     group = visitor.api("GET", f"comps/{comp}")["document"]["layers"][-1]["id"]
@@ -76,10 +80,11 @@ def test_motion_and_focus_afterwards(visitor):
     over = visitor.one("[data-tool='distance']")
     focus = []
     for dx, dy in ((0, -60), (-125, 98)):  # the board, then the post
+        before = focus_of(visitor, comp)
         ActionChains(visitor.driver).move_to_element_with_offset(over, dx, dy).click().perform()
-        saved(visitor)
-        layers = visitor.api("GET", f"comps/{comp}")["document"]["layers"]
-        focus.append(layers[-1]["steps"][-1]["focus"])
+        # the distance is asked for first: nothing is being saved until it is there
+        until(lambda old=before: focus_of(visitor, comp) != old, "the distance is taken")
+        focus.append(focus_of(visitor, comp))
     assert all(3 < f < 7 for f in focus), "both stand some five units away"
     assert focus[0] != focus[1]
     visitor.choose("show", "Circles")
