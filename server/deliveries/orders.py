@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from pathlib import Path
 
 from comps.drawing import document_of
 from comps.lists import cells_wrong
@@ -34,7 +33,7 @@ from neatveil.tokens import named_by
 from projects.models import Project
 
 from .models import Delivery
-from .places import checked_file, checked_folder, own_root, root_on_server, target_of
+from .places import checked_file, checked_folder, root_folder, root_on_server, target_of
 
 #: Version numbers that are tried.
 MOST_VERSIONS = 9999
@@ -59,11 +58,6 @@ class Order:
     loss_accepted: bool = False
     server: str = ""
 
-    @property
-    def root(self) -> str:
-        """As a delivery keeps it: empty for the project's own."""
-        return str(root_on_server(self.project, self.server)) if self.server else ""
-
 
 @dataclass(frozen=True)
 class Source:
@@ -80,13 +74,15 @@ class Source:
 class Planned:
     """One delivery that would be made.
 
-    ``form``: None for a ready format; ``folder``: inside the project's deliveries.
+    ``form``: None for a ready format; ``root``: as a delivery keeps it; ``folder``: inside the project's
+    deliveries.
     """
 
     source: Source
     taken: Taken
     format: DeliveryFormat
     form: DeliveryForm | None
+    root: str
     folder: str
     target: Target
 
@@ -119,7 +115,7 @@ def planned(order: Order, takes: Sequence[tuple[Source, Taken]]) -> list[Planned
     """
     if not order.forms:
         raise ValueRefused("No format was chosen.", advice="Choose one or more.", where="format")
-    root = Path(order.root) if order.server else own_root(order.project.pk)
+    root = root_on_server(order.project, order.server)
     found: list[Planned] = []
     for version in range(1, MOST_VERSIONS + 1):
         found = [
@@ -136,7 +132,7 @@ def _version_used(order: Order, rows: Sequence[Planned]) -> bool:
     if "{version}" not in order.folder:
         return bool(already_there(order.project.pk, rows))
     folders = {one.folder for one in rows}
-    same = Delivery.objects.filter(project=order.project, root=order.root, folder__in=folders)
+    same = Delivery.objects.filter(project=order.project, root=rows[0].root, folder__in=folders)
     return same.exists() or any(one.target.path.parent.is_dir() for one in rows)
 
 
@@ -222,10 +218,11 @@ def _element(element: Element) -> Source:
 
 
 def _parts(
-    order: Order, root: Path, source: Source, take: Taken, form: DeliveryForm | str, version: int
+    order: Order, root: str, source: Source, take: Taken, form: DeliveryForm | str, version: int
 ) -> list[Planned]:
     """What one form writes of one source: two for RGB and alpha apart."""
     parts: list[tuple[str, DeliveryForm | None]] = [("", None)] if isinstance(form, str) else [*form.parts()]
+    base = root_folder(order.project.pk, root)
     found = []
     for suffix, part in parts:
         made = format_named(str(form)) if part is None else format_of(part)
@@ -236,8 +233,8 @@ def _parts(
         folder, name = named_by(order.folder, values), named_by(order.name, values)
         made.codec.refuse_size(take.width, take.height, name)
         take.refuse_format(made)
-        path = checked_folder(root, folder)
+        path = checked_folder(base, folder)
         target = Target(path / checked_file(made, f"{name}{suffix}")).checked(made)
-        inside = path.relative_to(root).as_posix()
-        found.append(Planned(source, take, made, part, inside, target))
+        inside = path.relative_to(base).as_posix()
+        found.append(Planned(source, take, made, part, root, inside, target))
     return found

@@ -24,15 +24,18 @@ from projects.models import Project
 from .models import Delivery
 
 
-def own_root(project_id: int) -> Path:
-    """The project's folder among the project files."""
-    root: Path = settings.MEDIA / "deliveries" / str(project_id)
-    return root
+def root_folder(project_id: int, root: str) -> Path:
+    """What holds a project's deliveries; ``root``: as a delivery keeps it."""
+    return Path(root) if root else Path(settings.MEDIA) / "deliveries" / str(project_id)
 
 
-def root_on_server(project: Project, path: str) -> Path:
-    """The project's folder in one of the server's; `ValueRefused` for any other, `FileMissing` where it is
-    not there now."""
+def root_on_server(project: Project, path: str) -> str:
+    """The project's folder in one of the server's, as a delivery keeps it; empty for an empty ``path``.
+
+    `ValueRefused` where that is no folder for deliveries, `FileMissing` where it is not there now.
+    """
+    if not path:
+        return ""
     if Path(path) not in settings.DELIVERY_FOLDERS:
         raise ValueRefused(
             f"{path} is not a folder that deliveries may go to.",
@@ -40,13 +43,7 @@ def root_on_server(project: Project, path: str) -> Path:
             "who runs the server can add others.", where="server",
         )  # fmt: skip
     _refuse_missing(Path(path))
-    return Path(path) / f"{plain_name(project.name)[:80]}_{project.pk}"
-
-
-def refuse_vanished(delivery: Delivery) -> None:
-    """`FileMissing` where the server's folder is gone: making it anew would hide that it is not mounted."""
-    if delivery.root:
-        _refuse_missing(Path(delivery.root).parent)
+    return str(Path(path) / f"{plain_name(project.name)[:80]}_{project.pk}")
 
 
 def _refuse_missing(path: Path) -> None:
@@ -88,8 +85,7 @@ def checked_file(delivery_format: DeliveryFormat, name: str) -> str:
 
 
 def target_of(delivery: Delivery) -> Target:
-    root = Path(delivery.root) if delivery.root else own_root(delivery.project_id)
-    return Target(root / delivery.folder / delivery.file)
+    return Target(root_folder(delivery.project_id, delivery.root) / delivery.folder / delivery.file)
 
 
 def shown_folder(delivery: Delivery) -> str:
@@ -106,6 +102,9 @@ def format_of_delivery(delivery: Delivery) -> DeliveryFormat:
 
 
 def output_of(delivery: Delivery) -> Output:
+    """`FileMissing` where the server's folder is gone: making it anew would hide that it is not mounted."""
+    if delivery.root:
+        _refuse_missing(Path(delivery.root).parent)
     return Output(format_of_delivery(delivery), target_of(delivery))
 
 

@@ -1,6 +1,7 @@
 """Deliveries into folders of the server: only those that are registered, each project in one of its own."""
 
 import pytest
+from deliveries.actions import write_piece as writing
 from deliveries.models import Delivery
 from projects.models import Project
 from server.test_deliveries import order, ordered
@@ -92,6 +93,24 @@ def test_a_folder_that_vanished_is_not_made_anew_and_the_order_goes_on_when_it_i
     run_jobs()
     row = ada("GET", f"deliveries/{row['id']}").json()
     assert (row["job"]["state"], row["good"]) == ("done", True)
+
+
+def test_one_that_vanishes_before_the_proof_leaves_the_files_to_be_proved_later(ada, comp, out, monkeypatch):
+    row, real, away = ordered(ada, comp, server=str(out)), writing.write_together, out.with_name("away")
+
+    def written_then_gone(*given, **more):
+        real(*given, **more)
+        out.rename(away)
+
+    monkeypatch.setattr(writing, "write_together", written_then_gone)
+    run_jobs()
+    job = ada("GET", f"deliveries/{row['id']}").json()["job"]
+    assert (job["state"], job["problem"]["code"], out.exists()) == ("failed", "file-missing", False)
+    away.rename(out)
+    monkeypatch.setattr(writing, "write_together", real)
+    assert ada("POST", f"jobs/{job['id']}/retry").status_code == 200
+    run_jobs()
+    assert ada("GET", f"deliveries/{row['id']}").json()["good"] is True
 
 
 def test_a_preset_keeps_the_folder(ada, comp, out):

@@ -8,13 +8,12 @@ from typing import NamedTuple
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..numeric.half import HALF_MOST
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
 from ..picture import Plane, PremultipliedPicture, StoredPicture
 from .file_layers import split
 from .formats import DeliveryFormat
-from .losses import lost_in
+from .losses import lost_in, range_of
 from .write import meant
 
 
@@ -102,18 +101,17 @@ def differences(
     """Every pixel of the frame; None where the sizes differ."""
     if not _same_size(wanted, found):
         return None
-    low, high = _range_of(delivery_format)
-    off = {
-        n: np.abs(_read_plane(found.planes, n) - np.clip(p, low, high))
-        for n, p in wanted.planes.items() if n != "A"
-    }  # fmt: skip
-    if "A" not in wanted.planes:
-        return Differences(list(off.values()), np.zeros_like(next(iter(off.values()))))
-    alpha = wanted["A"]
-    straight = delivery_format.reading.alpha == "straight"
-    share = np.clip(alpha, 0, 1) if straight else np.float32(1)
+    alpha = wanted.planes.get("A")
+    share = alpha if delivery_format.reading.alpha == "straight" else None
+    off = [
+        _off_by(p, _read_plane(found.planes, n), share, delivery_format)
+        for n, p in wanted.planes.items()
+        if n != "A"
+    ]
+    if alpha is None:
+        return Differences(off, np.zeros_like(off[0]))
     got = found.planes.get("A", np.ones_like(alpha))
-    return Differences([p * share for p in off.values()], np.abs(got - np.clip(alpha, low, high)))
+    return Differences(off, _off_by(alpha, got, None, delivery_format))
 
 
 def _same_size(wanted: StoredPicture, found: StoredPicture) -> bool:
@@ -122,12 +120,22 @@ def _same_size(wanted: StoredPicture, found: StoredPicture) -> bool:
 
 @kernel
 def _off(want, got, share, shared, low, high, out):  # type: ignore[no-untyped-def]
-    """`differences` of one plane; ``share``: the alpha that a straight colour is seen by, if ``shared``."""
+    """`_off_by`, flat; ``share`` is looked at where it is ``shared``."""
     for i in range(want.size):
         off = abs(got[i] - min(max(want[i], low), high))
         if shared:
             off *= min(max(share[i], np.float32(0)), np.float32(1))
         out[i] = off
+
+
+def _off_by(want: Plane, got: Plane, share: Plane | None, delivery_format: DeliveryFormat) -> Plane:
+    """How far one plane is off what the format can hold of it; ``share``: the alpha that a straight colour is
+    seen by."""
+    low, high = (np.float32(v) for v in range_of(delivery_format))
+    out = np.empty(want.shape, np.float32)
+    flat = [p.reshape(-1) for p in (want, got, want if share is None else share)]
+    _off(*flat, share is not None, low, high, out.reshape(-1))
+    return out
 
 
 @kernel
@@ -152,31 +160,29 @@ class _Measured(NamedTuple):
 def _measured(
     wanted: Mapping[str, Plane], found: Mapping[str, Plane], delivery_format: DeliveryFormat
 ) -> _Measured:
-    low, high = (np.float32(v) for v in _range_of(delivery_format))
+    low, high = (np.float32(v) for v in range_of(delivery_format))
     most, relative = np.float32(delivery_format.colour_tolerance), delivery_format.relative
     alpha = wanted.get("A")
-    straight = alpha is not None and delivery_format.reading.alpha == "straight"
+    share = alpha if delivery_format.reading.alpha == "straight" else None
     names = [n for n in wanted if n != "A"]
     largest, sums, exact = [], [], True
-    off = np.empty_like(wanted[names[0]].reshape(-1))
-    over = np.empty_like(off) if relative else off
     for name in names:
-        want, got = (p.reshape(-1) for p in (wanted[name], _read_plane(found, name)))
-        _off(want, got, want if alpha is None else alpha.reshape(-1), straight, low, high, off)
+        off = _off_by(wanted[name], _read_plane(found, name), share, delivery_format)
         largest.append(float(off.max()))
         sums.append(float(off.sum()))
         if relative:
-            _over(off, want, low, high, most, over)
-        exact = exact and bool((over.max() if relative else off.max() - most) <= 0)
+            over = np.empty_like(off)
+            _over(off.reshape(-1), wanted[name].reshape(-1), low, high, most, over.reshape(-1))
+            exact = exact and bool(over.max() <= 0)
+        else:
+            exact = exact and bool(off.max() <= most)
     if alpha is None:
         alone = delivery_format.contents == "alpha"
         shown = _read_plane(found, names[0]) if alone else np.ones((1, 1), np.float32)
         error = max(largest) if alone else 0.0
     else:
         shown = found.get("A", np.ones_like(alpha))
-        flat = alpha.reshape(-1)
-        _off(flat, shown.reshape(-1), flat, False, low, high, off)
-        error = float(off.max())
+        error = float(_off_by(alpha, shown, None, delivery_format).max())
     return _Measured(largest, sums, exact, error, float(shown.min()), float(shown.max()))
 
 
@@ -210,14 +216,6 @@ def _compare_one(
         alpha_high=float(np.max([s.alpha_high for s in strips])),
         within=within and ("A" not in wanted.planes or alpha_error <= delivery_format.alpha_tolerance),
     )  # fmt: skip
-
-
-def _range_of(delivery_format: DeliveryFormat) -> tuple[float, float]:
-    """What the format can hold: what is cut off beyond it is counted by itself."""
-    if not delivery_format.codec.floating:
-        return 0.0, 1.0
-    most = float(HALF_MOST) if delivery_format.codec.sample == "half" else np.inf
-    return -most, most
 
 
 def _read_plane(found: Mapping[str, Plane], name: str) -> Plane:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from typing import TypeAlias
 
 import numpy as np
@@ -76,9 +77,15 @@ def lost_in(
             whole = held(one, delivery_format)
             lost += _count([whole[n] for n in (*RGB, "A")], _light_without_alpha)
     planes = [p for n, p in wanted.planes.items() if n not in wanted.data_planes]
+    return lost, _count(planes, partial(_outside, delivery_format))
+
+
+def range_of(delivery_format: DeliveryFormat) -> tuple[float, float]:
+    """The least and the most that the format can hold, besides infinity where its samples are floats."""
     if not delivery_format.codec.floating:
-        return lost, _count(planes, _outside_codes)
-    return lost, _count(planes, _beyond_half) if delivery_format.codec.sample == "half" else 0
+        return 0.0, 1.0
+    most = float(HALF_MOST) if delivery_format.codec.sample == "half" else np.inf
+    return -most, most
 
 
 Mask: TypeAlias = NDArray[np.bool_]
@@ -104,19 +111,13 @@ def _light_without_alpha(planes: Sequence[Plane]) -> Mask:
     return empty
 
 
-def _outside_codes(planes: Sequence[Plane]) -> Mask:
-    return _outside(planes, -1e-6, 1 + 1e-6, np.inf)
-
-
-def _beyond_half(planes: Sequence[Plane]) -> Mask:
-    """Infinity is held."""
-    return _outside(planes, -HALF_MOST, HALF_MOST, float(np.finfo(np.float32).max))
-
-
-def _outside(planes: Sequence[Plane], low: float, high: float, most: float) -> Mask:
+def _outside(delivery_format: DeliveryFormat, planes: Sequence[Plane]) -> Mask:
+    """Cut off, by more than a rounding error; floats hold infinity."""
+    low, high = range_of(delivery_format)
+    slack, most = (0.0, float(np.finfo(np.float32).max)) if delivery_format.codec.floating else (1e-6, np.inf)
     mask: Mask = np.zeros(planes[0].shape, np.bool_)
     for plane in planes:
-        _mark_outside(plane, *(np.float32(v) for v in (low, high, most)), mask)
+        _mark_outside(plane, *(np.float32(v) for v in (low - slack, high + slack, most)), mask)
     return mask
 
 

@@ -106,5 +106,5 @@ def _row(order: Order, one: Planned, job: Job) -> Delivery:
         form=None if one.form is None else one.form.model_dump(mode="json"),
         take=order.take.model_dump(mode="json"), first=numbers[0], last=numbers[-1],
         numbers=frames_in_words(numbers), rate=str(one.taken.rate),
-        root=order.root, folder=one.folder, file=one.target.path.name, loss_accepted=order.loss_accepted,
+        root=one.root, folder=one.folder, file=one.target.path.name, loss_accepted=order.loss_accepted,
     )  # fmt: skip

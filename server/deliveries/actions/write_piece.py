@@ -12,7 +12,7 @@ from jobs.models import Piece
 from neatveil.delivery import write_together
 
 from deliveries.models import Delivery
-from deliveries.places import deliveries_of, output_of, refuse_vanished, taken_of
+from deliveries.places import deliveries_of, output_of, taken_of
 
 KIND, QUEUE = "delivery", "deliveries"
 
@@ -23,7 +23,6 @@ def run_piece(piece: Piece, control: Control) -> None:
     All forms of a frame are written together. A piece counts frames from 1, whatever numbers they have.
     """
     rows = deliveries_of(piece.job_id)
-    refuse_vanished(rows[0])
     taken = taken_of(rows[0])
     places = taken.places
     write_together(

@@ -26,19 +26,13 @@ function takenBy(target: EventTarget | null, key: string, led: boolean): boolean
 
 export function useKeys(store: DocumentStore): void {
   useEffect(() => {
-    // whether the keyboard led to what has the focus: `:focus-visible` is so after any key
-    let byKey = false;
+    // whether Tab came after the last click: `:focus-visible` is so after any key
     let led = false;
     const onPointer = () => {
-      byKey = led = false;
-    };
-    const onFocus = () => {
-      led = byKey;
-    };
-    const onTab = (event: KeyboardEvent) => {
-      if (event.key === "Tab") byKey = true;
+      led = false;
     };
     const onKey = (event: KeyboardEvent) => {
+      if (event.key === "Tab") led = true;
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
         event.preventDefault();
         if (event.shiftKey) store.getState().redo();
@@ -55,10 +49,8 @@ export function useKeys(store: DocumentStore): void {
       if (command.can?.(store) ?? true) command.run(store);
     };
     const stop = new AbortController();
-    const way = { signal: stop.signal, capture: true };
-    window.addEventListener("pointerdown", onPointer, way);
-    window.addEventListener("focusin", onFocus, way);
-    window.addEventListener("keydown", onTab, way);
+    // what stops a press from bubbling, such as a card that is dragged, is a press all the same
+    window.addEventListener("pointerdown", onPointer, { signal: stop.signal, capture: true });
     window.addEventListener("keydown", onKey, { signal: stop.signal });
     return () => stop.abort();
   }, [store]);

@@ -10,7 +10,7 @@ import { doubted, needsConfirming } from "../../domain/attention";
 import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useSpaces } from "../../parts/useSpaces";
 import { useReading, type ReadingChange } from "../../parts/useReading";
-import { useUndoKey } from "../../parts/useUndoKey";
+import { useUndoKeys } from "../../parts/useUndoKeys";
 import { Ask } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { FactsTable, RateField } from "./FactsTable";
@@ -39,7 +39,8 @@ interface Props {
 export function ElementPanel({ element, rows, project, onTrial }: Props) {
   const { spaces } = useSpaces();
   const { set, undo } = useReading(project);
-  useUndoKey(element.changes > 0 && !undo.isPending ? () => undo.mutate(element.id) : null);
+  const canUndo = element.changes > 0 && !undo.isPending;
+  useUndoKeys({ undo: canUndo ? () => undo.mutate(element.id) : undefined });
   const { picking, setPicking } = usePick();
   const facts = element.facts;
   const change = (part: Omit<ReadingChange, "elements">) => set.mutate({ elements: [element.id], ...part });

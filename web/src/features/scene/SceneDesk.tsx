@@ -6,6 +6,7 @@ import { asProblem } from "../../api/client";
 import { queries } from "../../api/queries";
 import type { SceneFacts, SceneOut } from "../../api/scenes";
 import { Shell } from "../../parts/Shell";
+import { useUndoKeys } from "../../parts/useUndoKeys";
 import { clampFrame } from "../../domain/time";
 import { counted } from "../../domain/words";
 import { Empty, ProblemNote, Waiting } from "../../ui/basics";
@@ -84,7 +85,7 @@ function Open({ project, scene, facts }: { project: number; scene: SceneOut; fac
     open(scene.id, first?.name ?? "", first?.document ?? firstSetup(facts.seconds));
   }, [setups.data, scene.id, facts.seconds]);
 
-  useUndoKeys();
+  useUndoKeys(useSetup.getState());
   if (!working)
     return setups.error ? <ProblemNote problem={asProblem(setups.error)} /> : <Waiting what={t.opening} />;
   const setup = working.document;
@@ -130,19 +131,4 @@ function Open({ project, scene, facts }: { project: number; scene: SceneOut; fac
       <SetupPanel {...{ project, scene, facts, setup, frame }} />
     </div>
   );
-}
-
-function useUndoKeys(): void {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      if (event.target instanceof HTMLInputElement && event.target.type === "text") return;
-      event.preventDefault();
-      const { undo, redo } = useSetup.getState();
-      if (event.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
 }

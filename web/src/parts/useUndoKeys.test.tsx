@@ -1,11 +1,11 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, expect, it, vi } from "vitest";
-import { useUndoKey } from "./useUndoKey";
+import { useUndoKeys } from "./useUndoKeys";
 
 afterEach(cleanup);
 
-function Desk({ run }: { run: (() => void) | null }) {
-  useUndoKey(run);
+function Desk({ run }: { run: (() => void) | undefined }) {
+  useUndoKeys({ undo: run });
   return (
     <>
       <button>straight</button>
@@ -23,7 +23,19 @@ it("takes back by Ctrl Z anywhere but in what is typed", () => {
   fireEvent.keyDown(document.body, { key: "z" });
   fireEvent.keyDown(document.body, { key: "Z", ctrlKey: true, shiftKey: true });
   expect(run).toHaveBeenCalledTimes(1);
-  rerender(<Desk run={null} />);
+  rerender(<Desk run={undefined} />);
   fireEvent.keyDown(document.body, { key: "z", ctrlKey: true });
   expect(run).toHaveBeenCalledTimes(1);
+});
+
+it("does again by Ctrl Shift Z where a desk can", () => {
+  const redo = vi.fn();
+  function Both() {
+    useUndoKeys({ redo });
+    return null;
+  }
+  render(<Both />);
+  fireEvent.keyDown(document.body, { key: "Z", ctrlKey: true, shiftKey: true });
+  fireEvent.keyDown(document.body, { key: "z", ctrlKey: true });
+  expect(redo).toHaveBeenCalledTimes(1);
 });
