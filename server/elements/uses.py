@@ -18,6 +18,9 @@ class Use(Protocol):
     def used(self, project_id: int) -> set[str]:
         """Keys of all the project's elements that are used, and names by which some are."""
 
+    def working_in(self, project_id: int, configuration: str) -> list[str]:
+        """Names of those that work in a space of a configuration of colour."""
+
     def lies_before(self, element: Element) -> bool:
         """Whether something lies behind it where it is used."""
 

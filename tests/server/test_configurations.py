@@ -124,3 +124,18 @@ def test_one_that_is_too_large_is_refused(ada, project, held, monkeypatch):
     answer = ada.put_bytes(f"projects/{project.pk}/colour?name=marsh.ocioz", held)
     assert (answer.status_code, answer.json()["code"]) == (422, "value-refused")
     assert not list(folder().iterdir())
+
+
+def test_new_comps_begin_in_its_scene_linear_role_and_hold_it(ada, project, own):
+    """ACES2065-1 is the role in the made one: linear light in AP0's primaries."""
+    there = listed(ada, project)
+    assert there["new_comps"] == "linear@ap0"
+    assert {w["name"]: w["title"] for w in there["working"]}["linear@ap1"] == "Linear, AP1"
+    ada("PATCH", f"projects/{project.pk}/colour/{own['key']}", {"reads": False})
+    assert listed(ada, project)["new_comps"] == "linear"
+    working = f"{own['key']}/ACES2065-1"
+    made = ada("POST", f"projects/{project.pk}/comps", {"name": "Dusk", "working": working})
+    assert made.status_code == 201, made.content
+    refused = ada("DELETE", f"projects/{project.pk}/colour/{own['key']}")
+    assert (refused.status_code, refused.json()["message"]) == (409, "marsh.ocioz is in use by Dusk.")
+    assert ada("POST", f"projects/{project.pk}/comps", {"name": "No", "working": "srgb"}).status_code == 422

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from fractions import Fraction
 from typing import Literal, NamedTuple
 
 from ..errors import ValueRefused, unknown_name
@@ -31,7 +32,8 @@ class Codec:
     kind : one movie, or one file a frame.
     ending : the file's ending with its dot.
     alpha : whether it holds one.
-    bits : of a sample.
+    bits : of a sample; ``alpha_bits``: of the alpha where it has fewer, 0 where it has as many.
+    clock : seconds that the file's times are whole numbers of; None where its rate is exact.
     floating : holds light above 1 and below 0; the others hold code values 0..1.
     encoder, pixel_format, container, options, muxing : for movies, as FFmpeg names them; ``options`` are
         the encoder's, ``muxing`` the container's.
@@ -52,6 +54,8 @@ class Codec:
     ending: str
     alpha: bool
     bits: int
+    alpha_bits: int = 0
+    clock: Fraction | None = None
     floating: bool = False
     encoder: str = ""
     pixel_format: str = ""

@@ -12,8 +12,8 @@ from .base import Codec
 #: The order in which they are offered.
 _ORDER = (
     "prores4444", "prores4444xq", "prores422hq", "dnxhr-444", "dnxhr-hqx", "png-movie", "ffv1", "utvideo",
-    "animation", "vp9", "apng", "h264", "h265", "png16", "png8", "tiff16", "tiff8", "tiff32", "exr", "exr32",
-    "dpx10", "dpx12", "dpx16", "jpeg2000", "webp", "jpeg",
+    "animation", "vp9", "apng", "webp-moving", "gif", "h264", "h265", "png16", "png8", "tiff16",
+    "tiff8", "tiff32", "exr", "exr32", "dpx10", "dpx12", "dpx16", "jpeg2000", "webp", "jpeg",
 )  # fmt: skip
 
 

@@ -75,6 +75,11 @@ def give(path: Path) -> str:
     return key
 
 
+def at_hand(key: str) -> bool:
+    """Whether there is such a configuration here."""
+    return key in BUILT_IN or _path_of(key) is not None
+
+
 def configuration(key: str) -> Any:
     """The library's object; `NameUnknown` where there is no such configuration."""
     if key in BUILT_IN:

@@ -112,15 +112,16 @@ def primaries_of_xy(values: Sequence[float], tolerance: float = 0.004) -> str | 
 
 def to_bt709(planes: Mapping[str, Plane], name: str) -> dict[str, Plane]:
     """New planes R, G, B in BT.709's primaries from scene-linear ones ``(H, W)`` in these."""
-    return _through(planes, matrix_to_bt709(name))
+    return through_matrix(planes, matrix_to_bt709(name))
 
 
 def from_bt709(planes: Mapping[str, Plane], name: str) -> dict[str, Plane]:
     """The way back: new scene-linear planes R, G, B in these primaries."""
-    return _through(planes, np.asarray(np.linalg.inv(matrix_to_bt709(name))))
+    return through_matrix(planes, np.asarray(np.linalg.inv(matrix_to_bt709(name))))
 
 
-def _through(planes: Mapping[str, Plane], matrix: Matrix) -> dict[str, Plane]:
+def through_matrix(planes: Mapping[str, Plane], matrix: Matrix) -> dict[str, Plane]:
+    """New planes R, G, B, ``(H, W)`` each: those given, multiplied by ``(3, 3)``."""
     rows = matrix.astype(np.float32)
     given = [planes[n] for n in RGB]
     height, width = given[0].shape

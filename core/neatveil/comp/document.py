@@ -1,17 +1,19 @@
 """The comp document: readable JSON with a published schema, versioned.
 
 Lengths are pixels of the comp, x to the right and y down; frame numbers are inclusive; colours are
-scene-linear light unless a field says code values.
+scene-linear light in BT.709's primaries unless a field says code values.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from copy import copy
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import Field, PrivateAttr, model_validator
+from pydantic import AfterValidator, Field, PrivateAttr, model_validator
 
+from ..colour.encodings import NAME_PATTERN
+from ..colour.working import LIGHT, to_work_in
 from ..errors import DocumentRefused, NeatVeilError
 from .cameras import SceneCamera
 from .cards import Card
@@ -35,6 +37,11 @@ class Comp(DocumentModel):
     rate: Rate = Field(default_factory=lambda: parse_rate("25"))
     first: int = Field(1, ge=-1000000, le=1000000)
     last: int = Field(1, ge=-1000000, le=1000000)
+    working: Annotated[str, AfterValidator(to_work_in)] = Field(
+        LIGHT, pattern=NAME_PATTERN, title="Working space",
+        description="Space of linear light in which layers are changed and merged: linear, which has the "
+        "primaries of BT.709, linear with others, or a linear space of an OpenColorIO configuration.",
+    )  # fmt: skip
     elements: dict[Identifier, Element] = {}
     comps: dict[Identifier, Comp] = Field(
         {}, title="Comps", description="Comps that layers show as they do elements, by their keys."

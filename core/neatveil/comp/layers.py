@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import Discriminator, Field, PrivateAttr, Tag, model_validator
 
 from ..animation import Animated
+from ..colour.working import LIGHT, in_working_space
 from ..errors import ValueRefused
 from ..made import MadeUnion
 from ..mattes import Matte
@@ -94,6 +95,8 @@ class LayerBase(Animated):
     repeat: Repeat | None = Field(None, title="Repeat", description="Copies of it; None is the layer once.")
     #: Which copy of a repeated layer it is, where it was made as one.
     _copy: int = PrivateAttr(default=0)
+    #: The working space that its colours were brought to.
+    _working: str = PrivateAttr(default=LIGHT)
 
     @model_validator(mode="after")
     def _known(self) -> Self:
@@ -111,6 +114,17 @@ class LayerBase(Animated):
     def cut(self) -> Matte | None:
         """Its matte, where that may remove anything."""
         return self.matte if self.matte is not None and self.matte.works else None
+
+    def in_space(self, working: str) -> Self:
+        """The layer with the colours of its steps and mattes in a working space; its members as they are."""
+        if working == LIGHT or self._working != LIGHT:
+            return self
+        members = getattr(self, "layers", None)
+        found = in_working_space(self if members is None else self.model_copy(update={"layers": ()}), working)
+        if found is not self:
+            found = found if members is None else found.model_copy(update={"layers": members})
+            found._working = working
+        return found
 
     def at(self, frame: float) -> Self:
         """The layer with everything animated as it is at a frame of the comp."""

@@ -109,6 +109,10 @@ def _known(form: DeliveryForm, taken: Taken) -> list[Advice]:
     if codec.kind == "frames" and codec.name not in {"exr", "exr32"}:
         message = f"{codec.title} carry no rate: say {taken.rate} fps with them."
         found.append(Advice(what="rate", weight="told", message=message))
+    if codec.clock and (1 / taken.rate / codec.clock).denominator > 1:
+        ticks = round(1 / codec.clock)
+        message = f"Its times are whole 1/{ticks} s: at {taken.rate} fps each frame is that close to its own."
+        found.append(Advice(what="rate", weight="told", message=message))
     if taken.width * comp.height != taken.height * comp.width and take.size == "given":
         wide = round(taken.height * comp.width / comp.height)
         repair = Repair(label=f"{wide} x {taken.height}", take={"size": "given", "width": wide})
@@ -167,6 +171,10 @@ def _counted(form: DeliveryForm, losses: Losses) -> list[Advice]:
             f"come out black ({looked})."
         )
         found.append(Advice(what="light", weight="lost", message=message, repairs=[_EXR, raised]))
+    if losses.soft:
+        holds = Repair(label="Animated PNG", form={"codec": "apng"})
+        message = f"{losses.soft:,} pixels are covered in part: they become covered, or not ({looked})."
+        found.append(Advice(what="alpha", weight="lost", message=message, repairs=[holds]))
     if losses.clipped:
         outside = "beyond 65504, half's largest value," if codec.floating else "outside 0 to 1"
         message = f"{losses.clipped:,} pixels hold values {outside} that are cut off ({looked})."

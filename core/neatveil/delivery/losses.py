@@ -30,6 +30,7 @@ class Losses(BaseModel):
     frames: list[int]
     lost_light: int = Field(0, description="Pixels whose light without coverage the format cannot hold.")
     clipped: int = Field(0, description="Pixels with values outside what the format can hold.")
+    soft: int = Field(0, description="Pixels covered in part, where the format knows all or nothing.")
     alpha_low: float = Field(1.0, description="Least alpha of the frames.")
 
     def words(self, delivery_format: DeliveryFormat) -> str:
@@ -42,6 +43,8 @@ class Losses(BaseModel):
             )
         if self.clipped:
             found.append(f"{self.clipped:,} pixels hold values that are cut off at its range")
+        if self.soft:
+            found.append(f"{self.soft:,} pixels that are covered in part become covered, or not")
         looked = ", ".join(str(f) for f in self.frames)
         return f"{'; '.join(found)} (frames looked at: {looked})." if found else ""
 
@@ -71,7 +74,8 @@ def lost_in(
     (1, 0)
     """
     lost = 0
-    if delivery_format.reading.alpha == "straight" and delivery_format.contents != "alpha":
+    no_light = delivery_format.reading.alpha == "straight" or delivery_format.codec.alpha_bits == 1
+    if no_light and delivery_format.contents != "alpha":
         main, layers, _ = split(picture)
         for one in (main, *layers.values()):
             whole = held(one, delivery_format)
@@ -109,6 +113,12 @@ def _light_without_alpha(planes: Sequence[Plane]) -> Mask:
     if empty.any():
         empty &= np.maximum.reduce([np.abs(p) for p in rgb]) > SEEN
     return empty
+
+
+def _covered_in_part(planes: Sequence[Plane]) -> Mask:
+    (alpha,) = planes
+    found: Mask = (alpha > SEEN) & (alpha < 1 - SEEN)
+    return found
 
 
 def _outside(delivery_format: DeliveryFormat, planes: Sequence[Plane]) -> Mask:
@@ -164,5 +174,7 @@ def count_losses(
             light, outside = lost_in(picture, meant(picture, delivery_format), delivery_format)
             losses.lost_light += light
             losses.clipped += outside
+            if delivery_format.codec.alpha_bits == 1 and delivery_format.holds_alpha:
+                losses.soft += _count([picture["A"]], _covered_in_part)
             losses.alpha_low = min(losses.alpha_low, low)
     return found

@@ -14,6 +14,7 @@ from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 
 from ..errors import NeatVeilError
 from ..io.decoder import Decoder
+from ..io.facts import Facts
 from ..numeric.ahead import ahead, unless
 from ..numeric.pool import in_this_thread
 from ..numeric.threads import workers
@@ -181,7 +182,7 @@ def _begun(one: Output, decoder: Decoder, frames: list[int], rate: Fraction) -> 
     delivery_format, target = one
     proof = Proof(format=delivery_format.name, frames_meant=len(frames), frames_found=0)
     if delivery_format.kind == "movie":
-        _facts(proof, decoder, target, rate)
+        _facts(proof, decoder, target, rate, delivery_format)
     else:
         _header(proof, [p for p in target.files(delivery_format, frames[:1]) if p.suffix == ".exr"], rate)
     return proof
@@ -225,7 +226,16 @@ def _header(proof: Proof, files: list[Path], rate: Fraction) -> None:
                 proof.problems.append(f"The rate is {found}, meant was {rate}.")
 
 
-def _facts(proof: Proof, decoder: Decoder, target: Target, rate: Fraction) -> None:
+def _same_rate(facts: Facts, rate: Fraction, clock: Fraction | None) -> bool:
+    """Whether a movie has the rate that was meant; ``clock``: as of a codec."""
+    if facts.rate is None or clock is None or not facts.count:
+        return facts.rate == str(rate)
+    return abs(facts.count / Fraction(facts.rate) - facts.count / rate) <= clock
+
+
+def _facts(
+    proof: Proof, decoder: Decoder, target: Target, rate: Fraction, delivery_format: DeliveryFormat
+) -> None:
     proof.rate_meant = str(rate)
     try:
         facts = decoder.probe(str(target.path))
@@ -233,7 +243,7 @@ def _facts(proof: Proof, decoder: Decoder, target: Target, rate: Fraction) -> No
         proof.problems.append(str(error))
         return
     proof.rate_found = facts.rate
-    if facts.rate != str(rate):
+    if not _same_rate(facts, rate, delivery_format.codec.clock):
         proof.problems.append(f"The rate is {facts.rate}, meant was {rate}.")
     if facts.count != proof.frames_meant:
         proof.problems.append(f"The movie has {facts.count} frames, meant were {proof.frames_meant}.")

@@ -11,6 +11,7 @@ from typing import TypeAlias
 import numpy as np
 
 from ..alpha import store
+from ..alpha.one_bit import covered_or_not
 from ..alpha.past_edge import past_edge
 from ..colour.primaries import PRIMARIES
 from ..errors import ValueRefused
@@ -84,6 +85,8 @@ def meant(picture: PremultipliedPicture, delivery_format: DeliveryFormat, frame:
         _codes(main, delivery_format), {n: _codes(p, delivery_format) for n, p in layers.items()}, data
     )
     codec = delivery_format.codec
+    if codec.alpha_bits == 1:
+        stored = covered_or_not(stored)
     if delivery_format.dither == "none" or codec.floating:
         return stored
     seed = frame + 1 if delivery_format.dither == "moving" else 0

@@ -8,6 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
+from ..colour.working import LIGHT, planes_from_working
 from ..merge import merge_planes, operator_named
 from ..merge.inside import FUSED, Rows, inside_alpha, merge_inside
 from ..numeric.pool import for_strips
@@ -176,6 +177,13 @@ def sink_into(out: Planes) -> StripSink:
                 target[:] = planes[n]
 
     return sink
+
+
+def sink_from_working(sink: StripSink, working: str) -> StripSink:
+    """A sink that gives another one light in BT.709's primaries."""
+    if working == LIGHT:
+        return sink
+    return lambda y0, y1, planes: sink(y0, y1, {**planes, **planes_from_working(planes, working)})
 
 
 def _is_own_picture(layer: PreparedLayer, front: Planes) -> bool:

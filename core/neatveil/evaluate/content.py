@@ -7,12 +7,13 @@ from dataclasses import dataclass, field
 from math import floor, log2
 from typing import TYPE_CHECKING, Any, NamedTuple, Protocol
 
+from ..colour.working import LIGHT, to_working
 from ..comp import Comp, Element, Group
 from ..comp.layers import AnyLayer
 from ..errors import Cancelled, NeatVeilError
 from ..made import Canvas, Made
 from ..made.base import MOST_PIXELS
-from ..picture import PremultipliedPicture, trimmed
+from ..picture import RGB, PremultipliedPicture, trimmed
 from .cache import content_key
 
 if TYPE_CHECKING:
@@ -68,16 +69,31 @@ class ElementFrame:
     sources: Sources
     element: Element
     number: int
-    key: str
+    source_key: str
+    working: str = LIGHT
+
+    @property
+    def key(self) -> str:
+        return content_key(self.source_key, self.working) if self.working != LIGHT else self.source_key
+
+    @property
+    def is_data(self) -> bool:
+        """Whether its R, G and B are data, which no working space changes."""
+        return all(self.element.kinds.get(n) == "data" for n in RGB)
 
     def size(self) -> tuple[int, int]:
         return self.sources.full_size(self)
 
     def known_size(self) -> tuple[int, int] | None:
-        return self.sources.known_size(self.key)
+        return self.sources.known_size(self.source_key)
 
     def picture(self, level: int) -> PremultipliedPicture:
-        return self.sources.picture(self.element, self.number, level, self.key)
+        def light() -> PremultipliedPicture:
+            return self.sources.picture(self.element, self.number, level, self.source_key)
+
+        if self.working == LIGHT:
+            return light()
+        return self.sources.cache.get(content_key(self.key, level), lambda: to_working(light(), self.working))
 
     def way_to(self, channel: str) -> Way | None:
         del channel  # whether it has it is found out when it is read
@@ -130,6 +146,10 @@ class RenderContext:
     failures: list[NeatVeilError] = field(default_factory=list, compare=False, repr=False)
     #: Whether the comp is drawn for a layer of another one.
     inside: bool = False
+
+    def layer_at(self, layer: AnyLayer, frame: float) -> AnyLayer:
+        """A layer as it is at a frame, its colours in the comp's working space."""
+        return layer.at(frame).in_space(self.comp.working)
 
     def kept(self, key: str, make: Callable[[], PremultipliedPicture]) -> PremultipliedPicture:
         """From the cache, or made. What something was said of while it was made is not: it is said again."""
@@ -193,7 +213,10 @@ class MadeContent:
 
     def picture(self, level: int) -> PremultipliedPicture:
         canvas = Canvas(*self.size(), level)
-        return self.context.kept(content_key(self.key, level), lambda: trimmed(self.made.drawn(canvas)))
+        return self.context.kept(content_key(self.key, level), lambda: self._drawn(canvas))
+
+    def _drawn(self, canvas: Canvas) -> PremultipliedPicture:
+        return to_working(trimmed(self.made.drawn(canvas)), self.context.comp.working)
 
     def way_to(self, channel: str) -> Way | None:
         """What is made here has colour and alpha alone."""
@@ -251,12 +274,14 @@ class CompContent(_InCompsFrame):
     context : of that comp.
     frame : of that comp.
     rows : its layers that show.
+    working : the working space of the comp that shows it.
     """
 
     context: RenderContext
     frame: int
     rows: list[LayerRow]
     key: str
+    working: str = LIGHT
 
     def picture(self, level: int) -> PremultipliedPicture:
         context = self.context

@@ -17,6 +17,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour.working import from_working
 from ..comp import Comp, Element
 from ..comp.layers import AnyLayer, MatteOwner
 from ..comp.tree import path_to
@@ -28,7 +29,7 @@ from ..picture import Box, Plane, PremultipliedPicture, StoredPicture
 from ..steps.extra_channels import whole_picture
 from .blended import BlendedFrames
 from .cache import ByteCache
-from .compositing import StripSink, composite_layers
+from .compositing import StripSink, composite_layers, sink_from_working
 from .content import ElementFrame, RenderContext
 from .groups import render_comp, render_group
 from .placement import frame_box, placed_whole
@@ -101,6 +102,8 @@ class Evaluator:
         self, comp: Comp, frame: int, layer: str, source: str, extra_channels: Sequence[str] = ()
     ) -> tuple[PremultipliedPicture, Matrix]:
         """What a matte of the layer sees under a name, in full size, and how the comp's points lie in it.
+
+        In the comp's working space.
 
         Parameters
         ----------
@@ -229,7 +232,7 @@ class Evaluator:
             backdrop = composite(plan, start, len(plan.rows), backdrop)
             if plan.small and keep and not plan.context.failures:
                 self._results.put(plan.keys[-1], backdrop)
-        return backdrop
+        return from_working(backdrop, plan.working)
 
     def draw(
         self,
@@ -258,7 +261,8 @@ class Evaluator:
         if last > start:
             start, backdrop = last, composite(plan, start, last, backdrop)
         layers = prepare_layers(plan, plan.rows[start:])
-        composite_layers(layers, None if backdrop is None else backdrop.planes, plan.area, sink)
+        base = None if backdrop is None else backdrop.planes
+        composite_layers(layers, base, plan.area, sink_from_working(sink, plan.working))
 
     def _context(
         self, comp: Comp, cancelled: Callable[[], bool] | None = None,
@@ -271,10 +275,11 @@ class Evaluator:
     def _names(self, comp: Comp, frame: int, layer: str) -> ResolvedSources:
         """What a layer's steps and mattes name when the comp is at a frame."""
         outermost = path_to(comp.layers, comp.layer(layer).id)[0]
-        names = ResolvedSources(self._context(comp), frame, frame, outermost.at(frame))
+        context = self._context(comp)
+        names = ResolvedSources(context, frame, frame, context.layer_at(outermost, frame))
         # of a repeated layer the first copy is meant: its matte and its steps are those of all
         found = names.at_layer(layer)
-        first = comp.layer(layer).at(found.frame)
+        first = context.layer_at(comp.layer(layer), found.frame)
         if first.repeat is None:
             return found
         return replace(found, own=first.model_copy(update={"repeat": None}))

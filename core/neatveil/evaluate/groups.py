@@ -9,6 +9,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from ..colour.working import from_working, to_working
 from ..merge.inside import with_alpha
 from ..picture import Box, Plane, PremultipliedPicture, cut, plane_over, trimmed, used_box
 from .compositing import place_alpha
@@ -44,11 +45,14 @@ def render_group(content: GroupContent, level: int) -> PremultipliedPicture:
 
 
 def render_comp(content: CompContent, level: int) -> PremultipliedPicture:
-    """Another comp at a level, as it is drawn by itself."""
+    """Another comp at a level, as it is drawn by itself, in the working space of the one that shows it."""
     context = content.context
     frame = frame_box(context.comp, level)
     plan = RenderPlan(context, content.frame, content.frame, level, frame, frame, content.rows, [])
-    return trimmed(composite(plan, 0, len(plan.rows), None), worth=_WORTH)
+    merged = trimmed(composite(plan, 0, len(plan.rows), None), worth=_WORTH)
+    if context.comp.working == content.working:
+        return merged
+    return to_working(from_working(merged, context.comp.working), content.working)
 
 
 def _reach(plan: RenderPlan, content: GroupContent) -> Box:
@@ -69,7 +73,9 @@ def _bounded(picture: PremultipliedPicture) -> PremultipliedPicture:
     frame, area = picture.display_window, picture.data_window
     if area == frame:
         return picture
-    keep = frame.around(used_box(picture).intersect(area))
+    # the used box of a picture of nothing is a pixel in its corner
+    used = any(p.any() for p in picture.planes.values())
+    keep = frame.around(used_box(picture).intersect(area)) if used else frame
     return picture if keep == area else cut(picture, keep)
 
 

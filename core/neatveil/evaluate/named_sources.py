@@ -116,9 +116,9 @@ class NamedSources:
         original = self.context.comp.layer(self.own.id)
         found = []
         for frame in range(self.frame - matte.steady, self.frame + matte.steady + 1):
-            own = self._same_copy(original.at(frame))
+            own = self._same_copy(self.context.layer_at(original, frame))
             # the own layer may be without its alpha here, see `merged_alone`
-            then = _same_matte(matte, self._same_copy(original.at(self.frame)), own)
+            then = _same_matte(matte, self._same_copy(self.context.layer_at(original, self.frame)), own)
             if isinstance(own, Group) and isinstance(self.own, Group) and own.alpha.by != self.own.alpha.by:
                 own = merged_alone(own)  # the matte gives the group's alpha: it cannot see its result
             names = replace(self, root=self.root + frame - self.frame, frame=frame, own=own)
@@ -188,7 +188,7 @@ class NamedSources:
                 return shown and self._at(shown, lambda number: self._comp_frame(source, number))
             return shown and self._at(shown, lambda number: self.element_frame(source, number))
         if isinstance(layer, MadeLayer):
-            key = content_key("made", comp.width, comp.height, layer.made.model_dump_json())
+            key = content_key("made", comp.width, comp.height, comp.working, layer.made.model_dump_json())
             return MadeContent(self.context, layer.made, key)
         return self._group_at(layer, group_frames(comp, layer, self.frame))
 
@@ -211,8 +211,9 @@ class NamedSources:
             rows = layer_rows(
                 context, [x for x in comp.layers if layer_shows(comp, x, number)], number, number
             )
-            key = content_key("comp", comp.width, comp.height, [r.key for r in rows])
-            lookups[known] = (CompContent(context, number, rows, key), comp)
+            working = self.context.comp.working
+            key = content_key("comp", comp.width, comp.height, comp.working, working, [r.key for r in rows])
+            lookups[known] = (CompContent(context, number, rows, key, working), comp)
         found: CompContent = lookups[known][0]
         return found
 
@@ -255,7 +256,8 @@ class NamedSources:
         lookups = self.context.lookups
         known = "source", id(element), number
         if known not in lookups:
-            lookups[known] = (element, self.sources.frame_of(element, number))
+            working = self.context.comp.working
+            lookups[known] = (element, self.sources.frame_of(element, number, working))
         found: ElementFrame = lookups[known][1]
         return found
 
@@ -274,7 +276,7 @@ class NamedSources:
             frame = self._down(path)[1]
         known = "layer", layer_id, frame
         if known not in self.context.lookups:
-            self.context.lookups[known] = with_copies(path[-1].at(frame))
+            self.context.lookups[known] = with_copies(self.context.layer_at(path[-1], frame))
         return replace(self, frame=frame, own=self.context.lookups[known])
 
     def lying(self) -> list[AnyLayer]:
@@ -289,7 +291,8 @@ class NamedSources:
         frame, found = self.root, []
         for group in path[:-1]:
             assert isinstance(group, Group)
-            now = group.at(frame)
+            now = self.context.layer_at(group, frame)
+            assert isinstance(now, Group)
             found.append(now)
             inner = group_frame(self.context.comp, now, frame)
             if inner is None:
@@ -312,7 +315,7 @@ def layer_rows(context: RenderContext, layers: Sequence[AnyLayer], frame: int, r
     One that cannot be had is reported and left out.
     """
     rows = []
-    for layer in (with_copies(x.at(frame)) for x in layers):
+    for layer in (with_copies(context.layer_at(x, frame)) for x in layers):
         try:
             names = NamedSources(context, root, frame, layer)
             content = names.content(layer)

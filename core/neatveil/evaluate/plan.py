@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from ..colour.working import LIGHT
 from ..comp import layer_shows
 from ..comp.tree import alone, up_to
 from ..picture import Box
 from .cache import content_key
-from .content import LayerRow, RenderContext
+from .content import ElementFrame, LayerRow, RenderContext
 from .named_sources import layer_rows
 from .placement import frame_box
 
@@ -34,6 +35,13 @@ class RenderPlan:
     frame: Box
     rows: Sequence[LayerRow]
     keys: list[str]
+
+    @property
+    def working(self) -> str:
+        """The working space that its composite is in: data alone is in none."""
+        rows = self.rows
+        data = bool(rows) and all(isinstance(r.content, ElementFrame) and r.content.is_data for r in rows)
+        return LIGHT if data else self.context.comp.working
 
     @property
     def small(self) -> bool:
@@ -67,7 +75,7 @@ def plan_render(context: RenderContext, frame: int, level: int, region: Box | No
     area = whole if region is None else region.intersect(whole)
     shown = [x for x in comp.layers if layer_shows(comp, x, frame)]
     rows = layer_rows(context, shown, frame, frame)
-    keys = [content_key("empty", area.as_list(), level, comp.width, comp.height)]
+    keys = [content_key("empty", area.as_list(), level, comp.width, comp.height, comp.working)]
     for row in rows:
         keys.append(content_key(keys[-1], row.key))
     return RenderPlan(context, frame, frame, level, area, whole, rows, keys)

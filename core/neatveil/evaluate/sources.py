@@ -142,9 +142,9 @@ class Sources:
                     self._channels.popitem(last=False)
         return known
 
-    def frame_of(self, element: Element, number: int, key: str | None = None) -> ElementFrame:
-        """A frame of an element as the content of a layer."""
-        return ElementFrame(self, element, number, key or self.key(element, number))
+    def frame_of(self, element: Element, number: int, working: str) -> ElementFrame:
+        """A frame of an element as the content of a layer, in a working space."""
+        return ElementFrame(self, element, number, self.key(element, number), working)
 
     def known_size(self, key: str) -> tuple[int, int] | None:
         """The size of a frame that was read before; ``key``: its own."""
@@ -153,7 +153,7 @@ class Sources:
 
     def full_size(self, frame: ElementFrame) -> tuple[int, int]:
         """Width and height of the frame's display window, unhalved."""
-        known = self.known_size(frame.key)
+        known = self.known_size(frame.source_key)
         if known is None:
             window = frame.picture(0).display_window
             known = (window.width, window.height)

@@ -22,6 +22,8 @@ _LIMITS: dict[str, tuple[str, ...]] = {
     "vp8": (_LOSSY, "Its alpha, where there is one, is lossy too."),
     "vp9": (_LOSSY, "Its alpha, where there is one, is lossy too."),
     "cfhd": ("It is wavelet-coded and lossy; many programs do not open it.",),
+    "gif": ("It holds 256 colours a frame, and pixels that are covered or not.", _LOSSY),
+    "webp": ("It holds 8 bits.",),
     "qtrle": ("It holds 8 bits at most.",),
     "utvideo": ("It holds 8 bits at most as written here.",),
     "jpeg2000": ("It is wavelet-coded; many programs do not open it in a movie.",),

@@ -17,10 +17,9 @@ from ..errors import FileDamaged, FrameMissing, NeatVeilError
 from ..numeric.pool import for_each
 from ..picture import StoredPicture
 from .backends import oiio_stills
-from .backends.av_movies import MovieReader
+from .backends.movies import AnyMovie, is_movie, open_movie
 from .codecs import limits_of
 from .facts import AlphaUse, Facts
-from .formats import format_of
 from .sequences import Pattern, missing_frames, runs_in_words
 
 OPEN_MOVIES = 6
@@ -50,7 +49,7 @@ class LocalDecoder:
     """Decodes in this process; movies stay open between frames. Safe to use from many threads."""
 
     def __init__(self) -> None:
-        self._movies: OrderedDict[str, tuple[tuple[int, int], MovieReader]] = OrderedDict()
+        self._movies: OrderedDict[str, tuple[tuple[int, int], AnyMovie]] = OrderedDict()
         self._lock = threading.Lock()
 
     def probe(self, source: str) -> Facts:
@@ -61,7 +60,7 @@ class LocalDecoder:
             sound = [f for f in (facts.first, _middle(facts)) if f not in odd] or [facts.first]
             return self._with_alpha_use(facts, source, sound)
         path = Path(source)
-        if format_of(path).kind == "movie":
+        if is_movie(path):
             with self._lock:
                 facts = self._movie(path).facts()
         else:
@@ -70,16 +69,16 @@ class LocalDecoder:
 
     def read(self, source: str, frame: int, planes: list[str] | None = None) -> StoredPicture:
         path = _file(source, frame)
-        if format_of(path).kind == "movie":
+        if is_movie(path):
             with self._lock:
                 return self._movie(path).read(frame)
         return oiio_stills.read(path, planes)
 
     def read_halved(self, source: str, frame: int) -> StoredPicture | None:
         path = _file(source, frame)
-        return None if format_of(path).kind == "movie" else oiio_stills.read_halved(path)
+        return None if is_movie(path) else oiio_stills.read_halved(path)
 
-    def _movie(self, path: Path) -> MovieReader:
+    def _movie(self, path: Path) -> AnyMovie:
         try:
             stat = path.stat()
             stamp = (stat.st_mtime_ns, stat.st_size)
@@ -90,7 +89,7 @@ class LocalDecoder:
             opened[1].close()
             opened = None
         if opened is None:
-            opened = (stamp, MovieReader(path))
+            opened = (stamp, open_movie(path))
         self._movies[str(path)] = opened
         while len(self._movies) > OPEN_MOVIES:
             self._movies.popitem(last=False)[1][1].close()

@@ -45,6 +45,7 @@ FORMATS = (
     Format("Matroska movie", ("mkv",), "movie", "unsaid", "", "rec709"),
     Format("WebM movie", ("webm",), "movie", "unsaid", "", "rec709"),
     Format("Animated PNG", ("apng",), "movie", "straight", "PNG, 6.2: alpha is not premultiplied", "srgb"),
+    Format("GIF", ("gif",), "movie", "straight", "GIF89a, 23: a colour of the palette is nothing", "srgb"),
     Format("AVI movie", ("avi",), "movie", "unsaid", "", "rec709"),
     Format("MXF movie", ("mxf",), "movie", "unsaid", "", "rec709"),
 )  # fmt: skip

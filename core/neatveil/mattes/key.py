@@ -20,6 +20,7 @@ from pydantic import Field
 
 from ..channels.screens import SCREENS
 from ..colour.codes import coded
+from ..colour.working import IsLight
 from ..errors import ValueRefused
 from ..numeric.jit import inline, kernel
 from ..picture import RGB, Plane
@@ -152,7 +153,7 @@ class KeyPart(PicturePart):
         "screen", title="by", description="The colour of the screen, or the difference from a clean plate.",
         json_schema_extra={"labels": {"screen": "Screen colour", "plate": "Difference from a clean plate"}},
     )  # fmt: skip
-    screen_colour: tuple[_Light, _Light, _Light] = Field(
+    screen_colour: Annotated[tuple[_Light, _Light, _Light], IsLight()] = Field(
         (0.05, 0.35, 0.08), title="screen colour", description="Linear light of the clean screen.",
         json_schema_extra={"unit": "colour"},
     )  # fmt: skip

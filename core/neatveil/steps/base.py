@@ -15,6 +15,7 @@ import numpy as np
 from pydantic import Field
 
 from ..animation import Animated
+from ..colour.working import IsLight
 from ..mattes import Matte
 from ..picture import Box, Plane, PremultipliedPicture
 from .through import Through
@@ -51,6 +52,8 @@ class Fetch(Protocol):
 
 
 Triple = tuple[Bounded, Bounded, Bounded]
+#: Of light, in BT.709's primaries.
+LightTriple = Annotated[Triple, IsLight()]
 Pixel: TypeAlias = tuple[float, float, float, float]
 Family = Literal["colour", "edges", "place", "light", "channels"]
 

@@ -14,7 +14,7 @@ from pydantic import Field
 
 from ..numeric.pool import for_strips
 from ..picture import Plane, PremultipliedPicture, new_planes
-from .base import Family, Fetch, Triple
+from .base import Family, Fetch, LightTriple
 from .distance import DistanceStep
 
 
@@ -27,7 +27,7 @@ class FogStep(DistanceStep):
 
     kind: Literal["fog"] = "fog"
     channels: str = Field("rgb", pattern="^[rgb]+$", title="channels", json_schema_extra={"unit": "channels"})
-    colour: Triple = Field(
+    colour: LightTriple = Field(
         (0.5, 0.55, 0.6), title="colour", description="Of the fog, in linear light.",
         json_schema_extra={"unit": "rgb", "slider": [0, 1]},
     )  # fmt: skip

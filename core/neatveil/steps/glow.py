@@ -15,7 +15,7 @@ from pydantic import Field
 from ..numeric.jit import kernel
 from ..numeric.pool import for_each, for_strips
 from ..picture import RGB, Plane, PremultipliedPicture, cut, new_planes, trimmed
-from .base import Family, FieldStep, Triple, scaled
+from .base import Family, FieldStep, LightTriple, scaled
 from .blur import softened
 from .neighbourhood import with_margin
 
@@ -46,7 +46,7 @@ class GlowStep(FieldStep):
         json_schema_extra={"unit": "code", "slider": [0, 2]},
     )  # fmt: skip
     gain: float = Field(1.0, ge=0, le=100, title="strength", json_schema_extra={"slider": [0, 4]})
-    tint: Triple = Field(
+    tint: LightTriple = Field(
         (1.0, 1.0, 1.0), title="tint",
         json_schema_extra={"unit": "rgb", "slider": [0, 2]},
     )  # fmt: skip

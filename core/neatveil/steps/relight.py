@@ -15,7 +15,7 @@ from ..numeric.camera import facing
 from ..numeric.edge_data import carried_over_edge
 from ..numeric.pool import for_strips
 from ..picture import Plane, PremultipliedPicture, new_planes
-from .base import Family, Fetch, Triple
+from .base import Family, Fetch, LightTriple
 from .data_channels import DataStep, channel_field, data_planes
 
 
@@ -43,7 +43,7 @@ class RelightStep(DataStep):
         30.0, ge=-90, le=90, title="elevation", description="How high it stands.",
         json_schema_extra={"unit": "deg", "slider": [-90, 90]},
     )  # fmt: skip
-    lamp: Triple = Field(
+    lamp: LightTriple = Field(
         (0.5, 0.5, 0.5), title="lamp", description="Its light, beside what is there.",
         json_schema_extra={"unit": "rgb", "slider": [0, 4]},
     )  # fmt: skip

@@ -37,6 +37,8 @@ def dropped(element: Element, facts: Facts, codec: Codec) -> list[str]:
     names = channels_of(element, facts)
     if "A" in names and not codec.alpha and element.reading.alpha != "none":
         found.append(f"{codec.title} cannot hold its alpha.")
+    if "A" in names and codec.alpha_bits == 1 and element.reading.alpha != "none":
+        found.append(f"{codec.title} knows no soft edge: a pixel is covered, or not.")
     lost = [n for n in names if n not in {*RGBA, "Y", *extra_channels(element, facts, codec)}]
     if lost:
         shown = ", ".join(lost[:6]) + (f" and {len(lost) - 6} more" if len(lost) > 6 else "")

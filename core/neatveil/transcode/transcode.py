@@ -10,6 +10,7 @@ import numpy as np
 from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 
 from ..alpha import Reading, read, store
+from ..alpha.one_bit import covered_or_not
 from ..codecs import Codec
 from ..colour import encoding_name, encoding_named
 from ..colour.spaces import is_linear_space
@@ -18,8 +19,8 @@ from ..errors import CannotHoldAlpha, NeatVeilError, WouldLose
 from ..evaluate.stored import read_stored
 from ..io import Facts, Pattern
 from ..io.backends import oiio_writing
-from ..io.backends.av_movies import MovieReader
 from ..io.backends.av_writing import write_pictures
+from ..io.backends.movies import open_movie
 from ..io.backends.samples import clamped
 from ..io.decoder import Decoder
 from ..io.whole import whole_file
@@ -116,7 +117,8 @@ def as_held(picture: StoredPicture, element: Element, codec: Codec) -> StoredPic
         for n, p in picture.planes.items()
         if n not in {*RGBA, "Y"}
     }
-    return StoredPicture({**planes, **extra}, frame, data_planes=data | picture.data_planes - {"Y"})
+    held = StoredPicture({**planes, **extra}, frame, data_planes=data | picture.data_planes - {"Y"})
+    return covered_or_not(held) if codec.alpha_bits == 1 else held
 
 
 def _data_as_held(picture: StoredPicture, element: Element, codec: Codec) -> StoredPicture:
@@ -245,7 +247,7 @@ def check(
 
 def _counted(path: Path, report: TranscodeReport) -> int:
     try:
-        reader = MovieReader(path)
+        reader = open_movie(path)
     except NeatVeilError as error:
         report.problems.append(str(error))
         return 0

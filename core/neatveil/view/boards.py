@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from ..colour.working import colour_from_working
 from ..comp import Comp
 from ..errors import ValueRefused
 from ..evaluate import Evaluator
@@ -53,6 +54,8 @@ def region_colour(
 ) -> tuple[float, float, float]:
     """The median light of a region of a layer or an element; robust against what crosses it.
 
+    In BT.709's primaries, as colours of the document are.
+
     Raises
     ------
     ValueRefused : the region holds no pixel of the picture.
@@ -63,7 +66,7 @@ def region_colour(
         raise ValueRefused("Nothing of the picture is marked.", advice="Drag over a piece of it.")
     planes = [plane_over(picture[n], picture.data_window, area) for n in "RGB"]
     r, g, b = (float(np.nanmedian(p)) for p in planes)
-    return r, g, b
+    return colour_from_working((r, g, b), comp.working)
 
 
 def screen_points(

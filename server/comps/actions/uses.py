@@ -31,6 +31,12 @@ class InComps:
         comps = Comp.objects.filter(project_id=project_id)
         return {name for comp in comps for name in _named(comp.document)}
 
+    def working_in(self, project_id: int, configuration: str) -> list[str]:
+        comps = Comp.everything.filter(
+            project_id=project_id, document__working__startswith=f"{configuration}/"
+        )
+        return list(comps.values_list("name", flat=True))
+
     def lies_before(self, element: Element) -> bool:
         return _layer_behind(element) is not None
 

@@ -11,11 +11,13 @@ from config.events import announce
 from django.conf import settings
 from django.db import transaction
 from neatveil.colour import configurations as core
+from neatveil.colour import working as core_working
 from neatveil.errors import NameUnknown, ValueRefused
 from people.models import Person
 from projects.models import Project
 
 from elements.models import ColourConfiguration
+from elements.uses import USES
 
 from .receive_file import Body, safe_name, store_file
 
@@ -83,10 +85,23 @@ def space_of(project: Project, place: str) -> str | None:
     return None
 
 
+def working_space_of(project: Project) -> str:
+    """The working space that new comps begin with: of the first own configuration whose file rules count."""
+    for row in project.configurations.filter(reads=True):
+        try:
+            own = core_working.role_of(row.key)
+        except NameUnknown:
+            continue
+        if own is not None:
+            return own
+    return core_working.LIGHT
+
+
 def take_out(row: ColourConfiguration) -> None:
-    """Remove it from its project; `Conflict` where elements are in one of its spaces."""
+    """Remove it from its project; `Conflict` where elements or comps are in one of its spaces."""
     named = f"{row.key}/"
     users = list(row.project.elements.filter(encoding__startswith=named).values_list("name", flat=True))
+    users += [name for use in USES for name in use.working_in(row.project_id, row.key)]
     if users:
         raise Conflict(
             f"{row.name} is in use by {', '.join(users[:5])}.",

@@ -5,13 +5,16 @@ from __future__ import annotations
 from config.auth import person_of
 from config.errors import NotThere, Problem
 from django.http import HttpRequest
+from neatveil.colour import encoding_name
 from neatveil.colour.configurations import BUILT_IN, TITLES
+from neatveil.colour.primaries import PRIMARIES
 from neatveil.colour.spaces import spaces_of, views_of
+from neatveil.colour.working import role_of
 from neatveil.errors import NeatVeilError
 from ninja import Router, Schema, Status
 from projects.access import project_for
 
-from elements.actions.configurations import bring, take_out
+from elements.actions.configurations import bring, take_out, working_space_of
 from elements.models import ColourConfiguration
 
 router = Router()
@@ -45,9 +48,13 @@ class ReadsIn(Schema):
 
 
 class ColourOut(Schema):
+    """``working``: spaces that comps can work in; ``new_comps``: the one that new comps begin with."""
+
     configurations: list[ConfigurationOut]
     spaces: list[SpaceOut]
     views: list[SpaceOut]
+    working: list[SpaceOut]
+    new_comps: str
 
 
 @router.get("projects/{project_id}/colour", response={200: ColourOut, 404: Problem})
@@ -82,7 +89,25 @@ def project_colour(request: HttpRequest, project_id: int) -> ColourOut:
     ordered = sorted(
         views, key=lambda v: (v.name.startswith(tuple(BUILT_IN)), not v.group.startswith("sRGB"), v.group)
     )
-    return ColourOut(configurations=[*own, *known], spaces=spaces, views=ordered)
+    return ColourOut(
+        configurations=[*own, *known], spaces=spaces, views=ordered,
+        working=_working(own), new_comps=working_space_of(project),
+    )  # fmt: skip
+
+
+def _working(own: list[ConfigurationOut]) -> list[SpaceOut]:
+    """Linear light in the primaries that are known, and where the project's configurations ask for it."""
+    found = {
+        name: SpaceOut(name=name, title=f"Linear, {one.title}", group="")
+        for one in PRIMARIES.values()
+        for name in [encoding_name("linear", one.name)]
+    }
+    for row in own:
+        role = None if row.problem else role_of(row.key)
+        if role is not None and role not in found:
+            title = role.partition("/")[2]
+            found[role] = SpaceOut(name=role, title=title, group=row.title)
+    return list(found.values())
 
 
 def _out(row: ColourConfiguration) -> ConfigurationOut:

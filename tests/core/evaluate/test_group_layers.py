@@ -213,6 +213,16 @@ def test_what_lies_beyond_the_frame_comes_in_when_a_group_with_steps_is_moved():
     np.testing.assert_allclose(grouped, itself, atol=1e-6)
 
 
+def test_nothing_is_as_large_as_the_frame_when_a_step_lifts_its_alpha():
+    """A group that is empty, scaled: the alpha that a curve gives it ends where a solid's does."""
+    lift = {"kind": "curve", "points": [[0, 0.25], [1, 1]], "channels": "a"}
+    small = {"scale": 0.8, "rotation": 5.0}
+    empty = group(layer("one"), alpha={"by": "matte", "matte": {"inverted": True}}, steps=[lift])
+    solid = {"kind": "made", "id": "s", "name": "s", "made": {"kind": "solid", "alpha": 0.25}}
+    got = drawn(comp({**empty, "transform": small}))[..., 3]
+    np.testing.assert_allclose(got, drawn(comp({**solid, "transform": small}))[..., 3], atol=1e-6)
+
+
 def test_members_are_seen_at_the_groups_own_time():
     members = layer("moving")
     assert pixel(comp(group(members, offset=2)), 5)[0] == pytest.approx(0.3)

@@ -14,6 +14,7 @@ from . import cards, made, mattes, steps, uv
 from .copies import copies
 from .pixels import fitted, halved, merged, read, sampled, warped
 from .time import Moment, at, frames_of, frames_or_held, is_group, nearest, seen
+from .working import brought, with_colours
 
 
 class Reference:
@@ -24,10 +25,12 @@ class Reference:
     """
 
     def __init__(self, comp, stored, extra, least=0.0, trace=0.0):
-        self.comp, self.stored, self.extra, self.least, self.trace = comp, stored, extra, least, trace
+        self.comp = with_colours(comp)
+        self.stored, self.extra, self.least, self.trace = stored, extra, least, trace
 
     def picture(self, number, level=0):
-        return self.pile(self.comp.layers, Moment(number, number), level, (0, 0), None)
+        pile = self.pile(self.comp.layers, Moment(number, number), level, (0, 0), None)
+        return brought(pile, self.comp.working, "linear")
 
     def frame(self, level):
         return [-(-n // 2**level) for n in (self.comp.width, self.comp.height)]
@@ -95,19 +98,19 @@ class Reference:
     def element(self, key, frame, level):
         if key in self.comp.comps:
             inner = Reference(self.comp.comps[key], self.stored, self.extra, self.least, self.trace)
-            return inner.picture(frame, level)
+            return brought(inner.picture(frame, level), "linear", self.comp.working)
         element = self.comp.elements[key]
         picture = read(self.stored[element.file][frame - element.first], element.reading, element.encoding)
         for _ in range(level):
             picture = halved(picture)
-        return picture
+        return brought(picture, "linear", self.comp.working)
 
     def content(self, layer, number, level):
         """What a layer shows, before its steps."""
         if is_group(layer):
             return self.group(layer, number, level)
         if layer.kind == "made":
-            return made.picture(layer.made, self.size(layer), level)
+            return brought(made.picture(layer.made, self.size(layer), level), "linear", self.comp.working)
         return sum(
             share * self.element(layer.element, frame, level)
             for frame, share in frames_or_held(self.comp, layer, number)

@@ -10,6 +10,7 @@ import numpy as np
 from core.reference.comp import Reference
 from core.reference.documents import documents, matted, piles, single
 from core.reference.pictures import Arrays, extra_planes, pictures
+from core.reference.working import SPACES
 from hypothesis import HealthCheck, given, note, settings
 from hypothesis import strategies as st
 from neatveil.comp.loading import parse_comp
@@ -26,6 +27,7 @@ many = settings(
 )  # fmt: skip
 
 
+SPACES_DRAWN = st.sampled_from([*["linear"] * 4, *SPACES])
 FRAMES, LEVELS = st.integers(1, 5), st.sampled_from([0, 0, 1, 2])
 
 
@@ -55,7 +57,12 @@ def test_a_document_means_what_the_plain_evaluation_makes_of_it(written, frame, 
 
 def compare(written, frame, level, data):
     """Whole and in part, against the plain evaluation."""
-    note(json.dumps({"frame": frame, "level": level, "layers": written["layers"]}))
+    working, inner = data.draw(st.tuples(SPACES_DRAWN, SPACES_DRAWN))
+    written = {
+        **written, "working": working,
+        "comps": {key: {**comp, "working": inner} for key, comp in written["comps"].items()},
+    }  # fmt: skip
+    note(json.dumps({"frame": frame, "level": level, "working": working, "layers": written["layers"]}))
     comp = parse_comp(written)
     expected = Reference(comp, PICTURES, EXTRA).picture(frame, level)
     evaluator = Evaluator(Arrays(PICTURES, EXTRA))

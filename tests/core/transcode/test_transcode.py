@@ -49,7 +49,7 @@ def test_every_form_keeps_the_codes_within_what_it_states(kite, tmp_path, name):
     facts = decoder.probe(str(path))
     assert facts.count == 3
     if codec.kind == "movie":
-        assert Fraction(facts.rate) == RATE
+        assert abs(3 / Fraction(facts.rate) - 3 / RATE) <= (codec.clock or 0)
     assert facts.alpha == codec.alpha
     if codec.alpha and codec.bits == 16 and not codec.floating:
         for index, frame in enumerate(FRAMES):

@@ -3137,14 +3137,21 @@ export interface components {
             /** Block */
             block: number | null;
         };
-        /** ColourOut */
+        /**
+         * ColourOut
+         * @description ``working``: spaces that comps can work in; ``new_comps``: the one that new comps begin with.
+         */
         ColourOut: {
             /** Configurations */
             configurations: components["schemas"]["ConfigurationOut"][];
+            /** New Comps */
+            new_comps: string;
             /** Spaces */
             spaces: components["schemas"]["SpaceOut"][];
             /** Views */
             views: components["schemas"]["SpaceOut"][];
+            /** Working */
+            working: components["schemas"]["SpaceOut"][];
         };
         /**
          * CombineStep
@@ -3332,6 +3339,12 @@ export interface components {
              * @default 1920
              */
             width?: number;
+            /**
+             * Working space
+             * @description Space of linear light in which layers are changed and merged: linear, which has the primaries of BT.709, linear with others, or a linear space of an OpenColorIO configuration.
+             * @default linear
+             */
+            working?: string;
         };
         /** CompIn */
         CompIn: {

@@ -43,8 +43,10 @@ export function newDocument(
   size: { width: number; height: number },
   rate: string,
   last: number,
+  working = "linear",
 ): CompDocument {
-  return { neatveil: 3, name, ...size, rate, first: 1, last, camera: "", layers: [], slots: [], rows: [] };
+  const empty = { camera: "", layers: [], slots: [], rows: [] };
+  return { neatveil: 3, name, ...size, rate, first: 1, last, working, ...empty };
 }
 
 /** Every layer of the tree, groups before their members. */

@@ -20,6 +20,7 @@ from ...numeric.threads import workers
 from ...picture import Box, Plane, StoredPicture
 from ..facts import ChannelFact, Facts
 from ..formats import format_of
+from ..rates import rate_of_times
 from . import apng, h273, movie_notes, yuv
 from .claims import alpha_claim
 from .oiio_file import MAX_SAMPLES
@@ -87,6 +88,9 @@ class MovieReader:
         """Exact frame rate, or None where the file gives none that is usable."""
         if self._container.format.name == "apng" and self.count <= 2:
             return apng.rate_of(self.path)
+        if self._container.format.name == "gif":
+            ends = int(self._stream.duration or 0)
+            return rate_of_times([*self._pts, ends], Fraction(self._stream.time_base))
         for rate in (self._stream.average_rate, self._stream.guessed_rate):
             if rate and 0 < rate < 1000:
                 return Fraction(rate.numerator, rate.denominator)
@@ -147,7 +151,7 @@ class MovieReader:
             )
         try:
             frame = self._frame(index)
-            planes = _planes(frame)
+            planes = _planes(frame, one_bit_alpha=self._container.format.name == "gif")
         except StopIteration as error:
             raise self._damaged(f"frame {index} does not decode") from error
         except _DAMAGE as error:
@@ -176,7 +180,7 @@ class MovieReader:
         self._container.close()
 
 
-def _planes(frame: Any) -> dict[str, Plane]:
+def _planes(frame: Any, *, one_bit_alpha: bool = False) -> dict[str, Plane]:
     """R, G, B (and A) planes of a frame; planar Y'CbCr without subsampling by exact arithmetic."""
     name = frame.format.name
     alpha = any(c.is_alpha for c in frame.format.components)
@@ -191,6 +195,8 @@ def _planes(frame: Any) -> dict[str, Plane]:
         return planes
     block = _packed(frame, alpha)
     top = np.float32(1 / np.iinfo(block.dtype).max)
+    if one_bit_alpha:  # what is nothing has no colour: FFmpeg has white there
+        block = block * (block[..., 3:] > 0)
     return {n: block[..., i].astype(np.float32) * top for i, n in enumerate("RGBA"[: block.shape[2]])}
 
 

@@ -17,7 +17,7 @@ from ...errors import DiskFull, WriteFailed
 from ...numeric.threads import workers
 from ...picture import Plane, StoredPicture
 from ..whole import whole_file
-from . import h273, yuv
+from . import h273, palettes, webp_moving, yuv
 from .samples import clamped, to_codes
 
 
@@ -58,7 +58,7 @@ class MovieWriter:
 
     def write(self, picture: StoredPicture) -> None:
         """Append one frame of code values; clipped to 0..1 where the samples are integers."""
-        frame = self._planar(picture) if self._format.startswith(("gbr", "yuv")) else self._packed(picture)
+        frame = self._frame(picture)
         frame.pts = self._count
         frame.time_base = 1 / self._rate
         frame.colorspace = 0 if self._rgb else 1
@@ -67,6 +67,21 @@ class MovieWriter:
         frame.color_trc, frame.color_primaries = self._colour
         self._count += 1
         self._mux(frame)
+
+    def _frame(self, picture: StoredPicture) -> Any:
+        if self._format == "pal8":
+            return self._with_palette(picture)
+        return self._planar(picture) if self._format.startswith(("gbr", "yuv")) else self._packed(picture)
+
+    def _with_palette(self, picture: StoredPicture) -> Any:
+        names = [n for n in "RGBA" if n in picture.planes]
+        places, palette = palettes.with_palette(to_codes([picture[n] for n in names], np.uint8))
+        height, width = places.shape
+        frame = av.VideoFrame(width, height, "pal8")
+        rows, colours = frame.planes
+        np.frombuffer(cast(Any, rows), np.uint8).reshape(height, -1)[:, :width] = places
+        np.frombuffer(cast(Any, colours), np.uint32)[:] = palette
+        return frame
 
     def _planar(self, picture: StoredPicture) -> Any:
         height, width = picture["R"].shape
@@ -120,14 +135,14 @@ def movie_file(
     """Takes a movie's pictures, of the first one's size; whole under its name when all is done, or not there
     at all. ``timecode``: of the first frame; empty for none."""
     with whole_file(path) as part:
-        writer: MovieWriter | None = None
+        writer: MovieWriter | webp_moving.WebpMovieWriter | None = None
 
         def put(picture: StoredPicture) -> None:
             nonlocal writer
             if writer is None:
                 height, width = picture["R"].shape
                 codec.refuse_size(width, height, path.name)
-                writer = MovieWriter(
+                writer = webp_moving.writer_for(part, width, height, rate, codec) or MovieWriter(
                     part, width, height, rate, codec=codec.encoder, pixel_format=codec.pixel_format,
                     options=codec.options, encoding=encoding, container=codec.container,
                     timecode=timecode, muxing=codec.muxing,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from io import BytesIO
 from pathlib import Path
 from typing import Any
 
@@ -10,7 +11,7 @@ from numpy.typing import NDArray
 from PIL import Image
 
 
-def save(path: Path, codes: NDArray[np.uint8]) -> None:
+def save(path: Path | BytesIO, codes: NDArray[np.uint8]) -> None:
     """``codes``: ``(H, W, C)``: grey, grey and alpha, R, G, B, or these and a straight alpha.
 
     WebP holds no grey: it becomes three channels alike. Colour under alpha 0 is kept. Raises `OSError`.

@@ -10,6 +10,7 @@ import { Button } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { NameState, StateButtons } from "./KeptStates";
+import { useWorkingSpaces } from "./WorkingSpace";
 import { text } from "./strings";
 
 const t = text.CompColumn;
@@ -24,11 +25,13 @@ interface Props {
 
 export function CompColumn({ store, document, elements, project, comp }: Props) {
   const frames = document.last - document.first + 1;
+  const { words } = useWorkingSpaces(project);
   const facts: [string, ReactNode][] = [
     [t.size, `${document.width} × ${document.height}`],
     [t.rate, rateInWords(document.rate)],
     [t.frames, t.range(document.first, document.last, frames)],
     [t.lasts, t.seconds(trimmed(frames / ratePerSecond(document.rate), 2))],
+    [t.workingSpace, words(document.working)],
     [t.layers, allLayers(document).length],
   ];
   return (

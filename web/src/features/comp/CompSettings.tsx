@@ -6,16 +6,17 @@ import { Button } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import { parsedSettings, type SettingsForm } from "./settings";
 import type { DocumentStore } from "./documentStore";
+import { WorkingSpace } from "./WorkingSpace";
 import { text } from "./strings";
 
 const t = text.CompSettings;
 
-export function CompSettings({ store }: { store: DocumentStore }) {
+export function CompSettings({ store, project }: { store: DocumentStore; project: number }) {
   const open = useDesk((d) => d.settings);
   const close = () => useDesk.setState({ settings: false });
   return (
     <Ask title={t.thisComp} open={open} onClose={close}>
-      <Form store={store} onClose={close} />
+      <Form store={store} project={project} onClose={close} />
     </Ask>
   );
 }
@@ -27,9 +28,16 @@ const formOf = (d: CompDocument): SettingsForm => ({
   rate: d.rate,
   first: String(d.first),
   last: String(d.last),
+  working: d.working,
 });
 
-function Form({ store, onClose }: { store: DocumentStore; onClose: () => void }) {
+interface Props {
+  store: DocumentStore;
+  project: number;
+  onClose: () => void;
+}
+
+function Form({ store, project, onClose }: Props) {
   const document = store((s) => s.document);
   const [form, setForm] = useState(() => formOf(document));
   const next = parsedSettings(form);
@@ -44,6 +52,7 @@ function Form({ store, onClose }: { store: DocumentStore; onClose: () => void })
           next.width !== document.width || next.height !== document.height ? t.sizeChanges : "",
           next.rate !== document.rate ? t.rateChanges : "",
           next.first !== document.first || next.last !== document.last ? t.framesChange : "",
+          next.working !== document.working ? t.workingChanges : "",
         ].filter(Boolean);
   return (
     <form
@@ -69,6 +78,11 @@ function Form({ store, onClose }: { store: DocumentStore; onClose: () => void })
         <TextField label={t.last} {...field("last")} />
         <TextField label={t.rate} {...field("rate")} help={t.rateExamples} />
       </div>
+      <WorkingSpace
+        project={project}
+        value={form.working}
+        onChange={(working) => setForm({ ...form, working })}
+      />
       {told.length > 0 && (
         <ul role="note" className="list-disc space-y-1 rounded-md border border-line bg-card py-2 pr-3 pl-6">
           {told.map((line) => (

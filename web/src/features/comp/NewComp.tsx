@@ -11,6 +11,7 @@ import { compAsElement } from "../../domain/compSource";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { ElementMenu } from "./ElementMenu";
+import { useWorkingSpaces, WorkingSpace } from "./WorkingSpace";
 import { text } from "./strings";
 
 const t = text.NewComp;
@@ -31,6 +32,9 @@ export function NewComp({ open, onClose, project }: { open: boolean; onClose: ()
   const cache = useQueryClient();
   const go = useNavigate();
   const [form, setForm] = useState({ name: "", width: "1920", height: "1080", rate: "25", last: "48" });
+  const [chosen, setWorking] = useState<string | null>(null);
+  const { ofNewComps } = useWorkingSpaces(project);
+  const working = chosen ?? ofNewComps ?? "linear";
   const elements = useQuery({ ...queries.elements(project), enabled: open });
   const comps = useQuery({ ...queries.comps(project), enabled: open });
   const like = (element: ElementOut) => setForm({ ...form, ...formatOf(element) });
@@ -48,6 +52,7 @@ export function NewComp({ open, onClose, project }: { open: boolean; onClose: ()
             { width: Number(form.width), height: Number(form.height) },
             form.rate.trim(),
             Number(form.last),
+            working,
           ),
         }),
       ),
@@ -73,6 +78,7 @@ export function NewComp({ open, onClose, project }: { open: boolean; onClose: ()
           <TextField label={t.frameRateFps} {...field("rate")} help={t.rateExamples} />
           <TextField label={t.numberOfFrames} {...field("last")} />
         </div>
+        <WorkingSpace project={project} value={working} onChange={setWorking} />
         <ElementMenu
           side="bottom"
           elements={[...(comps.data ?? []).map(compAsElement), ...(elements.data ?? [])]}

@@ -1,7 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { parsedSettings } from "./settings";
 
-const form = { name: " dusk ", width: "1920", height: "1080", rate: "24000/1001", first: "-3", last: "48" };
+const form = {
+  name: " dusk ",
+  width: "1920",
+  height: "1080",
+  rate: "24000/1001",
+  first: "-3",
+  last: "48",
+  working: "linear",
+};
 
 describe("a comp's settings", () => {
   it("are taken as they are typed, without the spaces", () => {
@@ -12,6 +20,7 @@ describe("a comp's settings", () => {
       rate: "24000/1001",
       first: -3,
       last: 48,
+      working: "linear",
     });
   });
 

@@ -10,6 +10,7 @@ export interface SettingsForm {
   rate: string;
   first: string;
   last: string;
+  working: string;
 }
 
 export interface Settings {
@@ -19,6 +20,7 @@ export interface Settings {
   rate: string;
   first: number;
   last: number;
+  working: string;
 }
 
 /** As of the document's schema. */
@@ -36,5 +38,5 @@ export function parsedSettings(form: SettingsForm): Settings | { problem: string
   if (!(Math.abs(first) <= 1e6 && Math.abs(last) <= 1e6)) return { problem: t.framesAreWhole };
   if (last < first) return { problem: t.lastBeforeFirst };
   if (!/^\d+(\.\d+)?(\/\d+)?$/.test(rate) || !(parseFloat(rate) > 0)) return { problem: t.rateIs };
-  return { name, width, height, rate, first, last };
+  return { name, width, height, rate, first, last, working: form.working };
 }

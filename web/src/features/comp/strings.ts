@@ -46,6 +46,10 @@ export const text = {
     create: "Create",
     like: "Size, rate and length of …",
   },
+  WorkingSpace: {
+    workingSpace: "Working space",
+    help: "What steps, mattes and blend modes see. Colours that you choose look alike in all of them.",
+  },
   PlaceOver: {
     place: (name: string) => `place of ${name}`,
     layByHand: (name: string) =>
@@ -67,6 +71,8 @@ export const text = {
     cancel: "Cancel",
     change: "Change",
     sizeChanges: "Layers keep their size, and their distance from the centre of the frame.",
+    workingChanges:
+      "What treats red, green and blue each by itself looks different: levels, curves, multiply, channels of mattes.",
     rateChanges: "Elements keep their time: those of another rate are conformed. Keys stay on their frames.",
     framesChange:
       "Keys stay on their frames. A layer’s first own frame goes with the comp’s first; layers without limits of their own last as long as the comp.",
@@ -102,6 +108,7 @@ export const text = {
     range: (first: number, last: number, count: number) => `${first} to ${last}, ${count} in all`,
     lasts: "Lasts",
     seconds: (value: string) => `${value} s`,
+    workingSpace: "Works in",
     layers: "Layers",
     change: "Change …",
     chooseACard: "Choose a card in the lineup to see its recipe.",
