@@ -9,7 +9,7 @@ import numpy as np
 from ..colour import encode, encoding_named
 from ..colour.encodings import encode_value
 from ..colour.primaries import from_bt709
-from ..colour.spaces import is_space
+from ..colour.spaces import is_by_pixel
 from ..numeric.blocks import new_array
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
@@ -159,7 +159,7 @@ def store(picture: PremultipliedPicture, target: Reading, encoding: str) -> Stor
     name = e.name
     alpha = picture["A"]
     data = picture.data_planes & set(RGB)
-    if is_space(encoding) and not data:
+    if is_by_pixel(encoding) and not data:
         planes = store_in_space(picture.planes, alpha, target, encoding)
     else:
         plain = e.primaries == "bt709" or data

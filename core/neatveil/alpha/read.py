@@ -7,7 +7,7 @@ import numpy as np
 from ..colour import encoding_named
 from ..colour.encodings import decode_value
 from ..colour.primaries import to_bt709
-from ..colour.spaces import is_space
+from ..colour.spaces import is_by_pixel
 from ..errors import ValueRefused
 from ..numeric.jit import kernel
 from ..numeric.pool import for_strips
@@ -92,7 +92,7 @@ def read(stored: StoredPicture, reading: Reading, encoding: str) -> Premultiplie
     alpha = one if reading.alpha == "none" else stored.planes.get("A", one)
     if reading.inverted and reading.alpha != "none" and stored.has_alpha:
         alpha = np.float32(1) - alpha
-    if is_space(encoding) and not data:
+    if is_by_pixel(encoding) and not data:
         limited = np.ascontiguousarray(alpha).copy()
         limit_coverage(limited.reshape(-1))
         own = reading if stored.has_alpha else reading.model_copy(update={"alpha": "none"})

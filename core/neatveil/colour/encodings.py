@@ -19,6 +19,7 @@ from ..numeric.jit import inline, kernel
 from ..numeric.pool import for_strips
 from ..numeric.power import power
 from ..picture import Plane
+from .curves import CURVES, curve_codes, curve_light
 from .primaries import PRIMARIES
 from .spaces import SPACE_PATTERN, is_space, is_view, known_space, space_codes, space_light
 
@@ -74,7 +75,7 @@ ENCODINGS: dict[str, Encoding] = {
 #: What an encoding's name may be: a transfer of the table or a plain power such as gamma2.2, with primaries;
 #: or a space or a view of an OpenColorIO configuration.
 NAME_PATTERN = (
-    r"^((linear|srgb|rec709|gamma[1-4](\.[0-9]{1,3})?)"
+    r"^((linear|srgb|rec709|pq|hlg|density|gamma[1-4](\.[0-9]{1,3})?)"
     rf"(@({'|'.join(n for n in PRIMARIES if n != 'bt709')}))?|{SPACE_PATTERN})$"
 )
 
@@ -112,20 +113,26 @@ def encoding_named(name: str) -> Encoding:
     'sRGB'
     """
     if not re.fullmatch(NAME_PATTERN, name):
-        valid = [*ENCODINGS, "gamma2.2 or another gamma"]
+        valid = [*ENCODINGS, *CURVES, "gamma2.2 or another gamma"]
         raise unknown_name("colour encoding", name, [*valid, "one of these with @p3-d65 or other primaries"])
     if is_space(name):
         known_space(name)
-        # a space has no numbers of one curve: whoever decodes it asks `spaces`
-        nan = float("nan")
-        return Encoding(name, name.partition("/")[2], "OpenColorIO [OpenColorIO]", nan, nan, nan, nan, nan)
+        return _without_numbers(name, name.partition("/")[2], "OpenColorIO [OpenColorIO]")
     transfer, _, primaries = name.partition("@")
     if transfer in ENCODINGS:
         found = ENCODINGS[transfer]
+    elif transfer in CURVES:
+        found = _without_numbers(transfer, CURVES[transfer].title, CURVES[transfer].source)
     else:
         gamma = float(transfer.removeprefix("gamma"))
         found = Encoding(transfer, f"Gamma {gamma:g}", "a plain power", 1.0, 0.0, 1 / gamma, 0.0, 0.0)
     return replace(found, primaries=primaries) if primaries else found
+
+
+def _without_numbers(name: str, title: str, source: str) -> Encoding:
+    """One that is no power with a line near black: whoever decodes it asks `spaces` or `curves`."""
+    nan = float("nan")
+    return Encoding(name, title, source, nan, nan, nan, nan, nan)
 
 
 def to_read(name: str) -> str:
@@ -225,6 +232,8 @@ def decode(plane: Plane, encoding: str) -> Plane:
     """
     if is_space(encoding):
         return _as_grey(plane, encoding, space_light)
+    if (transfer := encoding.partition("@")[0]) in CURVES:
+        return curve_light(plane, transfer)
     return _through(plane, encoding, decode_flat)
 
 
@@ -252,6 +261,8 @@ def encode(plane: Plane, encoding: str) -> Plane:
     """
     if is_space(encoding):
         return _as_grey(plane, encoding, space_codes)
+    if (transfer := encoding.partition("@")[0]) in CURVES:
+        return curve_codes(plane, transfer)
     return _through(plane, encoding, encode_flat)
 
 

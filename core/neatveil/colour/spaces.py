@@ -19,6 +19,8 @@ from ..errors import unknown_name
 from ..numeric.pool import for_strips
 from ..picture import RGB, Plane
 from .configurations import KEY_PATTERN, configuration, shows_light, to_codes, to_light, to_view
+from .curves import CURVES, curve_codes, curve_light
+from .primaries import from_bt709, to_bt709
 
 #: What a name of a space or a view looks like.
 SPACE_PATTERN = rf"{KEY_PATTERN}/[ -~]{{1,160}}"
@@ -46,6 +48,11 @@ class View(NamedTuple):
 def is_space(name: str) -> bool:
     """Whether an encoding's name is that of a space or a view of a configuration."""
     return _KEY.fullmatch(name.partition("/")[0]) is not None and "/" in name
+
+
+def is_by_pixel(name: str) -> bool:
+    """Whether whole pixels are read of it: a space, a view, or a curve that is no power."""
+    return is_space(name) or name.partition("@")[0] in CURVES
 
 
 def is_view(name: str) -> bool:
@@ -113,7 +120,7 @@ def is_linear_space(name: str) -> bool:
 
 
 def space_light(planes: Mapping[str, Plane], name: str) -> dict[str, Plane]:
-    """Code values of a space as light.
+    """Code values of a space, or of a curve that is no power, as light.
 
     Parameters
     ----------
@@ -139,6 +146,10 @@ def space_light(planes: Mapping[str, Plane], name: str) -> dict[str, Plane]:
     >>> round(float(space_light(grey, "cg/ACEScct")["G"][0, 0]), 4)
     0.18
     """
+    transfer, _, primaries = name.partition("@")
+    if transfer in CURVES:
+        light = {n: curve_light(planes[n], transfer) for n in RGB}
+        return to_bt709(light, primaries) if primaries else light
     return _through(planes, _processor(name, "to light"))
 
 
@@ -169,6 +180,10 @@ def space_codes(planes: Mapping[str, Plane], name: str) -> dict[str, Plane]:
     >>> round(float(space_codes(grey, "cg/ACEScct")["G"][0, 0]), 4)
     0.4136
     """
+    transfer, _, primaries = name.partition("@")
+    if transfer in CURVES:
+        light = from_bt709(planes, primaries) if primaries else planes
+        return {n: curve_codes(light[n], transfer) for n in RGB}
     return _through(planes, _processor(name, "to codes"))
 
 

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour import encode
-from ..colour.spaces import is_space, is_view, space_light
+from ..colour.spaces import is_by_pixel, is_view, space_light
 from ..errors import WriteFailed
 from ..picture import RGB, PremultipliedPicture, StoredPicture
 from .formats import DeliveryFormat
@@ -84,7 +84,7 @@ def screen_codes(stored: StoredPicture, encoding: str) -> NDArray[np.float32]:
     """``(H, W, 3)``, 0..1, as a screen takes them; light is encoded for it."""
     planes = [stored.planes.get(n, stored.planes.get("Y")) for n in RGB]
     codes = np.dstack([p for p in planes if p is not None])
-    if is_space(encoding) and not is_view(encoding):
+    if is_by_pixel(encoding) and not is_view(encoding):
         light = space_light({n: np.ascontiguousarray(codes[..., c]) for c, n in enumerate(RGB)}, encoding)
         codes, encoding = np.dstack([light[n] for n in RGB]), "linear"
     if encoding == "linear":

@@ -12,6 +12,7 @@ from django.conf import settings
 from django.db import transaction
 from neatveil.colour import configurations as core
 from neatveil.colour import working as core_working
+from neatveil.colour.checked_apart import check_apart
 from neatveil.errors import NameUnknown, ValueRefused
 from people.models import Person
 from projects.models import Project
@@ -42,7 +43,7 @@ def bring(project: Project, person: Person, name: str, body: Body) -> ColourConf
     arriving = folder() / f".{token_hex(8)}{ending}"
     try:
         store_file(arriving, _Limited(body, name))
-        core.check(arriving, name)
+        check_apart(arriving, name)
         key = core.key_of(arriving.read_bytes())
         arriving.replace(folder() / f"{key}{ending}")
     finally:

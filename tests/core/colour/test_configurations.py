@@ -14,6 +14,7 @@ from core.colour.made_configurations import SPACE, archive, config_with_a_table,
 from core.pictures import premultiplied, save_png, soft_disc
 from neatveil.cli import main
 from neatveil.colour import configurations, encoding_named
+from neatveil.colour.checked_apart import check_apart
 from neatveil.colour.spaces import is_linear_space, space_codes, space_light, spaces_of, views_of
 from neatveil.errors import NameUnknown
 from neatveil.view import Look
@@ -161,3 +162,15 @@ def test_the_command_line_delivers_in_a_space_of_a_given_configuration(tmp_path,
     pixels = OpenEXR.File(str(written)).channels()["RGBA"].pixels[12, 16].astype(float)
     np.testing.assert_allclose(pixels, [0.5, 0.5, 0.5, 1], atol=2e-3)  # 8 bits of the source, half's steps
     assert main(["deliver", str(tmp_path / "c.json"), "--to", f"{out}2", "--encoding", "own/x"]) == 1
+
+
+def test_one_is_tried_in_a_process_of_its_own(tmp_path):
+    good = archive(tmp_path)
+    check_apart(good, "marsh.ocioz")
+    (tmp_path / "torn.ocioz").write_bytes(good.read_bytes()[:300])
+    with pytest.raises(configurations.ConfigurationRefused, match=r"torn\.ocioz is no configuration"):
+        check_apart(tmp_path / "torn.ocioz", "torn.ocioz")
+    with pytest.raises(configurations.ConfigurationRefused, match="took longer than"):
+        check_apart(good, "marsh.ocioz", seconds=0.001)
+    with pytest.raises(configurations.ConfigurationRefused, match="ended the process"):
+        check_apart(good, "marsh.ocioz", memory=1 << 20)

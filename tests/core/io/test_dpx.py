@@ -130,8 +130,9 @@ def test_what_the_header_says_is_in_the_facts(tmp_path):
     facts = DECODER.probe(write(tmp_path / "a.dpx", codes, 10, 1, transfer=6, rate=23.976))
     assert (facts.rate, facts.encoding, facts.encoding_by) == ("24000/1001", "rec709", "the file")
     facts = DECODER.probe(write(tmp_path / "b.dpx", codes, 10, 1, transfer=1, rate=25.0, at=1940))
-    assert facts.rate == "25"
-    assert any("printing density" in n and "colours are not right" in n for n in facts.notes)
+    assert (facts.rate, facts.encoding, facts.notes) == ("25", "density", [])
+    facts = DECODER.probe(write(tmp_path / "d.dpx", codes, 10, 1, transfer=3))
+    assert any("logarithmic codes" in n and "colours are not right" in n for n in facts.notes)
     facts = DECODER.probe(write(tmp_path / "c.dpx", codes, 10, 1, transfer=0, aspect=(1, 2)))
     assert (facts.rate, facts.encoding, facts.encoding_by) == (None, "srgb", "usual for DPX")
     assert any("not square: 1:2" in n for n in facts.notes)

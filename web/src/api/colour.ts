@@ -7,10 +7,10 @@ export type ConfigurationOut = Sent<"ConfigurationOut">;
 const of = (project: number, key: string) => ({ params: { path: { project_id: project, key } } });
 
 export const colourCalls = {
-  bring: (project: number, file: File) => {
+  bring: (project: number, file: File, signal: AbortSignal) => {
     const query = new URLSearchParams({ name: file.name });
     const address = `/api/projects/${project}/colour?${query}`;
-    return sendBytes(address, file, new AbortController().signal, file.name, () => undefined);
+    return sendBytes(address, file, signal, file.name, () => undefined);
   },
   reads: (project: number, key: string, reads: boolean) =>
     take<ConfigurationOut>(

@@ -7,6 +7,9 @@ export const TRANSFERS = [
   { value: "gamma1.8", label: "Gamma 1.8" },
   { value: "gamma2.2", label: "Gamma 2.2" },
   { value: "gamma2.4", label: "Gamma 2.4" },
+  { value: "pq", label: "PQ" },
+  { value: "hlg", label: "HLG" },
+  { value: "density", label: "Printing density" },
 ];
 
 export const PRIMARIES = [

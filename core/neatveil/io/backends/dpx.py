@@ -34,8 +34,8 @@ _TURNS = {0: 1, 1: 2, 2: 4, 3: 3, 4: 5, 5: 8, 6: 6, 7: 7}
 #: Channels of an image element by its descriptor (table 1).
 _CHANNELS = {1: "R", 2: "G", 3: "B", 4: "A", 6: "Y", 50: "RGB", 51: "RGBA", 52: "ABGR"}
 #: Encodings by transfer characteristic (table 5A), and what is not converted.
-_TRANSFER = {2: "linear", 5: "rec709", 6: "rec709", 7: "rec709", 8: "rec709", 9: "rec709", 10: "rec709"}
-_DENSITY = {1: "printing density", 3: "logarithmic codes"}
+_TRANSFER = {1: "density", 2: "linear", **dict.fromkeys(range(5, 11), "rec709")}
+_UNCONVERTED = {3: "logarithmic codes of no stated curve"}
 _MAX_SAMPLES = 16384 * 16384 * 4
 
 
@@ -95,9 +95,9 @@ def probe(path: Path) -> Facts:
 
 def _notes(h: _Header, colour: _Element) -> list[str]:
     found = []
-    if colour.transfer in _DENSITY:
+    if colour.transfer in _UNCONVERTED:
         found.append(
-            f"The file says that it holds {_DENSITY[colour.transfer]}, which are not converted: "
+            f"The file says that it holds {_UNCONVERTED[colour.transfer]}, which are not converted: "
             "its colours are not right."
         )
     if h.turn != 1:

@@ -7,11 +7,9 @@ from ...colour.encodings import encoding_name
 from ...colour.spaces import is_space
 
 UNSAID = 2
-_TRANSFER = {1: "rec709", 13: "srgb", 8: "linear"}
+_TRANSFER = {1: "rec709", 13: "srgb", 8: "linear", 16: "pq", 18: "hlg"}
 #: Those of BT.601 are let pass for BT.709's, since movies of every kind carry its number by default.
 _PRIMARIES = {9: "bt2020", 12: "p3-d65"}
-#: Transfers that are read and not converted.
-_UNCONVERTED = {16: "PQ (SMPTE ST 2084)", 18: "HLG (ITU-R BT.2100)"}
 #: Transfer and primaries of displays.
 _DISPLAYS = {
     "sRGB - Display": (13, 1), "Rec.1886 Rec.709 - Display": (1, 1), "Rec.1886 Rec.2020 - Display": (14, 9),
@@ -34,8 +32,3 @@ def encoding_of(transfer: int, primaries: int, usual: str) -> tuple[str, bool]:
     """The encoding of two numbers, and whether the transfer is said at all; ``usual``: where it is not."""
     named = _TRANSFER.get(transfer)
     return encoding_name(named or usual, _PRIMARIES.get(primaries, "bt709")), named is not None
-
-
-def unconverted(transfer: int) -> str:
-    """The name of a transfer that is read and not converted; empty for others."""
-    return _UNCONVERTED.get(transfer, "")

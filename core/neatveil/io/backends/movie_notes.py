@@ -7,14 +7,7 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Any
 
-from .h273 import unconverted
-
 INTERLACED = "It is interlaced: each frame holds two moments, in alternate rows."
-
-
-def not_converted(name: str) -> str:
-    """That colours in an encoding which is not converted are not right."""
-    return f"The file is encoded as {name}, which is not converted: its colours are not right."
 
 
 def not_square(aspect: Fraction) -> str:
@@ -27,8 +20,6 @@ def notes_of(stream: Any, pts: Sequence[int]) -> list[str]:
     """``pts``: when each frame is shown, in order, in units of the stream's time base."""
     context = stream.codec_context
     found = []
-    if name := unconverted(int(context.color_trc or 2)):
-        found.append(not_converted(name))
     aspect = stream.sample_aspect_ratio or context.sample_aspect_ratio
     if aspect and aspect != 1:
         found.append(not_square(Fraction(aspect)))

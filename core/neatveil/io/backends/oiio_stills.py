@@ -17,9 +17,8 @@ from ..formats import format_of
 from . import dpx, exr_chroma, orientation, targa16
 from .claims import alpha_claim, colour_encoding
 from .damage import damage_notes
-from .h273 import unconverted
 from .id_manifest import named_objects
-from .movie_notes import not_converted, not_square
+from .movie_notes import not_square
 from .names import is_data_channel
 from .oiio_file import Channel, Still, Subsampled, asked_type, check_size, error_words, open_file, windows
 from .samples import fill_halved, fill_planes, without_denormals
@@ -96,14 +95,11 @@ def _is_data(channel: Channel) -> bool:
 
 
 def _header_notes(spec: Any) -> list[str]:
-    """Of pixels that are not square, and of codes that are not converted (ITU-T H.273, table 3)."""
+    """Of pixels that are not square."""
     found = []
     aspect = float(spec.get_float_attribute("PixelAspectRatio", 1.0))
     if aspect > 0 and abs(aspect - 1) > 1e-3:
         found.append(not_square(Fraction(aspect).limit_denominator(100)))
-    codes = spec.getattribute("CICP")
-    if codes is not None and (name := unconverted(int(codes[1]))):
-        found.append(not_converted(name))
     return found
 
 

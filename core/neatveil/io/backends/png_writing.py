@@ -17,6 +17,7 @@ from isal import isal_zlib
 from numpy.typing import NDArray
 
 from ...colour import encoding_named
+from ...colour.curves import CURVES
 from ...colour.primaries import PRIMARIES
 from ...colour.spaces import is_space
 from ...numeric.blocks import new_array
@@ -77,7 +78,7 @@ def colour_chunks(encoding: str) -> Iterator[tuple[bytes, bytes]]:
     meaning = encoding_named(encoding)
     if (meaning.name, meaning.primaries) == ("srgb", "bt709"):
         yield b"sRGB", b"\x00"
-    if meaning.name != "rec709":  # a camera's curve is no power
+    if meaning.name not in {"rec709", *CURVES}:  # a camera's curve is no power
         gamma = 1 / 2.2 if meaning.name == "srgb" else meaning.exponent
         yield b"gAMA", struct.pack(">I", round(gamma * 1e5))
     p = PRIMARIES[meaning.primaries]

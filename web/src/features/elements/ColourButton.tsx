@@ -27,13 +27,22 @@ function Configurations({ project, onClose }: { project: number; onClose: () => 
   const found = useQuery(queries.colour(project));
   const file = useRef<HTMLInputElement>(null);
   const onSuccess = () => cache.invalidateQueries({ queryKey: ["colour", project] });
-  const bring = useMutation({ mutationFn: (chosen: File) => colourCalls.bring(project, chosen), onSuccess });
+  const [stop, setStop] = useState<AbortController | null>(null);
+  const bring = useMutation({
+    mutationFn: (chosen: File) => {
+      const controller = new AbortController();
+      setStop(controller);
+      return colourCalls.bring(project, chosen, controller.signal);
+    },
+    onSuccess,
+  });
   const reads = useMutation({
     mutationFn: (row: ConfigurationOut) => colourCalls.reads(project, row.key, !row.reads),
     onSuccess,
   });
   const takeOut = useMutation({ mutationFn: (key: string) => colourCalls.takeOut(project, key), onSuccess });
-  const error = bring.error ?? reads.error ?? takeOut.error ?? found.error;
+  const stopped = bring.error instanceof DOMException && bring.error.name === "AbortError";
+  const error = (stopped ? null : bring.error) ?? reads.error ?? takeOut.error ?? found.error;
   return (
     <Ask title={t.colour} open onClose={onClose}>
       <p className="mb-2 text-soft">{t.whatTheyAreFor}</p>
@@ -87,6 +96,7 @@ function Configurations({ project, onClose }: { project: number; onClose: () => 
             {t.checking}
           </span>
         )}
+        {bring.isPending && <Button onClick={() => stop?.abort()}>{t.cancel}</Button>}
         <Button autoFocus onClick={onClose}>
           {t.close}
         </Button>
