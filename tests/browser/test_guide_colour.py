@@ -1,5 +1,6 @@
 """The guide's page on colour spaces, followed from start to end."""
 
+import numpy as np
 import pytest
 from browser.test_elements import new_project
 from browser.visitor import until
@@ -27,6 +28,15 @@ def test_colour_spaces(visitor):
     visitor.click("As it is")
     until(lambda: visitor.pixel(0.5, 0.2) == plain, "as it was")
     visitor.keys("\ue00c")  # Escape closes it
+    visitor.click("Change …")
+    visitor.named("Working space").click()
+    visitor.click("ACEScg (linear, AP1)")
+    visitor.wait_for("looks different: levels, curves, multiply")
+    visitor.click("Change")
+    visitor.wait_for("ACEScg (linear, AP1)")
+    visitor.settled()
+    assert np.abs(np.subtract(visitor.pixel(0.5, 0.2), plain)).max() <= 1, "layers lie over as before"
+    visitor.undo_all(1)
     visitor.open("projects/1/delivery")
     until(lambda: visitor.field("Frames").get_attribute("placeholder") == "1-12", "the comp's own range")
     visitor.one("input[value='exr-half-premultiplied']").click()

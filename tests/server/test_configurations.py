@@ -130,7 +130,7 @@ def test_new_comps_begin_in_its_scene_linear_role_and_hold_it(ada, project, own)
     """ACES2065-1 is the role in the made one: linear light in AP0's primaries."""
     there = listed(ada, project)
     assert there["new_comps"] == "linear@ap0"
-    assert {w["name"]: w["title"] for w in there["working"]}["linear@ap1"] == "Linear, AP1"
+    assert {w["name"]: w["title"] for w in there["working"]}["linear@ap1"] == "ACEScg (linear, AP1)"
     ada("PATCH", f"projects/{project.pk}/colour/{own['key']}", {"reads": False})
     assert listed(ada, project)["new_comps"] == "linear"
     working = f"{own['key']}/ACES2065-1"

@@ -18,6 +18,8 @@ from elements.actions.configurations import bring, take_out, working_space_of
 from elements.models import ColourConfiguration
 
 router = Router()
+#: What ACES calls linear light in its primaries [S2014004] [ST2065].
+_ACES = {"ap0": "ACES2065-1 (linear, AP0)", "ap1": "ACEScg (linear, AP1)"}
 
 
 class SpaceOut(Schema):
@@ -98,7 +100,7 @@ def project_colour(request: HttpRequest, project_id: int) -> ColourOut:
 def _working(own: list[ConfigurationOut]) -> list[SpaceOut]:
     """Linear light in the primaries that are known, and where the project's configurations ask for it."""
     found = {
-        name: SpaceOut(name=name, title=f"Linear, {one.title}", group="")
+        name: SpaceOut(name=name, title=_ACES.get(one.name, f"Linear, {one.title}"), group="")
         for one in PRIMARIES.values()
         for name in [encoding_name("linear", one.name)]
     }
