@@ -38,7 +38,9 @@ class MovieWriter:
             self._container = av.open(str(path), "w", format=container, options=muxing or {})
             if timecode:  # the container makes a track of it
                 self._container.metadata["timecode"] = timecode
-            self._stream = cast(Any, self._container.add_stream(codec, rate=rate, options=options))
+            # said, so that the container says it too: whole frames, no fields
+            said = {"field_order": "progressive", **options}
+            self._stream = cast(Any, self._container.add_stream(codec, rate=rate, options=said))
         except (av.error.FFmpegError, OSError, ValueError) as error:
             raise _movie_write_error(path, error) from error
         self._stream.width, self._stream.height = width, height

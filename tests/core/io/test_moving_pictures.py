@@ -131,3 +131,14 @@ def test_a_moving_webp_cut_short_is_refused_by_name(tmp_path, kept):
     with pytest.raises(NeatVeilError) as caught:
         LocalDecoder().probe(str(path))
     assert "k.webp" in caught.value.message
+
+
+@pytest.mark.parametrize("name", ["prores4444", "prores422hq", "png-movie", "animation"])
+def test_a_quicktime_movie_says_that_it_has_no_fields(tmp_path, name):
+    """QuickTime File Format, field handling: the extension ``fiel`` with one field a frame (from memory)."""
+    path = tmp_path / "k.mov"
+    with movie_file(path, Fraction(25), codec=codec_named(name), encoding="rec709") as put:
+        put(StoredPicture({n: codes(1, 64, 64)[..., i] / np.float32(255) for i, n in enumerate("RGBA")}))
+    data = path.read_bytes()
+    at = data.index(b"fiel")
+    assert data[at + 4] == 1
