@@ -10,6 +10,7 @@ from ..animation import Animated
 from ..colour.working import LIGHT, in_working_space
 from ..errors import ValueRefused
 from ..made import MadeUnion
+from ..made.beneath import BeneathMade
 from ..mattes import Matte
 from ..merge import OPERATORS
 from ..steps import StepUnion
@@ -151,6 +152,23 @@ class MadeLayer(LayerBase):
     kind: Literal["made"] = "made"
     made: MadeUnion = Field(title="Made", description="What it is: one colour, text, a shape.")
 
+    @model_validator(mode="after")
+    def _once(self) -> Self:
+        if self.of_beneath and self.repeat is not None:
+            raise ValueError("an adjustment is not repeated: repeat a group of what it changes")
+        return self
+
+    @property
+    def of_beneath(self) -> bool:
+        """Whether it shows what lies beneath it."""
+        return isinstance(self.made, BeneathMade)
+
+    @property
+    def adjusts(self) -> bool:
+        """Whether it takes the place of what lies beneath it: unmoved, and laid over."""
+        flat = self.transform.at_rest and self.card is None
+        return self.of_beneath and flat and self.operator == "over"
+
     def at(self, frame: float) -> Self:
         now, made = super().at(frame), self.made.at(frame)
         return now if made is self.made else now.model_copy(update={"made": made})
@@ -182,6 +200,15 @@ class Group(LayerBase):
         description="Ids of members that are ways to the same picture, such as a beauty and its passes added "
         "up; the one that is shown is drawn.",
     )  # fmt: skip
+
+    @model_validator(mode="after")
+    def _no_adjustment_in_a_matte(self) -> Self:
+        if self.alpha.by == "matte" and any(isinstance(x, MadeLayer) and x.of_beneath for x in self.layers):
+            raise ValueError(
+                "a group whose alpha comes from a matte holds no adjustment: put those beneath it, and it, "
+                "into a group of their own inside"
+            )
+        return self
 
     def at(self, frame: float) -> Self:
         now = super().at(frame)

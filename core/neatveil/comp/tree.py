@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
-from .layers import AnyLayer, Group, GroupAlpha, sources_named
+from .layers import AnyLayer, Group, GroupAlpha, MadeLayer, sources_named
 
 #: How deep groups may lie in one another.
 DEPTH = 16
@@ -93,15 +93,31 @@ def alone(layers: Iterable[AnyLayer], layer_id: str) -> tuple[AnyLayer, ...]:
     return tuple(found)
 
 
+def beneath(layers: Sequence[AnyLayer], alpha: str = "") -> Iterator[tuple[str, list[str]]]:
+    """Each layer that shows what lies beneath it, with the ids of what that is made of.
+
+    ``alpha``: the member that gives the alpha of the group that these are in.
+    """
+    for i, layer in enumerate(layers):
+        if isinstance(layer, MadeLayer) and layer.of_beneath:
+            yield layer.id, [x.id for x in layers[:i]] + ([alpha] if alpha else [])
+        elif isinstance(layer, Group):
+            yield from beneath(layer.layers, layer.alpha.member if layer.alpha.by == "member" else "")
+
+
 def find_loop(layers: Iterable[AnyLayer]) -> str:
     """In words a way from a layer back to itself, by what it takes and what it holds; empty where none is."""
+    layers = tuple(layers)
     known = {x.id: x for x in walk(layers)}
+    lies_on = dict(beneath(layers))
     done: set[str] = set()
 
     def needs(layer: AnyLayer) -> Iterator[tuple[str, str]]:
         for name in sources_named(layer):
             if name.startswith("layer:") and name.removeprefix("layer:") in known:
                 yield "takes", name.removeprefix("layer:")
+        for other in lies_on.get(layer.id, ()):
+            yield "lies on", other
         if isinstance(layer, Group):
             for member in layer.layers:
                 yield "holds", member.id

@@ -146,6 +146,8 @@ class RenderContext:
     failures: list[NeatVeilError] = field(default_factory=list, compare=False, repr=False)
     #: Whether the comp is drawn for a layer of another one.
     inside: bool = False
+    #: The comp with all that it shows, where some of it alone is drawn.
+    whole: Comp | None = None
 
     def layer_at(self, layer: AnyLayer, frame: float) -> AnyLayer:
         """A layer as it is at a frame, its colours in the comp's working space."""

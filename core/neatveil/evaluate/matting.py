@@ -13,7 +13,7 @@ from ..mattes import Drawn, KeyPart, Matte, PicturePart, Rows
 from ..mattes.natural import colour_in_front, edge_found
 from ..numeric.blocks import new_array
 from ..numeric.camera import Matrix
-from ..numeric.pool import for_strips
+from ..numeric.pool import for_each, for_strips
 from ..picture import RGB, RGBA, Plane, PremultipliedPicture, cut, plane_over
 from ..picture.finite import finite_plane
 from ..steps.extra_channels import whole_picture
@@ -157,6 +157,26 @@ def apply_matte(
     elif how is not None and how.edge_colour == "front":
         _colour_in_front(planes, before, part)
     return picture.with_planes({**picture.planes, **planes})
+
+
+def mixed_by_matte(
+    before: PremultipliedPicture, after: PremultipliedPicture, matte: Plane
+) -> PremultipliedPicture:
+    """The one before where a matte removes, the one after where it keeps, between them a mixture.
+
+    ``matte``: over the display window of ``after``; beyond it nothing is changed.
+    """
+    area = before.data_window.around(after.data_window)
+    share = plane_over(matte, after.display_window, area)
+    planes: dict[str, Plane] = {}
+
+    def mix(name: str) -> None:
+        one = plane_over(before[name], before.data_window, area)
+        other = plane_over(after[name], after.data_window, area)
+        planes[name] = one + (other - one) * share
+
+    for_each(list(RGBA), mix)
+    return PremultipliedPicture(planes, area, before.display_window)
 
 
 def _colour_in_front(planes: dict[str, Plane], before: PremultipliedPicture, matte: Plane) -> None:

@@ -187,6 +187,8 @@ class NamedSources:
             if isinstance(source, Comp):
                 return shown and self._at(shown, lambda number: self._comp_frame(source, number))
             return shown and self._at(shown, lambda number: self.element_frame(source, number))
+        if isinstance(layer, MadeLayer) and layer.of_beneath:
+            return self._beneath(layer)
         if isinstance(layer, MadeLayer):
             key = content_key("made", comp.width, comp.height, comp.working, layer.made.model_dump_json())
             return MadeContent(self.context, layer.made, key)
@@ -207,7 +209,7 @@ class NamedSources:
         lookups = self.context.lookups
         known = "comp", id(comp), number
         if known not in lookups:
-            context = replace(self.context, comp=comp, lookups={}, inside=True)
+            context = replace(self.context, comp=comp, lookups={}, inside=True, whole=None)
             rows = layer_rows(
                 context, [x for x in comp.layers if layer_shows(comp, x, number)], number, number
             )
@@ -216,6 +218,29 @@ class NamedSources:
             lookups[known] = (CompContent(context, number, rows, key, working), comp)
         found: CompContent = lookups[known][0]
         return found
+
+    def _beneath(self, layer: AnyLayer) -> Content:
+        """The layers beneath one in its group, or in the comp, merged as these are."""
+        lookups = self.context.lookups
+        known = "beneath", layer.id, self.root, self.frame
+        if known not in lookups:
+            # where layers are looked at alone, those beneath are still what this one is made of
+            comp = self.context.whole or self.context.comp
+            path = path_to(comp.layers, layer.id)
+            holder = self._down(path)[0][-1] if len(path) > 1 else None
+            beside = comp.layers if holder is None else holder.layers
+            ids = [x.id for x in beside]
+            below = [x for x in beside[: ids.index(layer.id)] if layer_shows(comp, x, self.frame)]
+            rows = layer_rows(self.context, below, self.frame, self.root)
+            found: Content
+            if holder is None:
+                key = content_key("comp", comp.width, comp.height, comp.working, [r.key for r in rows])
+                found = CompContent(self.context, self.frame, rows, key, comp.working)
+            else:
+                found = self._merged(holder, self.frame, rows)
+            lookups[known] = found
+        content: Content = lookups[known]
+        return content
 
     def _at(self, shown: FramesShown, content: Callable[[int], Content]) -> Content:
         if not shown.share:
@@ -228,6 +253,13 @@ class NamedSources:
 
         # hidden members are looked at where somebody takes a channel of theirs: one that is gone hurts nobody
         shown = rows_of([x for x in group.layers if layer_shows(self.context.comp, x, inner)])
+        return self._merged(group, inner, shown, lambda: rows_of(group.layers))
+
+    def _merged(
+        self, group: Group, inner: int, shown: list[LayerRow],
+        members: Callable[[], list[LayerRow]] | None = None,
+    ) -> GroupContent:  # fmt: skip
+        """These rows of a group inside its alpha; ``members``: gives those that have channels, if others."""
         alpha_row = None
         alpha_key = ""
         if group.alpha.by == "member":
@@ -237,7 +269,7 @@ class NamedSources:
                     "Its alpha is that of a member which is not in the group any more.",
                     advice="Choose another member for its alpha, or take it from all members.",
                 )
-            alpha_row = next(iter(rows_of(givers)), None)
+            alpha_row = next(iter(layer_rows(self.context, givers, inner, self.root)), None)
             alpha_key = alpha_row.key if alpha_row else "blank"
         elif group.alpha.by == "matte" and group.alpha.matte is not None:
             alpha_key = replace(self, own=merged_alone(group)).matte_key(group.alpha.matte)
@@ -248,7 +280,7 @@ class NamedSources:
         )
         return GroupContent(
             self.context, group, self.root, self.frame, inner, wide, shown,
-            lambda: rows_of(group.layers), alpha_row, key,
+            members or (lambda: shown), alpha_row, key,
         )  # fmt: skip
 
     def element_frame(self, element: Element, number: int) -> ElementFrame:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..colour.working import LIGHT
-from ..comp import layer_shows
+from ..comp import MadeLayer, layer_shows
 from ..comp.tree import alone, up_to
 from ..picture import Box
 from .cache import content_key
@@ -83,9 +83,11 @@ def plan_render(context: RenderContext, frame: int, level: int, region: Box | No
 
 def only_some(context: RenderContext, upto: str | None, only: str | None) -> RenderContext:
     """The context with the layers up to one, or with one alone."""
-    comp = context.comp
+    comp = whole = context.comp
     for name, chosen in ((upto, up_to), (only, alone)):
         if name is not None:
-            comp.layer(name)  # refused here where it is not there
+            layer = comp.layer(name)  # refused here where it is not there
+            if isinstance(layer, MadeLayer) and layer.of_beneath:
+                chosen = up_to  # alone it has nothing to show
             comp = comp.model_copy(update={"layers": chosen(comp.layers, name)})
-    return replace(context, comp=comp)
+    return context if comp is whole else replace(context, comp=comp, whole=whole)

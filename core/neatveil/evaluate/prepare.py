@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 from collections.abc import Sequence
 
+from ..comp import MadeLayer
 from ..comp.layers import AnyLayer, sources_named
 from ..errors import Cancelled, NeatVeilError
 from ..numeric.pool import for_each
@@ -75,7 +76,9 @@ def prepare_layer(plan: RenderPlan, row: LayerRow) -> PreparedLayer:
         sources = plan.context.sources
         picture = sources.stepped(content, placement.source_level, steps[:first], plan.number, names)
     rest = [s for s in steps[first:] if isinstance(s, PointStep)]
-    return PreparedLayer(picture, placement, rest, level, layer.operator, layer.opacity)
+    # an adjustment is what lay beneath it, changed: laid over that its alpha would count twice
+    operator = "copy" if isinstance(layer, MadeLayer) and layer.adjusts else layer.operator
+    return PreparedLayer(picture, placement, rest, level, operator, layer.opacity)
 
 
 def _by_itself(layer: AnyLayer) -> bool:

@@ -8,6 +8,7 @@ from math import log2
 
 import numpy as np
 
+from ..comp import MadeLayer
 from ..comp.layers import MatteOwner, matte_of
 from ..errors import NameUnknown, ValueRefused
 from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
@@ -20,7 +21,15 @@ from ..steps.second_source import fit_to
 from .blended import BlendedFrames
 from .cache import content_key
 from .content import Content, ElementFrame, Way
-from .matting import PartInput, Places, apply_matte, combine_parts, found_in, remove_screen_colour
+from .matting import (
+    PartInput,
+    Places,
+    apply_matte,
+    combine_parts,
+    found_in,
+    mixed_by_matte,
+    remove_screen_colour,
+)
 from .named_sources import NamedSources, merged_alone
 from .placement import frame_box, place_of, placed_whole
 
@@ -46,7 +55,10 @@ class ResolvedSources(NamedSources):
             # the key sees the screen; the picture that is cut has it removed
             clean = self._screen_removed(matte, content)
             seen = done if clean is None else self._stepped(clean, level)
-            return apply_matte(seen, self._cached_matte(matte, level, done), matte)
+            plane = self._cached_matte(matte, level, done)
+            if isinstance(self.own, MadeLayer) and self.own.adjusts:
+                return mixed_by_matte(content.picture(level), seen, plane)
+            return apply_matte(seen, plane, matte)
 
         return self.kept(whole, make)
 

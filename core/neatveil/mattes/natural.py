@@ -35,8 +35,8 @@ MOST_UNKNOWN = 1_200_000
 EPSILON = 1e-6
 #: Least that the rough matte counts: without it the system may have no single answer.
 LEAST_TRUST = 1e-5
-#: Largest residual, as a share of what is to be solved: it leaves up to 0.003 of alpha in single pixels. Where
-#: few are unknown it costs nothing to go on.
+#: Largest residual, as a share of what is to be solved: it leaves up to 0.003 of alpha in single pixels.
+#: Where few are unknown it costs nothing to go on.
 RESIDUAL, FINE_RESIDUAL, FEW = 1e-4, 1e-6, 20_000
 #: Pixels about the unknown ones that are looked at: neighbourhoods are 3 x 3.
 MARGIN = 2

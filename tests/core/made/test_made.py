@@ -143,7 +143,7 @@ def test_squares_smaller_than_a_pixel_are_their_mean():
 CASES = {
     "solid": {}, "gradient": {"mixed_in": "codes"}, "shape": {"width": 40, "height": 23},
     "text": {"text": "Reed", "size": 30}, "bars": {}, "ramp": {}, "zone_plate": {"finest": 12},
-    "checkerboard": {"square": 7},
+    "checkerboard": {"square": 7}, "beneath": {},
 }  # fmt: skip
 
 

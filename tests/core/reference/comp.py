@@ -51,7 +51,7 @@ class Reference:
                 front = self.placed(layer, number, level, margin)
                 if alpha is not None:
                     front = inside(front, alpha)
-                pile = merged(layer.operator, front, pile, layer.opacity)
+                pile = merged("copy" if adjusts(layer) else layer.operator, front, pile, layer.opacity)
         if alpha is None:
             return pile
         return np.concatenate([pile[..., :3] * np.where(alpha > 0, alpha, 1), alpha], -1)
@@ -109,12 +109,28 @@ class Reference:
         """What a layer shows, before its steps."""
         if is_group(layer):
             return self.group(layer, number, level)
+        if of_beneath(layer):
+            return self.beneath(layer, number, level)
         if layer.kind == "made":
             return brought(made.picture(layer.made, self.size(layer), level), "linear", self.comp.working)
         return sum(
             share * self.element(layer.element, frame, level)
             for frame, share in frames_or_held(self.comp, layer, number)
         )
+
+    def beneath(self, layer, number, level):
+        """The layers beneath one, merged as its group, or the comp, merges them."""
+        path = self.path(layer.id)
+        holder = path[-2] if len(path) > 1 else None
+        beside = self.comp.layers if holder is None else holder.layers
+        place = [x.id for x in beside].index(layer.id)
+        if holder is None:
+            return self.pile(beside[:place], number, level, (0, 0), None)
+        # whoever gives the group's alpha does so, shown or not
+        hidden = [x.model_copy(update={"shown": False}) for x in beside[place + 1 :]]
+        group = at(holder, self.times(path, number)[-2])
+        group = group.model_copy(update={"layers": (*beside[:place], *hidden)})
+        return self.group_at(group, None, number, level, (0, 0))
 
     def layer_frame(self, layer, number):
         """As `frame_of`; where it ends blank its first or last frame stands in for what is named of it."""
@@ -163,6 +179,9 @@ class Reference:
         if layer.cut is None:
             return picture
         matte = self.matte(layer, None, number, level, seen_by_matte, extra)
+        if adjusts(layer):
+            before = self.content(layer, number, level)
+            return before + (picture - before) * matte[..., None]
         done = picture * matte[..., None]
         if layer.cut.edge_colour == "inside":
             return mattes.edge_from_inside(done, picture, matte, layer.cut.inside)
@@ -305,6 +324,8 @@ class Reference:
     def size(self, layer):
         if is_group(layer):
             return self.comp.width, self.comp.height
+        if of_beneath(layer):
+            return self.comp.width, self.comp.height
         if layer.kind == "made":
             return layer.made.canvas_width or self.comp.width, layer.made.canvas_height or self.comp.height
         if layer.element in self.comp.comps:
@@ -335,7 +356,8 @@ class Reference:
 
     def placed(self, layer, number, level, margin):
         """Read at the level whose pixels come nearest below those that are asked for."""
-        finest = -4 if layer.kind == "made" and alone(layer) else 0  # what is made is drawn as large as seen
+        drawn = layer.kind == "made" and not of_beneath(layer)
+        finest = -4 if drawn and alone(layer) else 0  # what is made is drawn as large as seen
         source_level = max(finest, floor(np.log2(2.0**level / layer.transform.scale) + 1e-9))
         samples = None
         if layer.card is not None:
@@ -412,6 +434,15 @@ class Find:
 def alone(layer):
     """Whether a layer's steps and mattes take nothing else, and no plane of a file."""
     return not sources_named(layer) and not any(s.extra_channel for s in layer.steps if s.on)
+
+
+def of_beneath(layer):
+    return layer.kind == "made" and layer.made.kind == "beneath"
+
+
+def adjusts(layer):
+    """Whether it takes the place of what lies beneath: unmoved and laid over."""
+    return of_beneath(layer) and layer.card is None and layer.operator == "over" and layer.transform.at_rest
 
 
 def shift(x, y):

@@ -142,6 +142,10 @@ layer = animated(
     st.one_of(
         *[st.fixed_dictionaries({"element": ANY}, optional=fields)] * 3,
         st.fixed_dictionaries({"kind": st.just("made"), "made": made}, optional=fields),
+        st.fixed_dictionaries(
+            {"kind": st.just("made"), "made": st.just({"kind": "beneath"})},
+            optional={k: v for k, v in fields.items() if k != "repeat"},
+        ),
     )
 )
 alphas = st.one_of(
@@ -153,9 +157,13 @@ alphas = st.one_of(
 
 def in_frame(row):
     """A group with steps, of members that lie in its frame: the plain evaluation knows nothing beyond it."""
-    if row.get("steps"):
+    if row.get("steps") or any(lies_on_others(x) for x in row["layers"]):
         return {**row, "layers": [resting(x) for x in row["layers"]]}
     return row
+
+
+def lies_on_others(row):
+    return row.get("made", {}).get("kind") == "beneath"
 
 
 def resting(row):
@@ -203,9 +211,14 @@ def numbered(layers, numbers):
         if row.get("kind") == "group":
             members = numbered(row["layers"], numbers)
             row["layers"] = members
+            # an adjustment gives no alpha to what it is made of, and lies in no group with that of a matte
+            givers = [x for x in members if not lies_on_others(x)]
             if row["alpha"].get("by") == "member":
-                chosen = members[row["alpha"]["member"] % len(members)]
-                row["alpha"] = {"by": "member", "member": chosen["id"]}
+                found_in = givers or [{"id": ""}]
+                chosen = found_in[row["alpha"]["member"] % len(found_in)]
+                row["alpha"] = {"by": "member", "member": chosen["id"]} if chosen["id"] else {}
+            elif len(givers) < len(members):
+                row["alpha"] = {}
         found.append(row)
     return found
 

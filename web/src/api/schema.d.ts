@@ -2335,6 +2335,37 @@ export interface components {
             base: number;
         };
         /**
+         * BeneathMade
+         * @description What the layers beneath make together. The evaluator finds it: by itself it is nothing.
+         */
+        BeneathMade: {
+            /**
+             * canvas height
+             * @description 0: as high as the comp.
+             * @default 0
+             */
+            canvas_height?: number;
+            /**
+             * canvas width
+             * @description 0: as wide as the comp.
+             * @default 0
+             */
+            canvas_width?: number;
+            /**
+             * Keys
+             * @description Curves of what changes, by parameter.
+             * @default {}
+             */
+            keys?: {
+                [key: string]: components["schemas"]["Curve"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "beneath";
+        };
+        /**
          * BlurStep
          * @description Soften.
          */
@@ -7322,7 +7353,7 @@ export interface components {
             /** Title */
             title: string;
         };
-        MadeUnion: components["schemas"]["TextMade"] | components["schemas"]["ShapeMade"] | components["schemas"]["SolidMade"] | components["schemas"]["GradientMade"] | components["schemas"]["BarsMade"] | components["schemas"]["CheckerboardMade"] | components["schemas"]["RampMade"] | components["schemas"]["ZonePlateMade"];
+        MadeUnion: components["schemas"]["TextMade"] | components["schemas"]["ShapeMade"] | components["schemas"]["SolidMade"] | components["schemas"]["GradientMade"] | components["schemas"]["BarsMade"] | components["schemas"]["CheckerboardMade"] | components["schemas"]["RampMade"] | components["schemas"]["ZonePlateMade"] | components["schemas"]["BeneathMade"];
         /**
          * MatchIn
          * @description A region of ``layer`` and one of the layer ``plate``, in pixels of the comp.

@@ -38,6 +38,9 @@ export function documentOf(data: components["schemas"]["Comp"]): CompDocument {
   return copy as CompDocument;
 }
 
+/** Whether a layer shows what lies beneath it: its steps change all of that. */
+export const ofBeneath = (layer: Layer): boolean => layer.kind === "made" && layer.made.kind === "beneath";
+
 export function newDocument(
   name: string,
   size: { width: number; height: number },

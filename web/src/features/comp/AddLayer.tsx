@@ -27,7 +27,7 @@ export function AddLayer({ store, elements }: { store: DocumentStore; elements: 
   function make(table: MadeTable) {
     const [, id] = addMade(store.getState().document, newMade(table), table.title);
     store.getState().commit((d) => addMade(d, newMade(table), table.title)[0], t.add(table.title));
-    set({ layer: id, also: [], section: "made" });
+    set({ layer: id, also: [], section: table.kind === "beneath" ? "steps" : "made" });
   }
   return (
     <ElementMenu

@@ -1,11 +1,12 @@
 /** A layer made here at a glance: a sign for what it is, on its colour. */
-import { Blend, Grid2x2, Rainbow, Shapes, Square, SunMedium, Target, Type } from "lucide-react";
+import { Blend, Grid2x2, Layers, Rainbow, Shapes, Square, SunMedium, Target, Type } from "lucide-react";
 import { codeOfLight } from "../../domain/light";
 import type { Made } from "../../domain/comp";
 import { hexOf } from "../../domain/words";
 
 const SIGNS: Record<string, typeof Type> = {
   text: Type,
+  beneath: Layers,
   shape: Shapes,
   solid: Square,
   gradient: Blend,

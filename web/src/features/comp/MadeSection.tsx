@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Tables } from "../../api/client";
 import { queries } from "../../api/queries";
-import type { Made, MadeLayer } from "../../domain/comp";
+import { ofBeneath, type Made, type MadeLayer } from "../../domain/comp";
 import { changePart } from "../../domain/parts";
 import { ParameterField } from "./ParameterField";
 import type { DocumentStore } from "./documentStore";
@@ -37,6 +37,7 @@ export function newMade(table: MadeTable): MadeLayer["made"] {
 export function MadeSection({ store, layer }: { store: DocumentStore; layer: MadeLayer }) {
   const table = useQuery(queries.tables()).data?.made.find((m) => m.kind === layer.made.kind);
   if (!table) return null;
+  if (ofBeneath(layer)) return <p className="text-soft">{table.help}</p>;
   return (
     <div className="space-y-0.5">
       {madeFields(table).map(([name, field]) => (

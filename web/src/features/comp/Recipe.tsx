@@ -11,6 +11,7 @@ import {
   type CompDocument,
   type Layer,
   elementOf,
+  ofBeneath,
 } from "../../domain/comp";
 import { isComp } from "../../domain/compSource";
 import { encodingInWords } from "../../domain/encoding";
@@ -181,7 +182,8 @@ function LayerRecipe(props: LayerProps) {
         `${layer.operator}, ${Math.round(layer.opacity * 100)} %`,
         <BlendSection store={store} layer={layer} />,
       )}
-      {section("repeat", t.repeat, repeatInWords(layer), <RepeatSection store={store} layer={layer} />)}
+      {!ofBeneath(layer) &&
+        section("repeat", t.repeat, repeatInWords(layer), <RepeatSection store={store} layer={layer} />)}
       {section(
         "timing",
         t.timing,

@@ -330,6 +330,7 @@ export const text = {
       ramp: "a ramp",
       zone_plate: "a zone plate",
       checkerboard: "a checkerboard",
+      beneath: "changes all beneath it",
     },
   },
   ColourPick: {
