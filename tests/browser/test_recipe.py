@@ -1,5 +1,7 @@
 """The comp desk's recipe: steps, the patch, keys and curves; comparing and playing."""
 
+import time
+
 import numpy as np
 import pytest
 from browser.test_comp import demo, revision, saved
@@ -46,6 +48,29 @@ def test_what_a_layer_shows_is_exchanged_with_all_else_kept(demo):
     assert after["kite"]["element"] != before["kite"]["element"]
     demo.undo_all(1)
     until(lambda: layers() == before, "taken back")
+
+
+def test_an_adjustment_changes_all_beneath_it(demo):
+    """Half of the light: with the plate and all before it, but not what is laid over the adjustment."""
+    demo.settled()
+    whole = demo.picture().astype(int)
+    demo.click("Add a layer")
+    demo.click("Adjustment")
+    saved(demo)
+    demo.settled()
+    np.testing.assert_array_equal(demo.picture(), whole, "without steps it changes nothing")
+    add_step(demo, "Exposure")
+    demo.set_number("stops", "-1")
+    until(lambda: demo.picture().mean() < 0.8 * whole.mean(), "all of it is darker")
+    demo.settled()
+    dark = demo.picture().astype(int)
+    demo.click("Show it alone (Shift H)")
+    time.sleep(0.5)
+    demo.settled()
+    np.testing.assert_array_equal(demo.picture(), dark, "it is shown on what it changes")
+    demo.click("Show all layers again (Shift H)")
+    demo.undo_all(1)
+    until(lambda: np.array_equal(demo.picture(), whole), "taken back")
 
 
 def test_layers_are_shown_alone_and_all_again(demo):

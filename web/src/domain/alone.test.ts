@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { aloneIn, seenAlone, shownAlone } from "./alone";
-import { addLayer, groupLayers, layerOf, newDocument, type CompDocument, type Layer } from "./comp";
+import { addLayer, addMade, groupLayers, layerOf, newDocument, type CompDocument, type Layer } from "./comp";
 import { walk } from "./tree";
 
 function comp(): { document: CompDocument; ids: Record<string, string> } {
@@ -32,6 +32,14 @@ describe("layers shown alone", () => {
     expect(shown(shownAlone(document, [ids["group"]!])).toSorted()).toEqual(
       ["kite", "string", group].toSorted(),
     );
+  });
+
+  it("keeps what an adjustment changes", () => {
+    const made = { kind: "beneath", keys: {}, canvas_width: 0, canvas_height: 0 } as const;
+    const [adjusted, id] = addMade(document, made, "adjustment");
+    const [topped] = addLayer(adjusted, "e1", "strap");
+    expect(shown(shownAlone(topped, [id]))).toEqual(shown(document).concat("adjustment"));
+    expect(seenAlone(topped, [id], ids["plate"]!)).toBe(true);
   });
 
   it("leaves the document as it is, where none of them is there any more too", () => {
