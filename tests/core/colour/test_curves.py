@@ -1,5 +1,8 @@
 """PQ, HLG and printing density against colour-science, and against OpenColorIO's own curves."""
 
+from fractions import Fraction
+
+import av
 import colour
 import numpy as np
 import PyOpenColorIO as ocio
@@ -7,8 +10,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from neatveil.alpha import Reading, read, store
+from neatveil.codecs import codec_named
 from neatveil.colour import decode, encode
 from neatveil.colour.spaces import space_codes, space_light
+from neatveil.io import LocalDecoder
+from neatveil.io.backends.av_writing import movie_file
 from neatveil.picture import StoredPicture
 
 CODES = np.linspace(0, 1, 1024)
@@ -90,3 +96,20 @@ def test_every_reading_comes_back(name, reading, seed):
     first = read(store(read(stored, Reading(alpha="premultiplied"), "linear"), reading, name), reading, name)
     for n in "RGBA":
         np.testing.assert_allclose(first[n], light[n], rtol=2e-3, atol=2e-4)
+
+
+@pytest.mark.parametrize(("name", "numbers"), [("pq@bt2020", (16, 9)), ("hlg@bt2020", (18, 9))])
+def test_a_movie_in_it_says_so_and_is_read_back_as_it(tmp_path, name, numbers):
+    """ITU-T H.273, tables 2 and 3: in the stream, by FFmpeg, and by our own reading of it."""
+    light = np.linspace(0.05, 4, 64 * 64, dtype=np.float32).reshape(64, 64)
+    codes = {n: encode(light * share, name) for n, share in zip("RGB", (1, 0.5, 0.3), strict=True)}
+    path = tmp_path / "k.mov"
+    with movie_file(path, Fraction(25), codec=codec_named("prores4444"), encoding=name) as put:
+        put(StoredPicture(codes))
+    with av.open(str(path)) as movie:
+        context = movie.streams.video[0].codec_context
+        assert (int(context.color_trc), int(context.color_primaries)) == numbers
+    decoder = LocalDecoder()
+    assert decoder.probe(str(path)).encoding == name
+    back = decoder.read(str(path), 0)
+    assert np.abs(back["G"] - codes["G"]).mean() < 0.004

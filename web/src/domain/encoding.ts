@@ -12,6 +12,11 @@ export const TRANSFERS = [
   { value: "density", label: "Printing density" },
 ];
 
+/** As files go out: PQ and HLG with the primaries that BT.2100 gives them. */
+export const WRITTEN = TRANSFERS.map((o) =>
+  ["pq", "hlg"].includes(o.value) ? { value: `${o.value}@bt2020`, label: `${o.label}, BT.2020` } : o,
+);
+
 export const PRIMARIES = [
   { value: "bt709", label: "BT.709 / sRGB" },
   { value: "p3-d65", label: "P3, white D65" },

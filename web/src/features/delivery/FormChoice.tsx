@@ -13,7 +13,7 @@ import {
   type Contents,
   type DeliveryForm,
 } from "../../domain/deliveryForm";
-import { TRANSFERS } from "../../domain/encoding";
+import { WRITTEN } from "../../domain/encoding";
 import { isPreset, withPreset, type OrderDraft } from "../../domain/order";
 import { colourOf, hexOf } from "../../domain/words";
 import { useSpaces } from "../../parts/useSpaces";
@@ -260,7 +260,7 @@ function Parts({ form, onForm }: { form: DeliveryForm; onForm: (form: DeliveryFo
           name={t.colourEncoding}
           value={form.encoding}
           options={[
-            ...TRANSFERS,
+            ...WRITTEN,
             ...spaces,
             ...views.map((v) => ({ ...v, group: t.through(v.group ?? "") })),
           ]}
