@@ -29,6 +29,18 @@ const codec = (row: Partial<TranscodeFormatOut>) =>
   }) as TranscodeFormatOut;
 
 describe("a delivery's form", () => {
+  it("is sRGB where web pages show it, and BT.709 in other movies", () => {
+    const to = (ending: string) =>
+      withCodec(form, codec({}), codec({ kind: "movie", ending, bits: 8 })).encoding;
+    expect([".mov", ".mp4", ".apng", ".gif", ".webp"].map(to)).toEqual([
+      "rec709",
+      "rec709",
+      "srgb",
+      "srgb",
+      "srgb",
+    ]);
+  });
+
   it("drops what another file format cannot hold, and keeps an encoding that was chosen by hand", () => {
     const viewing = withCodec(
       form,

@@ -8,8 +8,13 @@ export type Contents = DeliveryForm["contents"];
 /** So few bits of a sample show bands in a gradient: dither is offered. */
 export const FEW_BITS = 10;
 
-const usualEncoding = (codec: TranscodeFormatOut) =>
-  codec.floating ? "linear" : codec.kind === "movie" ? "rec709" : "srgb";
+/** Moving pictures of web pages, which are taken for sRGB. */
+const OF_THE_WEB = [".apng", ".gif", ".webp"];
+
+function usualEncoding(codec: TranscodeFormatOut): string {
+  if (codec.floating) return "linear";
+  return codec.kind === "movie" && !OF_THE_WEB.includes(codec.ending) ? "rec709" : "srgb";
+}
 
 /** The form with another file format: what that cannot hold is chosen otherwise. ``before``: the one it had. */
 export function withCodec(

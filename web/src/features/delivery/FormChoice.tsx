@@ -259,11 +259,7 @@ function Parts({ form, onForm }: { form: DeliveryForm; onForm: (form: DeliveryFo
         <Choose
           name={t.colourEncoding}
           value={form.encoding}
-          options={[
-            ...WRITTEN,
-            ...spaces,
-            ...views.map((v) => ({ ...v, group: t.through(v.group ?? "") })),
-          ]}
+          options={[...WRITTEN, ...spaces, ...views.map((v) => ({ ...v, group: t.through(v.group ?? "") }))]}
           onChange={(encoding) => change({ encoding })}
         />
       </Line>
