@@ -10,6 +10,7 @@ from comps.models import Comp
 from elements.models import Element
 from neatveil.alpha import Reading, read
 from neatveil.cli import main
+from neatveil.colour.working import matrix_to_light
 from neatveil.io import LocalDecoder
 from neatveil.io.backends import oiio_writing
 from neatveil.picture import StoredPicture
@@ -83,6 +84,22 @@ def test_a_box_is_measured(ada, comp):
     assert got["light"]["A"] == {**got["light"]["A"], "mean": 1, "spread": 0, "low": 1, "high": 1}
     assert sum(got["codes"]["R"]["histogram"]) == 16
     assert got["codes"]["R"]["mean"] * 255 == pytest.approx(204, abs=0.6)
+
+
+def test_what_comes_into_a_step_is_measured_in_the_working_space(ada, comp):
+    """As the step sees it; what is looked at stays light in BT.709's primaries."""
+    box = {"frame": 1, "within": [30, 22, 34, 26], "layer": "a", "extent": "layer"}
+    draft = {**with_steps(comp, LEVELS), "working": "linear@ap1"}
+
+    def means(**ask):
+        got = ada("POST", f"comps/{comp['id']}/measure", {**box, **ask}).json()["light"]
+        return np.array([got[n]["mean"] for n in "RGB"])
+
+    seen, light = means(document=draft, stage=0), means(stage=0)
+    np.testing.assert_allclose(seen, np.linalg.solve(matrix_to_light("linear@ap1"), light), atol=1e-5)
+    np.testing.assert_allclose(
+        means(document={**draft, "layers": comp["document"]["layers"]}), light, atol=1e-5
+    )
 
 
 def test_the_waveform_counts_every_pixel_once(ada, comp):

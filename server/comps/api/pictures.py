@@ -15,6 +15,7 @@ from django.http import HttpRequest, HttpResponse
 from elements.api.shapes import SpreadOut
 from elements.pictures import CARD_HEIGHT, card_of
 from neatveil.alpha import Reading
+from neatveil.colour.working import to_working
 from neatveil.comp import Comp as Document
 from neatveil.comp.elements import Encoding
 from neatveil.errors import NeatVeilError, ValueRefused
@@ -247,7 +248,8 @@ def comp_profile(request: HttpRequest, comp_id: int, body: LineIn) -> CompProfil
 def comp_measure(request: HttpRequest, comp_id: int, body: BoxIn) -> CompMeasure:
     """Mean, standard deviation, min, max, histogram and waveform of a box, or of the whole frame.
 
-    The whole frame is measured at the level that is shown; a box at full size.
+    The whole frame is measured at the level that is shown; a box at full size. With a stage it is what the
+    step after it sees: in the comp's working space.
     """
     document = _drawable(request, comp_id, body, body.frame)
     level = 0 if body.within else body.level
@@ -256,6 +258,8 @@ def comp_measure(request: HttpRequest, comp_id: int, body: BoxIn) -> CompMeasure
         picture = evaluator().picture(
             document, body.frame, level=level, region=box, keep=not body.within, failed=[], **_extent(body)
         )
+        if body.stage is not None:
+            picture = to_working(picture, document.working)
         codes = in_codes(picture, body.look)
         return CompMeasure(
             light={n: SpreadOut.from_orm(s) for n, s in spreads(picture).items()},

@@ -390,7 +390,8 @@ export interface paths {
          * Comp Measure
          * @description Mean, standard deviation, min, max, histogram and waveform of a box, or of the whole frame.
          *
-         *     The whole frame is measured at the level that is shown; a box at full size.
+         *     The whole frame is measured at the level that is shown; a box at full size. With a stage it is what the
+         *     step after it sees: in the comp's working space.
          */
         post: operations["comps_api_pictures_comp_measure"];
         delete?: never;
