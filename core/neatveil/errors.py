@@ -121,6 +121,11 @@ def unknown_name(kind: str, name: object, valid: list[str]) -> NameUnknown:
     return NameUnknown(f"There is no {kind} named {name!r}.", advice=f"Valid: {', '.join(sorted(valid))}.")
 
 
+def describe(error: NeatVeilError) -> dict[str, str]:
+    """An error as plain data, the same everywhere; `told_again` is the way back."""
+    return {"code": error.code, "message": error.message, "advice": error.advice, "where": error.where}
+
+
 def told_again(row: dict[str, str], otherwise: type[NeatVeilError]) -> NeatVeilError:
     """An error that another process told as plain data; of a kind by its code, if that is known here."""
     kinds = [c for c in globals().values() if isinstance(c, type) and issubclass(c, NeatVeilError)]

@@ -10,8 +10,7 @@ from django.conf import settings
 from django.core.exceptions import RequestDataTooBig
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from neatveil.errors import NeatVeilError
-from neatveil.io.decoder import describe
+from neatveil.errors import NeatVeilError, describe
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 

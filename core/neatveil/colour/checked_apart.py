@@ -8,7 +8,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from ..errors import NeatVeilError, told_again
+from ..errors import NeatVeilError, describe, told_again
 from .configurations import ConfigurationRefused, check
 
 #: Bytes that the process may have, and seconds that it may take: the largest that ships takes a quarter.
@@ -59,10 +59,9 @@ def _main() -> None:
     try:
         check(Path(path), called)
     except NeatVeilError as error:
-        told = {"code": error.code, "message": error.message, "advice": error.advice, "where": error.where}
+        told = describe(error)
     except MemoryError:
-        told = {"code": ConfigurationRefused.code, "message": f"{called} needs too much memory.",
-                "advice": "Leave out tables that are not needed.", "where": called}  # fmt: skip
+        told = describe(_gave_up(called, "trying it needs too much memory"))
     print(json.dumps(told))
 
 

@@ -112,6 +112,17 @@ class LayerBase(Animated):
         return self
 
     @property
+    def of_beneath(self) -> bool:
+        """Whether it shows what lies beneath it."""
+        return False
+
+    @property
+    def adjusts(self) -> bool:
+        """Whether it takes the place of what lies beneath it: unmoved, and laid over."""
+        flat = self.transform.at_rest and self.card is None
+        return self.of_beneath and flat and self.operator == "over"
+
+    @property
     def cut(self) -> Matte | None:
         """Its matte, where that may remove anything."""
         return self.matte if self.matte is not None and self.matte.works else None
@@ -160,14 +171,7 @@ class MadeLayer(LayerBase):
 
     @property
     def of_beneath(self) -> bool:
-        """Whether it shows what lies beneath it."""
         return isinstance(self.made, BeneathMade)
-
-    @property
-    def adjusts(self) -> bool:
-        """Whether it takes the place of what lies beneath it: unmoved, and laid over."""
-        flat = self.transform.at_rest and self.card is None
-        return self.of_beneath and flat and self.operator == "over"
 
     def at(self, frame: float) -> Self:
         now, made = super().at(frame), self.made.at(frame)
@@ -203,7 +207,7 @@ class Group(LayerBase):
 
     @model_validator(mode="after")
     def _no_adjustment_in_a_matte(self) -> Self:
-        if self.alpha.by == "matte" and any(isinstance(x, MadeLayer) and x.of_beneath for x in self.layers):
+        if self.alpha.by == "matte" and any(x.of_beneath for x in self.layers):
             raise ValueError(
                 "a group whose alpha comes from a matte holds no adjustment: put those beneath it, and it, "
                 "into a group of their own inside"

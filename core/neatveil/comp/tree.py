@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
-from .layers import AnyLayer, Group, GroupAlpha, MadeLayer, sources_named
+from .layers import AnyLayer, Group, GroupAlpha, sources_named
 
 #: How deep groups may lie in one another.
 DEPTH = 16
@@ -99,7 +99,7 @@ def beneath(layers: Sequence[AnyLayer], alpha: str = "") -> Iterator[tuple[str, 
     ``alpha``: the member that gives the alpha of the group that these are in.
     """
     for i, layer in enumerate(layers):
-        if isinstance(layer, MadeLayer) and layer.of_beneath:
+        if layer.of_beneath:
             yield layer.id, [x.id for x in layers[:i]] + ([alpha] if alpha else [])
         elif isinstance(layer, Group):
             yield from beneath(layer.layers, layer.alpha.member if layer.alpha.by == "member" else "")

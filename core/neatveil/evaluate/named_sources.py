@@ -187,7 +187,7 @@ class NamedSources:
             if isinstance(source, Comp):
                 return shown and self._at(shown, lambda number: self._comp_frame(source, number))
             return shown and self._at(shown, lambda number: self.element_frame(source, number))
-        if isinstance(layer, MadeLayer) and layer.of_beneath:
+        if layer.of_beneath:
             return self._beneath(layer)
         if isinstance(layer, MadeLayer):
             key = content_key("made", comp.width, comp.height, comp.working, layer.made.model_dump_json())

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..colour.working import LIGHT
-from ..comp import MadeLayer, layer_shows
+from ..comp import layer_shows
 from ..comp.tree import alone, up_to
 from ..picture import Box
 from .cache import content_key
@@ -86,8 +86,7 @@ def only_some(context: RenderContext, upto: str | None, only: str | None) -> Ren
     comp = whole = context.comp
     for name, chosen in ((upto, up_to), (only, alone)):
         if name is not None:
-            layer = comp.layer(name)  # refused here where it is not there
-            if isinstance(layer, MadeLayer) and layer.of_beneath:
+            if comp.layer(name).of_beneath:  # refused here where it is not there
                 chosen = up_to  # alone it has nothing to show
             comp = comp.model_copy(update={"layers": chosen(comp.layers, name)})
     return context if comp is whole else replace(context, comp=comp, whole=whole)

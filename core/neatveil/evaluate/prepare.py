@@ -5,7 +5,6 @@ from __future__ import annotations
 import threading
 from collections.abc import Sequence
 
-from ..comp import MadeLayer
 from ..comp.layers import AnyLayer, sources_named
 from ..errors import Cancelled, NeatVeilError
 from ..numeric.pool import for_each
@@ -77,7 +76,7 @@ def prepare_layer(plan: RenderPlan, row: LayerRow) -> PreparedLayer:
         picture = sources.stepped(content, placement.source_level, steps[:first], plan.number, names)
     rest = [s for s in steps[first:] if isinstance(s, PointStep)]
     # an adjustment is what lay beneath it, changed: laid over that its alpha would count twice
-    operator = "copy" if isinstance(layer, MadeLayer) and layer.adjusts else layer.operator
+    operator = "copy" if layer.adjusts else layer.operator
     return PreparedLayer(picture, placement, rest, level, operator, layer.opacity)
 
 

@@ -8,7 +8,6 @@ from math import log2
 
 import numpy as np
 
-from ..comp import MadeLayer
 from ..comp.layers import MatteOwner, matte_of
 from ..errors import NameUnknown, ValueRefused
 from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
@@ -56,7 +55,7 @@ class ResolvedSources(NamedSources):
             clean = self._screen_removed(matte, content)
             seen = done if clean is None else self._stepped(clean, level)
             plane = self._cached_matte(matte, level, done)
-            if isinstance(self.own, MadeLayer) and self.own.adjusts:
+            if self.own.adjusts:
                 return mixed_by_matte(content.picture(level), seen, plane)
             return apply_matte(seen, plane, matte)
 

@@ -15,9 +15,9 @@ from typing import Any
 
 import numpy as np
 
-from ..errors import DecoderFailed, NeatVeilError
+from ..errors import DecoderFailed, NeatVeilError, describe
 from ..picture import StoredPicture
-from .decoder import LocalDecoder, describe
+from .decoder import LocalDecoder
 from .facts import Facts
 
 

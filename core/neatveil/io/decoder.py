@@ -207,8 +207,3 @@ def _middle(facts: Facts) -> int:
     gone = set(facts.missing)
     half = (facts.first + facts.last) // 2
     return next((f for f in range(half, facts.last + 1) if f not in gone), facts.first)
-
-
-def describe(error: NeatVeilError) -> dict[str, str]:
-    """An error as plain data, the same everywhere."""
-    return {"code": error.code, "message": error.message, "advice": error.advice, "where": error.where}

@@ -11,8 +11,7 @@ import resource
 import sys
 from pathlib import Path
 
-from ..errors import NeatVeilError
-from ..io.decoder import describe
+from ..errors import NeatVeilError, describe
 from .facts import facts_of
 from .gltf import read_scene
 from .prepared import save_prepared

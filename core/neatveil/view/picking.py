@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import floor
 
-from ..comp import Comp, MadeLayer, layer_shows
+from ..comp import Comp, layer_shows
 from ..errors import NeatVeilError
 from ..evaluate import Evaluator
 from ..evaluate.placement import frame_box
@@ -33,8 +33,7 @@ def layer_under(
     if not frame_box(comp, level).contains(pixel):
         return None
     for layer in reversed(comp.layers):
-        everywhere = isinstance(layer, MadeLayer) and layer.of_beneath
-        if everywhere or not layer_shows(comp, layer, frame) or layer.opacity == 0:
+        if layer.of_beneath or not layer_shows(comp, layer, frame) or layer.opacity == 0:
             continue
         try:
             # the layer's own picture is what is kept; of the comp only this pixel is made

@@ -11,8 +11,7 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from elements.models import Element
 from neatveil.delivery import Advice, DeliveryForm, Take
-from neatveil.errors import NeatVeilError
-from neatveil.io.decoder import describe
+from neatveil.errors import NeatVeilError, describe
 from ninja import Field, Schema, Status
 from projects.access import project_for
 

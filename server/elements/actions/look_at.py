@@ -9,9 +9,8 @@ from config.errors import NotThere
 from config.events import announce
 from django.db import transaction
 from neatveil.comp.starting import start_of
-from neatveil.errors import NeatVeilError
+from neatveil.errors import NeatVeilError, describe
 from neatveil.io import Decoder, Facts
-from neatveil.io.decoder import describe
 
 from elements.models import Element, ReadingRule
 from elements.stamps import stamp_of

@@ -9,8 +9,7 @@ from __future__ import annotations
 from config.trouble import as_problem
 from django.db import transaction
 from django.db.models import F
-from neatveil.errors import Cancelled, NeatVeilError
-from neatveil.io.decoder import describe
+from neatveil.errors import Cancelled, NeatVeilError, describe
 
 from jobs.control import Control
 from jobs.kinds import kind_of

@@ -11,8 +11,7 @@ from config.queueing import put_in_queue
 from django.db import transaction
 from elements.actions.receive_file import Body, store_file
 from jobs.models import UNENDED, Job
-from neatveil.errors import FileMissing, NeatVeilError
-from neatveil.io.decoder import describe
+from neatveil.errors import FileMissing, NeatVeilError, describe
 from neatveil.scene.isolated import prepare_scene
 from projects.models import Project
 

@@ -6,11 +6,12 @@ import { queries } from "../../api/queries";
 import { allLayers, elementOf, type CompDocument } from "../../domain/comp";
 import { counted, rateInWords, ratePerSecond, trimmed } from "../../domain/words";
 import { doubted, needsConfirming } from "../../domain/attention";
+import { useSpaces } from "../../parts/useSpaces";
 import { Button } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { NameState, StateButtons } from "./KeptStates";
-import { useWorkingSpaces } from "./WorkingSpace";
+import { workingInWords } from "./WorkingSpace";
 import { text } from "./strings";
 
 const t = text.CompColumn;
@@ -25,13 +26,13 @@ interface Props {
 
 export function CompColumn({ store, document, elements, project, comp }: Props) {
   const frames = document.last - document.first + 1;
-  const { words } = useWorkingSpaces(project);
+  const { working } = useSpaces();
   const facts: [string, ReactNode][] = [
     [t.size, `${document.width} × ${document.height}`],
     [t.rate, rateInWords(document.rate)],
     [t.frames, t.range(document.first, document.last, frames)],
     [t.lasts, t.seconds(trimmed(frames / ratePerSecond(document.rate), 2))],
-    [t.workingSpace, words(document.working)],
+    [t.workingSpace, workingInWords(document.working, working)],
     [t.layers, allLayers(document).length],
   ];
   return (

@@ -115,7 +115,7 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
         <Lineup store={store} elements={rows} />
         <Foot store={store} />
       </div>
-      <CompSettings store={store} project={project} />
+      <CompSettings store={store} />
       <ListDialog store={store} comp={first.id} project={project} />
       <Recipe store={store} elements={rows} project={project} comp={first.id} />
     </div>

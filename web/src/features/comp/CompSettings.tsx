@@ -11,12 +11,12 @@ import { text } from "./strings";
 
 const t = text.CompSettings;
 
-export function CompSettings({ store, project }: { store: DocumentStore; project: number }) {
+export function CompSettings({ store }: { store: DocumentStore }) {
   const open = useDesk((d) => d.settings);
   const close = () => useDesk.setState({ settings: false });
   return (
     <Ask title={t.thisComp} open={open} onClose={close}>
-      <Form store={store} project={project} onClose={close} />
+      <Form store={store} onClose={close} />
     </Ask>
   );
 }
@@ -33,11 +33,10 @@ const formOf = (d: CompDocument): SettingsForm => ({
 
 interface Props {
   store: DocumentStore;
-  project: number;
   onClose: () => void;
 }
 
-function Form({ store, project, onClose }: Props) {
+function Form({ store, onClose }: Props) {
   const document = store((s) => s.document);
   const [form, setForm] = useState(() => formOf(document));
   const next = parsedSettings(form);
@@ -78,11 +77,7 @@ function Form({ store, project, onClose }: Props) {
         <TextField label={t.last} {...field("last")} />
         <TextField label={t.rate} {...field("rate")} help={t.rateExamples} />
       </div>
-      <WorkingSpace
-        project={project}
-        value={form.working}
-        onChange={(working) => setForm({ ...form, working })}
-      />
+      <WorkingSpace value={form.working} onChange={(working) => setForm({ ...form, working })} />
       {told.length > 0 && (
         <ul role="note" className="list-disc space-y-1 rounded-md border border-line bg-card py-2 pr-3 pl-6">
           {told.map((line) => (

@@ -8,10 +8,11 @@ import { asProblem, client, take, type CompOut, type ElementOut } from "../../ap
 import { queries } from "../../api/queries";
 import { newDocument } from "../../domain/comp";
 import { compAsElement } from "../../domain/compSource";
+import { useSpaces } from "../../parts/useSpaces";
 import { Ask, TextField } from "../../ui/Ask";
 import { Button, ProblemNote } from "../../ui/basics";
 import { ElementMenu } from "./ElementMenu";
-import { useWorkingSpaces, WorkingSpace } from "./WorkingSpace";
+import { WorkingSpace } from "./WorkingSpace";
 import { text } from "./strings";
 
 const t = text.NewComp;
@@ -33,8 +34,8 @@ export function NewComp({ open, onClose, project }: { open: boolean; onClose: ()
   const go = useNavigate();
   const [form, setForm] = useState({ name: "", width: "1920", height: "1080", rate: "25", last: "48" });
   const [chosen, setWorking] = useState<string | null>(null);
-  const { ofNewComps } = useWorkingSpaces(project);
-  const working = chosen ?? ofNewComps ?? "linear";
+  const { ofNewComps } = useSpaces();
+  const working = chosen ?? ofNewComps;
   const elements = useQuery({ ...queries.elements(project), enabled: open });
   const comps = useQuery({ ...queries.comps(project), enabled: open });
   const like = (element: ElementOut) => setForm({ ...form, ...formatOf(element) });
@@ -78,7 +79,7 @@ export function NewComp({ open, onClose, project }: { open: boolean; onClose: ()
           <TextField label={t.frameRateFps} {...field("rate")} help={t.rateExamples} />
           <TextField label={t.numberOfFrames} {...field("last")} />
         </div>
-        <WorkingSpace project={project} value={working} onChange={setWorking} />
+        <WorkingSpace value={working} onChange={setWorking} />
         <ElementMenu
           side="bottom"
           elements={[...(comps.data ?? []).map(compAsElement), ...(elements.data ?? [])]}
