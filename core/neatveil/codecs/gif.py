@@ -7,7 +7,7 @@ from .base import CODE, Codec
 CODEC = Codec(
     name="gif",
     title="GIF",
-    help="255 colours a frame, and an alpha of yes or no: for previews in letters and web pages.",
+    help="255 colours a frame, and an alpha of yes or no: for previews in mail and on web pages.",
     kind="movie",
     ending=".gif",
     alpha=True,

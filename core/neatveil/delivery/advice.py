@@ -110,8 +110,10 @@ def _known(form: DeliveryForm, taken: Taken) -> list[Advice]:
         message = f"{codec.title} carry no rate: say {taken.rate} fps with them."
         found.append(Advice(what="rate", weight="told", message=message))
     if codec.clock and (1 / taken.rate / codec.clock).denominator > 1:
-        ticks = round(1 / codec.clock)
-        message = f"Its times are whole 1/{ticks} s: at {taken.rate} fps each frame is that close to its own."
+        tick = f"1/{round(1 / codec.clock)} s"
+        message = (
+            f"Its times are whole {tick}: at {taken.rate} fps frames begin up to half that early or late."
+        )
         found.append(Advice(what="rate", weight="told", message=message))
     if taken.width * comp.height != taken.height * comp.width and take.size == "given":
         wide = round(taken.height * comp.width / comp.height)
