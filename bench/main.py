@@ -24,6 +24,7 @@ CASES = {
     "steps": "steps",
     "data_passes": "data_passes",
     "desk": "desk",
+    "made": "made",
     "mattes": "mattes",
     "delivery": "delivery",
     "proof": "proof",

@@ -52,6 +52,12 @@ class FileDamaged(NeatVeilError):
     code = "file-damaged"
 
 
+class FileRefused(NeatVeilError):
+    """A file that could do harm or draw on what is not its own."""
+
+    code = "file-refused"
+
+
 class PictureTooLarge(NeatVeilError):
     code = "picture-too-large"
 

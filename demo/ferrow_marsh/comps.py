@@ -115,6 +115,33 @@ def kites_at_dusk(elements: Mapping[str, str], frames: int) -> Document:
     return _comp("Kites over the marsh", frames, layers)
 
 
+def end_title(elements: Mapping[str, str], frames: int) -> Document:
+    """All made here but the plate: it is dimmed, the mark drawn large, two lines and a rule laid beneath."""
+    cream = [0.887, 0.791, 0.584]
+    dim = [{"kind": "blur", "size": 9}, {"kind": "tone", "gain": [0.30, 0.34, 0.38], "saturation": 0.7}]
+    rise = {
+        "kind": "text", "text": "Ferrow Marsh", "font": "serif", "size": 120, "weight": 500, "colour": cream,
+    }  # fmt: skip
+    line = {
+        "kind": "text",
+        "text": "A film of the reserve wardens",
+        "size": 40,
+        "colour": cream,
+        "alpha": 0.85,
+    }
+    rule = {"kind": "shape", "shape": "rectangle", "width": 620, "height": 3, "colour": cream, "alpha": 0.6}
+    layers = [
+        {"id": "plate", "name": "plate", "element": elements["plate"]},
+        {"kind": "made", "id": "dimmed", "name": "dimmed", "made": {"kind": "beneath"}, "steps": dim},
+        {"id": "mark", "name": "mark", "element": elements["mark"],
+         "transform": {"y": -190, "scale": 4.4}},
+        {"kind": "made", "id": "title", "name": "title", "made": rise, "transform": {"y": 130}},
+        {"kind": "made", "id": "rule", "name": "rule", "made": rule, "transform": {"y": 222}},
+        {"kind": "made", "id": "line", "name": "line beneath", "made": line, "transform": {"y": 278}},
+    ]  # fmt: skip
+    return _comp("End title", frames, layers)
+
+
 def to_stack_on(elements: Mapping[str, str], width: int, height: int) -> Document:
     """The plate at a render's size, for its passes to be laid on."""
     plate = {

@@ -19,6 +19,8 @@ from .brushes import FRAMES, RATE
 from .caption import caption
 from .kite import HEIGHT, WIDTH, kite
 from .lantern import lantern
+from .mark import FILES as MARK
+from .mark import write_mark
 from .plate import plate
 
 FILES = {
@@ -58,6 +60,7 @@ def make(folder: Path, last: int = FRAMES[-1]) -> dict[str, Path]:
     """Everything; returns the element's files and patterns by name."""
     folder.mkdir(parents=True, exist_ok=True)
     boards.write_boards(folder)
+    write_mark(folder)
     # spawned, not forked: a fork would inherit locks that threads of the picture libraries hold
     own = multiprocessing.get_context("spawn")
     with ProcessPoolExecutor(len(os.sched_getaffinity(0)), mp_context=own) as pool:
@@ -67,9 +70,8 @@ def make(folder: Path, last: int = FRAMES[-1]) -> dict[str, Path]:
         jobs += [pool.submit(cards.frame_files, folder, f) for f in cards.FRAMES]
         for job in jobs:
             job.result()
-    return {
-        name: folder / file for name, file in (FILES | arrivals.FILES | cards.FILES | boards.FILES).items()
-    }
+    files = FILES | arrivals.FILES | cards.FILES | boards.FILES | MARK
+    return {name: folder / file for name, file in files.items()}
 
 
 if __name__ == "__main__":

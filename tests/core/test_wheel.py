@@ -70,7 +70,8 @@ def test_it_requires_what_it_imports_and_nothing_else(metadata):
     known = packages_distributions()
     needed = {known.get(name, [name])[0].lower() for name in outside}
     required = {row.partition(">")[0].strip().lower() for row in told.get_all("Requires-Dist")}
-    assert needed == required
+    # what holds the library itself is imported by nothing
+    assert needed == required - {"pyvips-binary"}
 
 
 def test_it_works_in_an_environment_with_nothing_else(wheel, tmp_path):

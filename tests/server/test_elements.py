@@ -7,6 +7,8 @@ from django.conf import settings
 from elements.models import Element
 from server.test_comp_looks import problems
 
+SVG = b'<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30">%s</svg>'
+
 
 def shown(web, element, **ask):
     answer = web("POST", f"elements/{element['id']}/picture", {"frame": 1, "level": 0, **ask})
@@ -63,6 +65,8 @@ def test_unknown_ending_is_refused_before_it_is_stored(ada, project):
         ("a.png", b"", "file-empty"),
         ("a.exr", b"only words", "file-damaged"),
         ("a.mov", b"\0" * 99, "file-damaged"),
+        ("a.svg", b"<svg", "file-damaged"),
+        ("a.svg", SVG % b'<image href="//example.org/a.png"/>', "file-refused"),
     ],
 )
 def test_bad_files_become_refused_elements_that_say_why(ada, project, name, data, code):
@@ -71,6 +75,17 @@ def test_bad_files_become_refused_elements_that_say_why(ada, project, name, data
     assert row["problem"]["code"] == code
     assert name in row["problem"]["message"]
     assert row["problem"]["advice"]
+
+
+def test_an_svg_file_is_a_still_with_alpha_and_its_own_notes(ada, project):
+    (row,) = ada.bring(project.pk, {"mark.svg": SVG % b'<circle cx="20" cy="9" r="8"/><text>a</text>'})
+    assert (row["facts"]["kind"], row["facts"]["format"], row["facts"]["alpha_use"]) == (
+        "still",
+        "SVG",
+        "used",
+    )
+    assert (row["facts"]["width"], row["facts"]["height"]) == (40, 30)
+    assert "fonts that ship here" in " ".join(row["facts"]["notes"])
 
 
 def test_a_full_disk_while_files_come_in(ada, project, png, monkeypatch):

@@ -294,3 +294,8 @@ def sources_named(layer: LayerBase) -> list[str]:
         mattes.append(layer.alpha.matte or Matte())
     names = [s.second for s in steps if isinstance(s, SecondStep)]
     return [n for n in [*names, *(n for m in mattes for p in m.parts for n in p.sources)] if n]
+
+
+def is_by_itself(layer: AnyLayer) -> bool:
+    """Whether nothing that is no finer than its file takes part: it can be drawn larger than its size."""
+    return not sources_named(layer) and not any(s.extra_channel for s in layer.steps if s.on)

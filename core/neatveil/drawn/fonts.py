@@ -26,6 +26,8 @@ _Point: TypeAlias = tuple[float, float]
 _Curve: TypeAlias = tuple[_Point, _Point, _Point, _Point]
 
 FONTS: tuple[FontName, ...] = get_args(FontName)
+#: Where the fonts lie that come along.
+FOLDER = Path(__file__).parent / "fonts"
 #: As people choose them.
 LABELS: dict[str, str] = {
     "sans": "Sans", "sans-italic": "Sans italic", "serif": "Serif", "serif-italic": "Serif italic",
@@ -43,7 +45,7 @@ _FILES: dict[FontName, str] = {
 @lru_cache(maxsize=64)
 def font_of(name: FontName, weight: float) -> hb.Font:
     """A font at a weight, measured in its own units; see `units_of`."""
-    face = hb.Face(hb.Blob.from_file_path(str(Path(__file__).parent / "fonts" / _FILES[name])))
+    face = hb.Face(hb.Blob.from_file_path(str(FOLDER / _FILES[name])))
     font = hb.Font(face)
     font.scale = face.upem, face.upem
     font.set_variations({"wght": weight})
@@ -55,6 +57,7 @@ def units_of(font: hb.Font) -> float:
     return float(font.face.upem)
 
 
+@lru_cache(maxsize=1024)
 def letter(name: FontName, weight: float, glyph: int, size: float) -> Outlines:
     """The outlines of a glyph at a size in pixels, y down from the baseline."""
     fine = 2.0 ** max(3, ceil(log2(max(size, 1e-6))))

@@ -68,6 +68,15 @@ def _areas(corners, out):  # type: ignore[no-untyped-def]
 
 
 @kernel
+def _areas_of_all(points, ends, out):  # type: ignore[no-untyped-def]
+    """`_areas` of each polygon; ``ends``: of their points, in a row."""
+    start = 0
+    for k in range(ends.size):
+        _areas(points[start : ends[k]], out)
+        start = ends[k]
+
+
+@kernel
 def _edge(row, width, left, right, tall):  # type: ignore[no-untyped-def]
     """One row's part of an edge: it leans from ``left`` to ``right`` and is ``tall`` high."""
     # what lies left of the frame covers all of its row, what lies right of it nothing
@@ -149,9 +158,14 @@ def coverage(outlines: Iterable[Points], height: int, width: int) -> Plane:
     """
     out = np.zeros((height, width), np.float32)
     areas = np.zeros((height, width + 1), np.float64)
-    for corners in outlines:
-        if len(corners) >= 3 and np.isfinite(corners).all():
-            _areas(np.ascontiguousarray(corners, np.float64), areas)
+    rows = [corners for corners in outlines if len(corners) >= 3]
+    points = np.concatenate(rows, dtype=np.float64) if rows else np.empty((0, 2))
+    if not np.isfinite(points).all():
+        rows = [corners for corners in rows if np.isfinite(corners).all()]
+        points = np.concatenate(rows, dtype=np.float64) if rows else np.empty((0, 2))
+    ends = np.cumsum([len(corners) for corners in rows], dtype=np.int64)
+    # all polygons in one call: a page of text has thousands
+    _areas_of_all(points, ends, areas)
 
     for_strips(height, width, lambda a, b: _summed(areas[a:b], out[a:b]))
     return out

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from itertools import accumulate
 from typing import Literal, NamedTuple
 
+import numpy as np
 import uharfbuzz as hb
 
 from ..errors import ValueRefused
@@ -61,8 +62,8 @@ class Line(NamedTuple):
     advances: Mapping[int, float]
 
 
-def text_outlines(text: str, setting: Setting) -> list[Outlines]:
-    """Outlines of each letter, about the point that the text is laid at.
+def text_outlines(text: str, setting: Setting, at: tuple[float, float] = (0.0, 0.0)) -> list[Outlines]:
+    """Outlines of each letter, about the point that the text is laid ``at``.
 
     Raises
     ------
@@ -85,7 +86,7 @@ def text_outlines(text: str, setting: Setting) -> list[Outlines]:
         left = {"left": 0.0, "centre": -line.width / 2, "right": -line.width}[setting.align]
         for glyph in line.glyphs:
             outlines = letter(setting.font, setting.weight, glyph.number, setting.size)
-            shift = left + glyph.x, baseline + glyph.y
+            shift = np.array((at[0] + left + glyph.x, at[1] + baseline + glyph.y))
             found.append(tuple(corners + shift for corners in outlines))
     return [outlines for outlines in found if outlines]
 

@@ -21,8 +21,11 @@ if TYPE_CHECKING:
 
 #: What was found, by what it was found for; with the objects that are told apart by their identity there.
 Lookups = dict[tuple[object, ...], Any]
-#: The level of the largest that something made here is drawn: 16 times as wide.
-MOST_ENLARGED = -4
+#: The levels that what is made here, and files, are drawn at where they are largest: 16 and 256 times as
+#: wide, since files of marks may say that they are small.
+MOST_ENLARGED, MOST_ENLARGED_FILE = -4, -8
+#: Pixels along a side that files are drawn with.
+_MOST_DRAWN_SIDE = 16_384
 
 
 class Content(Protocol):
@@ -100,7 +103,11 @@ class ElementFrame:
         return Way(self, [])
 
     def finest(self) -> int:
-        return 0
+        if not self.sources.draws(self.element):
+            return 0
+        size = self.size()
+        by_side = -floor(log2(_MOST_DRAWN_SIDE / max(size)))
+        return max(_finest_of(size, MOST_ENLARGED_FILE), by_side)
 
     def has(self, channel: str) -> bool:
         element = self.element
@@ -109,6 +116,11 @@ class ElementFrame:
         if any(c.name == channel for c in element.joined):
             return True
         return channel in self.sources.channel_names(element)
+
+
+def _finest_of(size: tuple[int, int], most: int) -> int:
+    """The lowest level, not below ``most``, at which a picture has no more pixels than are drawn."""
+    return min(0, max(most, -floor(log2(MOST_PIXELS / (size[0] * size[1])) / 2)))
 
 
 class LayerRow(NamedTuple):
@@ -225,8 +237,7 @@ class MadeContent:
         return None
 
     def finest(self) -> int:
-        width, height = self.size()
-        return min(0, max(MOST_ENLARGED, -floor(log2(MOST_PIXELS / (width * height)) / 2)))
+        return _finest_of(self.size(), MOST_ENLARGED)
 
 
 @dataclass(frozen=True)

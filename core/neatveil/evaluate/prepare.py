@@ -5,7 +5,7 @@ from __future__ import annotations
 import threading
 from collections.abc import Sequence
 
-from ..comp.layers import AnyLayer, sources_named
+from ..comp.layers import is_by_itself
 from ..errors import Cancelled, NeatVeilError
 from ..numeric.pool import for_each
 from ..picture import RGBA, Plane, PremultipliedPicture, new_planes
@@ -61,7 +61,7 @@ def prepare_layer(plan: RenderPlan, row: LayerRow) -> PreparedLayer:
     """
     layer, content, level = row.layer, row.content, plan.level
     comp = plan.context.comp
-    finest = content.finest() if _by_itself(layer) else 0
+    finest = content.finest() if is_by_itself(layer) else 0
     placement = placement_for(comp, layer, content.size(), level, finest)
     # the placing is a matrix into pixels of its own level, which need not be the comp's
     steps = [s for s in layer.steps if s.on]
@@ -78,8 +78,3 @@ def prepare_layer(plan: RenderPlan, row: LayerRow) -> PreparedLayer:
     # an adjustment is what lay beneath it, changed: laid over that its alpha would count twice
     operator = "copy" if layer.adjusts else layer.operator
     return PreparedLayer(picture, placement, rest, level, operator, layer.opacity)
-
-
-def _by_itself(layer: AnyLayer) -> bool:
-    """Whether nothing that is no finer than its file takes part: it can be drawn larger than its size."""
-    return not sources_named(layer) and not any(s.extra_channel for s in layer.steps if s.on)

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
-from math import log2
+from math import floor, log2
 
 import numpy as np
 
-from ..comp.layers import MatteOwner, matte_of
+from ..comp.layers import MatteOwner, is_by_itself, matte_of
 from ..errors import NameUnknown, ValueRefused
 from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
 from ..mattes.objects import SHARES, rank_channels, shares_of
 from ..numeric.camera import Matrix
+from ..numeric.resample import is_perspective
 from ..picture import Box, Plane, PremultipliedPicture, whole_frame
 from ..steps.base import Fetch
 from ..steps.extra_channels import whole_picture
@@ -221,6 +222,17 @@ class ResolvedSources(NamedSources):
         same = found.display_window == own.display_window
         return found if same else own
 
+    def level_seen(self, content: Content, places: Places, level: int) -> int:
+        """The level at which the own layer is as fine as where it is read; finer where it is a drawing.
+
+        ``content``: the own layer's. ``level``: of the picture that it is read for.
+        """
+        across = places.theirs @ np.linalg.inv(places.mine)
+        if level <= content.finest() or not is_by_itself(self.own) or is_perspective(across):
+            return level
+        least = float(np.linalg.svd(across[:2, :2], compute_uv=False)[-1])
+        return max(content.finest(), min(level, floor(log2(max(2.0**level * least, 1e-9)) + 1e-9)))
+
     def own_matrix(self) -> Matrix:
         """As `matrix_to`, of the own layer's content."""
         _, content = self.found("")
@@ -238,18 +250,23 @@ class ResolvedSources(NamedSources):
 
     def _part_input(self, part: PicturePart, level: int, own: PremultipliedPicture) -> PartInput:
         there, content = self.found(part.source)
+        places, finer = None, level
+        if there is not None and part.source and part.read == "placed":
+            places = Places(there.matrix_to(content.size()), self.own_matrix(), there.own.transform.filter)
+            finer = level if part.extra_channel or part.second else there.level_seen(content, places, level)
         if isinstance(part, ObjectPart):
             picture = self._object_shares(part, content, level)
         elif part.read == "source":
             picture = content.picture(level)
         else:
-            picture = self.named(part.source, level) if part.source else own
+            picture = self.named(part.source, finer) if part.source else own
         if part.extra_channel and part.extra_channel not in picture.planes:
             extra = self.extra_planes(content, level, (part.extra_channel,))
             picture = with_extra(picture, extra, (part.extra_channel,))
-        places = None
-        if there is not None and part.source and part.read == "placed":
-            places = Places(there.matrix_to(content.size()), self.own_matrix(), there.own.transform.filter)
+        if places is not None and finer != level:
+            # pixels of another level, and so it is as large as it is there
+            share = 2.0 ** (level - finer)
+            places = places._replace(theirs=np.diag([share, share, 1]) @ places.theirs)
         second = self.named(part.second, level) if part.second else None
         # the same small picture for every level: the screen and the delivery find the same
         survey = None

@@ -11,6 +11,7 @@ from ..alpha import light_planes, read
 from ..comp import Element
 from ..errors import NameUnknown
 from ..io.decoder import Decoder
+from ..io.formats import is_drawing
 from ..picture import PremultipliedPicture, StoredPicture, trimmed
 from ..steps import Step
 from ..steps.apply import apply_steps, runs_of, steps_key
@@ -57,10 +58,16 @@ class Sources:
     def picture(
         self, element: Element, frame: int, level: int = 0, key: str | None = None
     ) -> PremultipliedPicture:
-        """Scene-linear, premultiplied over black, halved ``level`` times. ``key``: where it is known."""
+        """Scene-linear, premultiplied over black, halved ``level`` times. ``key``: where it is known.
+
+        Below level 0 as it is drawn larger; of elements that are drawn (`draws`).
+        """
         known = key or self.key(element, frame)
 
         def make() -> PremultipliedPicture:
+            if level < 0:
+                drawn = self.decoder.draw(element.file, frame, level)
+                return trimmed(read(drawn, element.reading, element.encoding))
             if level == 0:
                 return self._full(element, frame, known, trim=True)
             larger = self.cache.peek(content_key(known, level - 1))
@@ -73,6 +80,10 @@ class Sources:
             return halve(larger or self._without_keeping_full(element, frame, level - 1, known))
 
         return self.cache.get(content_key(known, level), make)
+
+    def draws(self, element: Element) -> bool:
+        """Whether frames of an element are drawn at whatever size they are seen at."""
+        return is_drawing(element.file) and not _made_of(element)
 
     def _full(self, element: Element, frame: int, key: str, *, trim: bool) -> PremultipliedPicture:
         """The frame in full size, read; ``trim`` leaves out its empty borders."""

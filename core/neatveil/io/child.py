@@ -30,6 +30,9 @@ def _answer(decoder: LocalDecoder, request: dict[str, Any], memory: int) -> dict
     if request["ask"] == "read halved":
         halved = decoder.read_halved(request["source"], request["frame"])
         return {"picture": _hand_over(halved, memory) if halved else None}
+    if request["ask"] == "draw":
+        drawn = decoder.draw(request["source"], request["frame"], request["level"])
+        return {"picture": _hand_over(drawn, memory)}
     picture = decoder.read(request["source"], request["frame"], request["planes"])
     return {"picture": _hand_over(picture, memory)}
 

@@ -16,7 +16,7 @@ import numpy as np
 from ..errors import FileDamaged, FrameMissing, NeatVeilError
 from ..numeric.pool import for_each
 from ..picture import StoredPicture
-from .backends import oiio_stills
+from .backends import stills, svg
 from .backends.movies import AnyMovie, is_movie, open_movie
 from .codecs import limits_of
 from .facts import AlphaUse, Facts
@@ -44,6 +44,12 @@ class Decoder(Protocol):
         over black or opaque.
         """
 
+    def draw(self, source: str, frame: int, level: int) -> StoredPicture:
+        """A file that is drawn (`neatveil.io.formats.is_drawing`), 2^-``level`` times as wide as it says.
+
+        ``level``: 0 or below.
+        """
+
 
 class LocalDecoder:
     """Decodes in this process; movies stay open between frames. Safe to use from many threads."""
@@ -64,7 +70,7 @@ class LocalDecoder:
             with self._lock:
                 facts = self._movie(path).facts()
         else:
-            facts = oiio_stills.probe(path)
+            facts = stills.probe(path)
         return self._with_alpha_use(facts, source, [facts.first, (facts.first + facts.last) // 2])
 
     def read(self, source: str, frame: int, planes: list[str] | None = None) -> StoredPicture:
@@ -72,11 +78,14 @@ class LocalDecoder:
         if is_movie(path):
             with self._lock:
                 return self._movie(path).read(frame)
-        return oiio_stills.read(path, planes)
+        return stills.read(path, planes)
 
     def read_halved(self, source: str, frame: int) -> StoredPicture | None:
         path = _file(source, frame)
-        return None if is_movie(path) else oiio_stills.read_halved(path)
+        return None if is_movie(path) else stills.read_halved(path)
+
+    def draw(self, source: str, frame: int, level: int) -> StoredPicture:
+        return svg.draw(_file(source, frame), level)
 
     def _movie(self, path: Path) -> AnyMovie:
         try:
@@ -157,7 +166,7 @@ def probe_sequence(pattern: Pattern) -> Facts:
     def look(frame: int) -> None:
         path = pattern.path(frame)
         try:
-            sizes[frame] = oiio_stills.size_of(path)
+            sizes[frame] = stills.size_of(path)
         except NeatVeilError as error:
             broken[frame] = error.message
 
@@ -170,7 +179,7 @@ def probe_sequence(pattern: Pattern) -> Facts:
     for frame in frames:
         total += pattern.path(frame).stat().st_size
     usual = Counter(sizes.values()).most_common(1)[0][0]
-    lead = oiio_stills.probe(pattern.path(next(f for f in frames if sizes.get(f) == usual)))
+    lead = stills.probe(pattern.path(next(f for f in frames if sizes.get(f) == usual)))
     odd = {n: [*sizes[n]] for n in frames if n in sizes and sizes[n] != usual}
     missing = missing_frames(frames)
     update = {

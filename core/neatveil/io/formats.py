@@ -40,6 +40,7 @@ FORMATS = (
     Format("WebP", ("webp",), "still", "straight", "WebP container specification", "srgb"),
     Format("JPEG 2000", ("jp2", "j2k"), "still", "unsaid", "", "srgb"),
     Format("Radiance HDR", ("hdr",), "still", "none", "", "linear"),
+    Format("SVG", ("svg",), "still", "straight", "drawn here, over nothing", "srgb"),
     Format("QuickTime movie", ("mov",), "movie", "unsaid", "", "rec709"),
     Format("MPEG-4 movie", ("mp4", "m4v"), "movie", "unsaid", "", "rec709"),
     Format("Matroska movie", ("mkv",), "movie", "unsaid", "", "rec709"),
@@ -51,6 +52,11 @@ FORMATS = (
 )  # fmt: skip
 
 BY_EXTENSION = {e: f for f in FORMATS for e in f.extensions}
+
+
+def is_drawing(path: str | PurePath) -> bool:
+    """Whether a file is drawn at the size that it is seen at, by its ending."""
+    return PurePath(path).suffix.lower() == ".svg"
 
 
 def format_of(path: str | PurePath) -> Format:

@@ -139,6 +139,12 @@ class IsolatedDecoder:
     def read_halved(self, source: str, frame: int) -> StoredPicture | None:
         return self._picture({"ask": "read halved", "source": _absolute(source), "frame": frame})
 
+    def draw(self, source: str, frame: int, level: int) -> StoredPicture:
+        request = {"ask": "draw", "source": _absolute(source), "frame": frame, "level": level}
+        picture = self._picture(request)
+        assert picture is not None
+        return picture
+
     def _picture(self, request: dict[str, Any]) -> StoredPicture | None:
         answer, child = self._ask(request, self._read_seconds)
         try:

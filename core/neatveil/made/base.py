@@ -69,8 +69,9 @@ class Canvas:
         """Pixels of the frame within ``reach`` of points, both in pixels of the level."""
         if not outlines:
             return NOTHING
-        low = np.min([corners.min(axis=0) for corners in outlines], axis=0) - reach
-        high = np.max([corners.max(axis=0) for corners in outlines], axis=0) + reach
+        points = np.concatenate(outlines)
+        x, y = points[:, 0], points[:, 1]  # one by one: pairs take ten times as long
+        low, high = (x.min() - reach, y.min() - reach), (x.max() + reach, y.max() + reach)
         found = Box(floor(low[0]), floor(low[1]), ceil(high[0]), ceil(high[1])).intersect(self.frame)
         return NOTHING if found.empty else found
 
@@ -131,11 +132,13 @@ class Made(Animated):
 
 def painted(canvas: Canvas, box: Box, layers: Sequence[Laid]) -> PremultipliedPicture:
     """Colours laid over one another, the first at the back, on a box of the canvas's frame."""
-    planes = new_planes(RGBA, box.height, box.width, zero=True)
-    for layer in layers:
+    planes = new_planes(RGBA, box.height, box.width, zero=not layers)
+    for i, layer in enumerate(layers):
         share = np.float32(layer.alpha) * layer.coverage
-        left = np.float32(1) - share
         for name, light in zip(RGBA, (*layer.colour, 1.0), strict=True):
-            planes[name] *= left
-            planes[name] += share * np.float32(light)
+            if i == 0:
+                planes[name][:] = share * np.float32(light)
+            else:
+                planes[name] *= np.float32(1) - share
+                planes[name] += share * np.float32(light)
     return PremultipliedPicture(planes, box, canvas.frame)

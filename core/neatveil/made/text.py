@@ -70,7 +70,8 @@ class TextMade(Made):
         box = canvas.box_around(outlines, wide + 1)
         if not outlines:
             return painted(canvas, box, [])
-        moved = [corners - (box.x0, box.y0) for corners in outlines]
+        corner = np.array((box.x0, box.y0), np.float64)
+        moved = [corners - corner for corners in outlines]
         fill = coverage(moved, box.height, box.width)
         layers = [Laid(self.colour, self.alpha, fill)]
         if wide > 0:
@@ -84,7 +85,7 @@ class TextMade(Made):
             self.vertical, self.box * share,
         )  # fmt: skip
         shift = self.x * share + mx, self.y * share + my
-        return [corners + shift for letter in text_outlines(self.text, setting) for corners in letter]
+        return [corners for letter in text_outlines(self.text, setting, shift) for corners in letter]
 
     def words(self) -> str:
         return self.text.strip().partition("\n")[0][:40] or "empty"

@@ -12,6 +12,7 @@ from neatveil.comp.layers import sources_named
 
 from . import cards, made, mattes, steps, uv
 from .copies import copies
+from .pictures import DRAWN
 from .pixels import fitted, halved, merged, read, sampled, warped
 from .time import Moment, at, frames_of, frames_or_held, is_group, nearest, seen
 from .working import brought, with_colours
@@ -100,7 +101,10 @@ class Reference:
             inner = Reference(self.comp.comps[key], self.stored, self.extra, self.least, self.trace)
             return brought(inner.picture(frame, level), "linear", self.comp.working)
         element = self.comp.elements[key]
-        picture = read(self.stored[element.file][frame - element.first], element.reading, element.encoding)
+        codes = self.stored[element.file][frame - element.first]
+        if level < 0:
+            codes = DRAWN[element.file](2**-level)
+        picture = read(codes, element.reading, element.encoding)
         for _ in range(level):
             picture = halved(picture)
         return brought(picture, "linear", self.comp.working)
@@ -232,20 +236,34 @@ class Reference:
         if part.kind == "object":
             values = self.objects(part, layer, level)
         else:
-            values = self.values(part, layer, other, then, number, level, own, extra)
-        if part.source and part.read == "placed" and part.source.startswith("layer:"):
-            values = self.where_it_lies(values[..., None], (other, then), (layer, number), own, level)[..., 0]
+            finer = self.level_seen(part, (other, then), (layer, number), level)
+            values = self.values(part, layer, other, then, number, finer, own, extra)
+        if placed_layer(part):
+            there, here = (other, then), (layer, number)
+            values = self.where_it_lies(values[..., None], there, here, own, level, finer)[..., 0]
         else:
             values = fitted(values[..., None], own.shape[:2], part.fit)[..., 0]
         if part.kind == "object":
             return 1 - np.clip(values, 0, 1) if part.inverted else np.clip(values, 0, 1)
         return mattes.counted(values, part) if part.kind == "channel" else mattes.keyed(values, part)
 
-    def where_it_lies(self, picture, there, here, own, level):
-        """A layer's picture as it lies in the comp, over another one's; each a layer and its frame."""
+    def level_seen(self, part, there, here, level):
+        """The level that a part reads a layer at: as fine as it lies there, where it is drawn at any size."""
+        if not placed_layer(part) or part.kind == "object" or part.extra_channel or part.second:
+            return level
         back = self.lies(*there) @ np.linalg.inv(self.lies(*here))
-        share = np.diag([0.5**level, 0.5**level, 1])
-        back = share @ back @ np.linalg.inv(share)
+        if np.abs(back[2, :2]).max() > 1e-12 * abs(back[2, 2]):
+            return level
+        least = np.linalg.svd(back[:2, :2] / back[2, 2])[1].min()
+        return max(self.finest(there[0]), min(level, int(np.floor(np.log2(2.0**level * least) + 1e-9))))
+
+    def where_it_lies(self, picture, there, here, own, level, finer):
+        """A layer's picture as it lies in the comp, over another one's; each a layer and its frame.
+
+        ``finer``: the picture's own level.
+        """
+        back = self.lies(*there) @ np.linalg.inv(self.lies(*here))
+        back = np.diag([0.5**finer] * 2 + [1]) @ back @ np.diag([2.0**level] * 2 + [1])
         y, x = np.mgrid[: own.shape[0], : own.shape[1]] + 0.5
         u, v, w = (back[i, 0] * x + back[i, 1] * y + back[i, 2] for i in range(3))
         u, v = (np.where(w > 0, c / np.where(w > 0, w, 1), -1e6) - 0.5 for c in (u, v))
@@ -354,10 +372,18 @@ class Reference:
         ) @ np.array([[1, 0, -w / 2], [0, 1, -h / 2], [0, 0, 1]])  # fmt: skip
         return np.linalg.inv(forth)
 
+    def finest(self, layer):
+        """The lowest level that a layer is drawn at; what is made, or a drawing, is as large as seen."""
+        if is_group(layer) or not alone(layer):
+            return 0
+        if layer.kind == "made":
+            return 0 if of_beneath(layer) else -4
+        element = self.comp.elements.get(layer.element)
+        return -8 if element is not None and element.file in DRAWN else 0
+
     def placed(self, layer, number, level, margin):
         """Read at the level whose pixels come nearest below those that are asked for."""
-        drawn = layer.kind == "made" and not of_beneath(layer)
-        finest = -4 if drawn and alone(layer) else 0  # what is made is drawn as large as seen
+        finest = self.finest(layer)
         source_level = max(finest, floor(np.log2(2.0**level / layer.transform.scale) + 1e-9))
         samples = None
         if layer.card is not None:
@@ -434,6 +460,11 @@ class Find:
 def alone(layer):
     """Whether a layer's steps and mattes take nothing else, and no plane of a file."""
     return not sources_named(layer) and not any(s.extra_channel for s in layer.steps if s.on)
+
+
+def placed_layer(part):
+    """Whether a part of a matte reads another layer as it lies in the comp."""
+    return bool(part.source) and part.read == "placed" and part.source.startswith("layer:")
 
 
 def of_beneath(layer):

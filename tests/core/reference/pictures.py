@@ -37,6 +37,11 @@ class Arrays:
     def read_halved(self, source, frame):
         return None
 
+    def draw(self, source, frame, level):
+        drawn = DRAWN[source](2**-level).astype(np.float32)
+        planes = {n: np.ascontiguousarray(drawn[..., i]) for i, n in enumerate("RGBA")}
+        return StoredPicture(planes, Box.sized(drawn.shape[1], drawn.shape[0]))
+
 
 def soft_noise(rng, height, width, size):
     """Smooth noise within 0..1."""
@@ -61,6 +66,19 @@ def disc(rng, height, width, *, light=False, margin=0.32):
     return out
 
 
+def mark(share=1):
+    """Straight: two stripes of one colour each in a lens, drawn ``share`` times as large as 24 x 20."""
+    y, x = (np.mgrid[: 20 * share, : 24 * share] + 0.5) / share
+    away = np.hypot((x - 12) / 11, (y - 10) / 8.5)
+    alpha = np.clip((1 - away) * 9 * share + 0.5, 0, 1)
+    left = np.clip((x - 10) * share + 0.5, 0, 1)
+    return np.stack([0.9 - 0.7 * left, 0.3 + 0.4 * left, 0.2 + 0 * left, alpha], -1)
+
+
+#: Files that are drawn at the size that they are seen at.
+DRAWN = {"mark.svg": mark}
+
+
 def pictures():
     rng = np.random.default_rng(11)
     plate = np.stack([*(soft_noise(rng, HEIGHT, WIDTH, 5) for _ in range(3)), np.ones((HEIGHT, WIDTH))], -1)
@@ -80,6 +98,7 @@ def pictures():
         "glow": [disc(rng, HEIGHT, WIDTH, light=True, margin=0.2)],
         "odd": [white],
         "upside": [upside],
+        "mark.svg": [mark()],
         "moving": [disc(rng, 22, 26, margin=0.15 + 0.05 * i) for i in range(4)],
     }
 
@@ -113,5 +132,6 @@ ELEMENTS = {
         "reading": {"alpha": "premultiplied", "matte": [1, 1, 1], "multiplied": "encoded"},
     },
     "upside": {"encoding": "srgb", "reading": {"alpha": "straight", "inverted": True}},
+    "mark": {"encoding": "srgb", "reading": {"alpha": "straight"}, "file": "mark.svg"},
     "moving": {"encoding": "srgb", "reading": {"alpha": "straight"}, "still": False, "first": 1, "last": 4},
 }

@@ -79,7 +79,8 @@ class Still:
         self.source.close()
 
 
-def open_file(path: Path, expected: Format) -> Any:
+def check_there(path: Path) -> None:
+    """`FileMissing` or `FileEmpty` where a file is not there or has nothing in it."""
     if not path.is_file():
         raise FileMissing(f"{path.name} is not there.", where=path.name)
     if path.stat().st_size == 0:
@@ -88,6 +89,10 @@ def open_file(path: Path, expected: Format) -> Any:
             advice="Copy or render it again.",
             where=path.name,
         )
+
+
+def open_file(path: Path, expected: Format) -> Any:
+    check_there(path)
     config = oiio.ImageSpec()
     config.attribute("oiio:UnassociatedAlpha", 1)
     source = oiio.ImageInput.open(str(path), config)

@@ -65,11 +65,11 @@ class Command(BaseCommand):
         return rows
 
     def _comps(self, project: Project, person: Person, rows: dict[str, Element], frames: int) -> None:
-        from ferrow_marsh.comps import boardwalk, kites_at_dusk, to_be_matted, whole_dusk
+        from ferrow_marsh.comps import boardwalk, end_title, kites_at_dusk, to_be_matted, whole_dusk
 
         keys = {name: key(row) for name, row in rows.items()}
         made = [boardwalk(keys, frames), whole_dusk(keys, frames), *to_be_matted(keys)]
-        made.append(kites_at_dusk(keys, frames))
+        made += [end_title(keys, frames), kites_at_dusk(keys, frames)]
         for document in made:
             add_comp(project, parse_comp(document), person)
 
