@@ -74,7 +74,7 @@ def test_a_free_form_is_drawn_point_by_point_and_one_is_taken_out(demo):
     demo.one("[data-tool=shape]").send_keys(Keys.DELETE)
     demo.wait_for("3 points.")
     demo.click("Picture")
-    demo.click("Done drawing")
+    demo.click("Done in the picture")
     saved(demo)
 
 

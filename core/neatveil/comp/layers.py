@@ -62,6 +62,10 @@ class LayerBase(Animated):
     id: Identifier
     name: Name
     shown: bool = Field(True, title="Shown")
+    locked: bool = Field(
+        False, title="Locked",
+        description="Kept as it is: on the page nobody chooses it in the picture or changes it.",
+    )  # fmt: skip
     first: int | None = Field(None, title="In frame", description="First comp frame it is seen on.")
     last: int | None = Field(None, title="Out frame", description="Last comp frame it is seen on.")
     offset: int = Field(0, title="Time offset", description="Frames by which its own frames start late.")

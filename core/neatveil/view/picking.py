@@ -26,14 +26,14 @@ def layer_under(
 
     Returns
     -------
-    The layer's id; None where none covers it. What cannot be drawn is passed over.
+    The layer's id; None where none covers it. What is locked, and what cannot be drawn, is passed over.
     """
     x, y = (floor(v * 2.0**-level) for v in point)
     pixel = Box(x, y, x + 1, y + 1)
     if not frame_box(comp, level).contains(pixel):
         return None
     for layer in reversed(comp.layers):
-        if layer.of_beneath or not layer_shows(comp, layer, frame) or layer.opacity == 0:
+        if layer.locked or layer.of_beneath or not layer_shows(comp, layer, frame) or layer.opacity == 0:
             continue
         try:
             # the layer's own picture is what is kept; of the comp only this pixel is made

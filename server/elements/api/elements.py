@@ -15,11 +15,13 @@ from ninja import Router, Schema, Status
 from projects.access import project_for
 from pydantic import TypeAdapter
 
+from elements.actions.bring_over import bring_over
 from elements.actions.library import accept
 from elements.actions.remove_element import remove_element, remove_elements, unused_in
 from elements.actions.set_reading import set_holds, set_reading, undo_reading
 from elements.actions.take_over import take_over
 from elements.models import Element
+from elements.resolve import key
 
 from .shapes import ElementOut, Gaps, element_for, element_out, elements_for
 
@@ -47,6 +49,13 @@ class RenameIn(Schema):
 
 class RemoveIn(Schema):
     elements: list[int]
+
+
+class BroughtOut(Schema):
+    """An element of another project by its number, and the key of what stands for it."""
+
+    element: int
+    key: str
 
 
 class TakeOverIn(Schema):
@@ -82,6 +91,19 @@ def remove_many(request: HttpRequest, body: RemoveIn) -> Status[None]:
     """Remove all of them, with files that do not lie in a registered folder; none where one is used."""
     remove_elements(elements_for(request, body.elements))
     return Status(204, None)
+
+
+@router.post(
+    "projects/{project_id}/elements/bring-over", response={200: list[BroughtOut], 404: Problem, 409: Problem}
+)
+def bring_elements_over(request: HttpRequest, project_id: int, body: RemoveIn) -> list[BroughtOut]:
+    """The project's elements for those of another project, which the same person sees: the same files.
+
+    404 where one of either is not there for the person; 409 that names what cannot be brought, and why.
+    """
+    project = project_for(request.user, project_id)
+    brought = bring_over(elements_for(request, body.elements), project)
+    return [BroughtOut(element=number, key=key(row)) for number, row in brought.items()]
 
 
 @router.post("elements/reading", response={200: list[ElementOut], 404: Problem, 422: Problem})

@@ -2,6 +2,7 @@
 import { client, take, takePicture, type ElementOut, type Sent } from "./client";
 import type { components } from "./schema";
 
+export type BroughtOut = Sent<"BroughtOut">;
 export type LibraryOut = Sent<"LibraryOut">;
 export type FolderOut = Sent<"FolderOut">;
 export type MatchOut = Sent<"MatchOut">;
@@ -29,6 +30,14 @@ export const elementCalls = {
   trial: (element: number) => take<TrialOut>(client.POST("/api/elements/{element_id}/trial", of(element))),
   accept: (element: number) =>
     take<ElementOut>(client.POST("/api/elements/{element_id}/accept", of(element))),
+  /** The project's own elements for those of another project. */
+  bringOver: (project: number, elements: number[]) =>
+    take<BroughtOut[]>(
+      client.POST("/api/projects/{project_id}/elements/bring-over", {
+        ...inProject(project),
+        body: { elements },
+      }),
+    ),
   takeOver: (element: number, by: number) =>
     take<ElementOut>(client.POST("/api/elements/{element_id}/take-over", { ...of(element), body: { by } })),
   carry: (element: number, body: PartIn) =>

@@ -1600,6 +1600,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/elements/bring-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Elements Over
+         * @description The project's elements for those of another project, which the same person sees: the same files.
+         *
+         *     404 where one of either is not there for the person; 409 that names what cannot be brought, and why.
+         */
+        post: operations["elements_api_elements_bring_elements_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/elements/unused": {
         parameters: {
             query?: never;
@@ -2582,6 +2604,16 @@ export interface components {
                 number,
                 number
             ] | null;
+        };
+        /**
+         * BroughtOut
+         * @description An element of another project by its number, and the key of what stands for it.
+         */
+        BroughtOut: {
+            /** Element */
+            element: number;
+            /** Key */
+            key: string;
         };
         /**
          * CameraIn
@@ -6143,6 +6175,12 @@ export interface components {
              */
             layers?: (components["schemas"]["Layer"] | components["schemas"]["MadeLayer"] | components["schemas"]["Group"])[];
             /**
+             * Locked
+             * @description Kept as it is: on the page nobody chooses it in the picture or changes it.
+             * @default false
+             */
+            locked?: boolean;
+            /**
              * Matte
              * @description What is kept of it after its steps; None keeps all.
              */
@@ -6711,6 +6749,12 @@ export interface components {
              */
             last?: number | null;
             /**
+             * Locked
+             * @description Kept as it is: on the page nobody chooses it in the picture or changes it.
+             * @default false
+             */
+            locked?: boolean;
+            /**
              * Matte
              * @description What is kept of it after its steps; None keeps all.
              */
@@ -7269,6 +7313,12 @@ export interface components {
              * @description Last comp frame it is seen on.
              */
             last?: number | null;
+            /**
+             * Locked
+             * @description Kept as it is: on the page nobody chooses it in the picture or changes it.
+             * @default false
+             */
+            locked?: boolean;
             /**
              * Made
              * @description What it is: one colour, text, a shape.
@@ -14970,6 +15020,50 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_elements_bring_elements_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,5 +1,5 @@
 import { beforeEach, expect, it } from "vitest";
-import { keepCopied, keptCopied, pasted, type Copied } from "./clipboard";
+import { inProject, keepCopied, keptCopied, keysNamed, pasted, type Copied } from "./clipboard";
 import {
   addLayer,
   allLayers,
@@ -82,10 +82,29 @@ it("cut out and pasted into the same comp they are themselves, as others name th
   expect(pasted(now, copied, 1, null)[1]).not.toEqual(roots);
 });
 
-it("are kept for their project alone", () => {
+it("are kept with the project that they are of", () => {
   const { document } = marsh("plate");
-  expect(keptCopied(1)).toBeNull();
+  expect(keptCopied()).toBeNull();
   keepCopied({ project: 1, comp: 1, layers: document.layers });
-  expect(keptCopied(1)?.layers).toEqual(document.layers);
-  expect(keptCopied(2)).toBeNull();
+  expect(keptCopied()).toEqual({ project: 1, comp: 1, layers: document.layers });
+});
+
+it("name elements by other keys in another project, wherever they name them", () => {
+  const { document } = marsh("plate", "reed");
+  const [plate, reed] = document.layers;
+  const step = { kind: "despill", second: "e7", on: true };
+  const part = { kind: "channel", source: `layer:${plate!.id}` };
+  const layers = [
+    plate,
+    { ...reed, name: "e1", steps: [step], matte: { parts: [part, { ...part, source: "e9" }] } },
+  ] as Layer[];
+  const copied: Copied = { project: 1, comp: 1, layers };
+  expect(keysNamed(layers).sort()).toEqual(["e1", "e7", "e9"]);
+  const there = inProject(copied, 2, { e1: "e31", e7: "e37", e9: "e39" });
+  expect(keysNamed(there.layers).sort()).toEqual(["e31", "e37", "e39"]);
+  // a name that looks like a key stays a name, and layers go on naming one another
+  expect(there.layers[1]).toMatchObject({
+    name: "e1",
+    matte: { parts: [{ source: `layer:${plate!.id}` }, {}] },
+  });
 });

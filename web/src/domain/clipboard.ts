@@ -14,10 +14,31 @@ const KEY = "layers";
 /** Kept by the browser: for other comps, other tabs and after a reload. */
 export const keepCopied = (copied: Copied): void => remember(KEY, JSON.stringify(copied));
 
-/** What was copied in a project; null where nothing was. Elements of one project are not in another. */
-export function keptCopied(project: number): Copied | null {
+/** What was copied, in whichever project; null where nothing was. */
+export function keptCopied(): Copied | null {
   const kept = JSON.parse(remembered(KEY) ?? "null") as Copied | null;
-  return kept?.project === project && kept.layers.length > 0 ? kept : null;
+  return kept && kept.layers.length > 0 ? kept : null;
+}
+
+const NAMES_SOURCES = new Set(["element", "source", "second"]);
+
+/** What layers show and take besides layers: keys of elements, and of comps, of their project. */
+export function keysNamed(layers: readonly Layer[]): string[] {
+  const found = new Set<string>();
+  JSON.stringify(layers, (name, value: unknown) => {
+    if (NAMES_SOURCES.has(name) && typeof value === "string" && value && !value.startsWith("layer:"))
+      found.add(value);
+    return value;
+  });
+  return [...found];
+}
+
+/** Copied layers as they are in another project, where their elements have other keys. */
+export function inProject(copied: Copied, project: number, keys: Readonly<Record<string, string>>): Copied {
+  const layers = JSON.parse(JSON.stringify(copied.layers), (name, value: unknown) =>
+    NAMES_SOURCES.has(name) && typeof value === "string" ? (keys[value] ?? value) : value,
+  ) as Layer[];
+  return { ...copied, project, layers };
 }
 
 /**
@@ -51,7 +72,7 @@ export function pasted(
   let at = target === null ? document.layers.length : besideOf(document, target).index + 1;
   let now = document;
   const roots = copied.layers.map((layer) => {
-    const copy = { ...renumbered(layer, ids), name: freeName(now, layer.name) };
+    const copy = { ...renumbered(layer, ids), name: freeName(now, layer.name), locked: false };
     now = { ...now, layers: insertIn<Layer>(now.layers, parent, at, copy) };
     at += 1;
     return copy.id;
@@ -66,6 +87,17 @@ export function duplicateLayer(document: CompDocument, id: string): [CompDocumen
   const here = 0; // whichever comp it is: copied and pasted in the same one
   const [now, [copy]] = pasted(document, { project: here, comp: here, layers: [source] }, here, id);
   return [now, copy!];
+}
+
+/** Each a copy right in front of it, and the copies' ids in the same order. */
+export function duplicateLayers(document: CompDocument, ids: readonly string[]): [CompDocument, string[]] {
+  return ids.reduce<[CompDocument, string[]]>(
+    ([now, copies], id) => {
+      const [next, copy] = duplicateLayer(now, id);
+      return [next, [...copies, copy]];
+    },
+    [document, []],
+  );
 }
 
 /** The ids of layers that steps and mattes name. */

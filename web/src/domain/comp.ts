@@ -141,6 +141,7 @@ function resting(document: CompDocument, base: string, name: string) {
     id: freeId(document, base),
     name,
     shown: true,
+    locked: false,
     first: null,
     last: null,
     offset: 0,

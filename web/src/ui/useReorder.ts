@@ -16,6 +16,19 @@ export function placeAt(middles: readonly number[], from: number, at: number): n
   return middles.filter((m, i) => i !== from && m < at).length;
 }
 
+interface Edges {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+/** The same where rows stand side by side and go on in the next line, as words of a text do. */
+export function placeInLines(boxes: readonly Edges[], from: number, x: number, y: number): number {
+  const before = (b: Edges) => b.bottom < y || (b.top <= y && (b.left + b.right) / 2 < x);
+  return boxes.filter((b, i) => i !== from && before(b)).length;
+}
+
 /** A list with one of its rows put elsewhere. */
 export function moved<T>(list: readonly T[], from: number, to: number): T[] {
   const next = [...list];
@@ -23,10 +36,10 @@ export function moved<T>(list: readonly T[], from: number, to: number): T[] {
   return next;
 }
 
-/** Rows are marked by `data-row`; ``axis``: the way they follow each other. */
+/** Rows are marked by `data-row`; ``axis``: the way they follow each other, or lines of them. */
 export function useReorder(
   list: RefObject<HTMLElement | null>,
-  axis: "x" | "y",
+  axis: "x" | "y" | "lines",
   onDrop: (from: number, to: number) => void,
 ): Reorder {
   const [drag, setDrag] = useState<Reorder["drag"]>(null);
@@ -38,25 +51,30 @@ export function useReorder(
   const begin = useCallback(
     (event: PointerEvent, row: string) => {
       if (event.button !== 0) return;
-      const pointer = (e: { clientX: number; clientY: number }) => (axis === "x" ? e.clientX : e.clientY);
-      const start = pointer(event);
+      const start = [event.clientX, event.clientY] as const;
       const rows = [...(list.current?.querySelectorAll<HTMLElement>("[data-row]") ?? [])];
       const from = rows.findIndex((r) => r.dataset["row"] === row);
-      const middles = rows.map((r) => {
-        const box = r.getBoundingClientRect();
-        return axis === "x" ? (box.left + box.right) / 2 : (box.top + box.bottom) / 2;
-      });
+      const boxes = rows.map((r) => r.getBoundingClientRect());
+      const middles = boxes.map((b) => (axis === "x" ? (b.left + b.right) / 2 : (b.top + b.bottom) / 2));
+      const placeOf = (e: { clientX: number; clientY: number }) =>
+        axis === "lines"
+          ? placeInLines(boxes, from, e.clientX, e.clientY)
+          : placeAt(middles, from, axis === "x" ? e.clientX : e.clientY);
+      const far = (e: { clientX: number; clientY: number }) => {
+        const [dx, dy] = [Math.abs(e.clientX - start[0]), Math.abs(e.clientY - start[1])];
+        return axis === "lines" ? Math.max(dx, dy) : axis === "x" ? dx : dy;
+      };
       const stop = new AbortController();
       let to: number | null = null;
-      const listen = (kind: "pointermove" | "pointerup" | "pointercancel", act: (at: number) => void) =>
-        window.addEventListener(kind, (e) => act(pointer(e)), { signal: stop.signal });
+      const listen = (kind: "pointermove" | "pointerup" | "pointercancel", act: (e: MouseEvent) => void) =>
+        window.addEventListener(kind, act, { signal: stop.signal });
       const end = () => {
         stop.abort();
         setDrag(null);
       };
-      listen("pointermove", (at) => {
-        if (to === null && Math.abs(at - start) <= SLACK) return;
-        to = placeAt(middles, from, at);
+      listen("pointermove", (e) => {
+        if (to === null && far(e) <= SLACK) return;
+        to = placeOf(e);
         setDrag({ from, to });
       });
       listen("pointerup", () => {

@@ -1,8 +1,11 @@
 /** A colour of linear light picked or typed as sRGB; its numbers stand beside it. */
+import { Pipette } from "lucide-react";
 import type { Layer } from "../../domain/comp";
 import { codeOfLight, lightOfCode } from "../../domain/light";
 import { numberAt, partOf, type PartPath } from "../../domain/parts";
 import { colourOf, hexOf } from "../../domain/words";
+import { SignButton } from "../../ui/basics";
+import { samePath } from "./drawing/hands";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { numbersEdit } from "./numberEdit";
@@ -24,6 +27,13 @@ export function ColourPick({ store, layer, path, name, what }: Props) {
   const part = partOf(layer, path);
   const moves = PLACES.some((p) => part?.keys[`${name}.${p}`]);
   const frame = useDesk((d) => (moves ? d.frame : 0));
+  const picking = useDesk(
+    ({ tool }) =>
+      tool?.kind === "pick" &&
+      tool.owner.layer === layer.id &&
+      tool.field === name &&
+      samePath(tool.path, path),
+  );
   const light = PLACES.map((p) => (part ? numberAt(part, `${name}.${p}`, frame) : 0));
   const shown = hexOf(codeOfLight(light));
   if (!part) return null;
@@ -35,7 +45,21 @@ export function ColourPick({ store, layer, path, name, what }: Props) {
     if (next) commit(edit(lightOfCode(next)), what);
   };
   return (
-    <span className="ml-auto flex items-center gap-1.5">
+    <span className="ml-auto flex items-center gap-1">
+      <SignButton
+        name={picking ? t.clickInThePicture : t.fromThePicture(what)}
+        aria-pressed={picking}
+        className={`!min-w-6 !px-0 ${picking ? "bg-accent-soft text-accent" : ""}`}
+        onClick={() =>
+          useDesk.setState({
+            tool: picking
+              ? null
+              : { kind: "pick", owner: { layer: layer.id, step: null }, path, field: name, what },
+          })
+        }
+      >
+        <Pipette className="size-4" />
+      </SignButton>
       <input
         type="color"
         aria-label={t.pick(what)}

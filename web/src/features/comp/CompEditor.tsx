@@ -6,19 +6,22 @@ import { useSearchParams } from "react-router";
 import { asProblem, type CompOut, type CompRow } from "../../api/client";
 import { queries } from "../../api/queries";
 import { matteOf, type Owner } from "../../domain/mattes";
+import { partOf } from "../../domain/parts";
 import { clampFrame } from "../../domain/time";
 import { ProblemNote, Waiting } from "../../ui/basics";
 import { CompSettings } from "./CompSettings";
 import { Curves } from "./Curves";
 import { fromParams, toParams, useDesk } from "./deskState";
 import { createDocumentStore, serverCalls } from "./documentStore";
+import { toolOf } from "./drawing/hands";
 import { Foot } from "./Foot";
 import { Lineup } from "./Lineup";
 import { ListDialog } from "./list/ListDialog";
+import { NotPasted } from "./pasting";
 import { Picture } from "./Picture";
 import { useReady } from "./readyFrames";
 import { Recipe } from "./Recipe";
-import { Refused } from "./Refused";
+import { LockedNote, Refused } from "./Refused";
 import { TimeBar } from "./TimeBar";
 import { compAsElement } from "../../domain/compSource";
 import { useKeys } from "./useKeys";
@@ -88,6 +91,13 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
     const { tool, matteShown } = useDesk.getState();
     const count = (owner: Owner) => matteOf(document, owner).parts.length;
     if (tool && "part" in tool && tool.part >= count(tool.owner)) set({ tool: null });
+    if (tool && "path" in tool) {
+      const held = layerOf(document, tool.owner.layer);
+      const there = held && partOf(held, tool.path);
+      // another form may be drawn by the same hand, points are not moved by it
+      if (!there || (tool.kind !== "pick" && toolOf(held, tool.path)?.kind !== tool.kind))
+        set({ tool: null });
+    }
     if (tool?.kind === "distance" && !layerOf(document, tool.owner.layer)?.steps[tool.step])
       set({ tool: null });
     if (tool?.kind === "stand" && !layerOf(document, tool.owner.layer)?.card) set({ tool: null });
@@ -110,6 +120,8 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
       <div className="flex min-h-0 min-w-0 flex-col">
         <Picture store={store} comp={first.id} elements={rows} project={project} />
         {problem && <Refused store={store} />}
+        <LockedNote store={store} />
+        <NotPasted />
         <TimeBar document={document} />
         {curves && <Curves store={store} />}
         <Lineup store={store} elements={rows} />

@@ -1,6 +1,6 @@
 /** A card of the lineup: a layer's element, or a folded group's members, with its name and its frames. */
 import { useQuery } from "@tanstack/react-query";
-import { ChevronsRight } from "lucide-react";
+import { ChevronsRight, Lock } from "lucide-react";
 import { memo, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import type { ElementOut } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -112,6 +112,19 @@ export const GroupCard = memo(function GroupCard({
   );
 });
 
+/** Alt with an arrow moves the card by a place. */
+export function moveByKey(event: KeyboardEvent, store: DocumentStore, layer: Layer): void {
+  if (!event.altKey || (event.key !== "ArrowLeft" && event.key !== "ArrowRight")) return;
+  event.preventDefault();
+  moveCard(store, layer, event.key === "ArrowLeft" ? -1 : 1);
+}
+
+/** How a card is called: by its name, and what is to be known of it. */
+export function cardName(layer: Layer): string {
+  const states = [layer.shown ? "" : t.andHidden, layer.locked ? t.andLocked : ""].join("");
+  return (layer.kind === "group" ? t.group : t.layer)(layer.name, states);
+}
+
 function Card({
   store,
   layer,
@@ -123,11 +136,6 @@ function Card({
   const chosen = useDesk((d) => d.layer === layer.id || d.also.includes(layer.id));
   const alone = useDesk((d) => d.alone);
   const left = !store(({ document }) => seenAlone(document, alone, layer.id));
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (!event.altKey || (event.key !== "ArrowLeft" && event.key !== "ArrowRight")) return;
-    event.preventDefault();
-    moveCard(store, layer, event.key === "ArrowLeft" ? -1 : 1);
-  };
   return (
     <button
       type="button"
@@ -135,10 +143,10 @@ function Card({
       data-row={layer.id}
       data-dragged={dragged}
       aria-pressed={chosen}
-      aria-label={(layer.kind === "group" ? t.group : t.layer)(layer.name, layer.shown ? "" : t.andHidden)}
+      aria-label={cardName(layer)}
       title={t.dragToReorderAltFrom}
       onClick={(event) => chooseCard(event, layer.id, store.getState().document, open)}
-      onKeyDown={onKeyDown}
+      onKeyDown={(event) => moveByKey(event, store, layer)}
       className={`w-26 touch-none overflow-hidden rounded-lg border bg-card text-left aria-pressed:border-accent aria-pressed:ring-2 aria-pressed:ring-accent data-[dragged=true]:opacity-60 ${layer.shown ? "border-line" : "border-dashed border-soft opacity-60"} ${left ? "opacity-40" : ""}`}
       onPointerDown={(event) => onPress(event, layer.id)}
     >
@@ -163,6 +171,7 @@ function CardText({
         <span className="min-w-0 flex-1 truncate font-semibold" title={layer.name}>
           {layer.name}
         </span>
+        {layer.locked && <Lock role="img" aria-label={t.locked} className="size-3 shrink-0 text-soft" />}
         {layer.repeat && (
           <span className="num shrink-0 text-[12px] text-soft" title={t.copies(layer.repeat.count)}>
             ×{layer.repeat.count}

@@ -1,16 +1,19 @@
 /** The lineup: the pile as a row of cards, far on the left, near on the right; dragging reorders it. */
-import { ChevronsLeft } from "lucide-react";
+import { ChevronsLeft, GalleryHorizontal, LayoutGrid } from "lucide-react";
 import { memo, useRef, type PointerEvent } from "react";
 import type { ElementOut } from "../../api/client";
 import { elementOf, layerOf, moveInto, type CompDocument, type Group, type Layer } from "../../domain/comp";
-import { addPart, proposedChannel, threadsOf, withMatte } from "../../domain/mattes";
+import { addPart, proposedChannel, threadsOf, withMatte, type Thread } from "../../domain/mattes";
+import { isLocked } from "../../domain/locks";
 import { holdersOf, placeOf, slotsOf } from "../../domain/tree";
+import { SignButton } from "../../ui/basics";
 import { useReorder } from "../../ui/useReorder";
 import { AddLayer } from "./AddLayer";
-import { chooseCard, openGroups } from "./choosing";
+import { cardsAreSmall, chooseCard, openGroups } from "./choosing";
 import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
 import { GroupCard, LayerCard, MadeCard } from "./LayerCard";
+import { SmallCard } from "./SmallCard";
 import { PullLine, usePull } from "./mattes/pulling";
 import { ROOM, Threads } from "./mattes/Threads";
 import { text } from "./strings";
@@ -29,10 +32,13 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
   const chosen = useDesk((d) => d.layer);
   const open = openGroups(document, opened, chosen);
   const slots = slotsOf<Layer>(document.layers, open);
-  const { drag, begin } = useReorder(row, "x", (from, to) => {
+  const asked = useDesk((d) => d.smallCards);
+  const small = cardsAreSmall(document, open, asked);
+  const { drag, begin } = useReorder(row, small ? "lines" : "x", (from, to) => {
     const layer = slots[from]?.layer;
     const place = placeOf(slots, from, to);
-    if (layer)
+    if (layer && isLocked(document, layer.id)) store.setState({ locked: layer.name });
+    else if (layer)
       store.getState().commit((d) => moveInto(d, layer.id, place.group, place.to), t.move(layer.name));
   });
   const threads = threadsOf(document);
@@ -46,7 +52,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
       {/* threads arch through the same room: where there are any they say enough */}
       <div
         aria-hidden={threads.length > 0}
-        className={`pointer-events-none absolute inset-x-0 flex justify-between px-3 pt-1.5 text-soft ${threads.length > 0 ? "opacity-0" : ""}`}
+        className={`pointer-events-none absolute inset-x-0 flex justify-between py-1.5 pr-12 pl-3 text-soft ${threads.length > 0 && !small ? "opacity-0" : ""}`}
       >
         <span>{t.farThePlate}</span>
         <span>{t.theLensNear}</span>
@@ -54,21 +60,29 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
       <ol
         ref={row}
         aria-label={t.lineupFarToNear}
-        className="relative flex items-center overflow-x-auto px-3 pb-2.5"
+        className={`relative flex items-center px-3 pb-2.5 ${small ? "max-h-46 flex-wrap gap-1 overflow-y-auto" : "overflow-x-auto"}`}
         style={{ paddingTop: ROOM }}
       >
-        {threads.length > 0 && <Threads row={row} threads={threads} />}
+        {threads.length > 0 && !small && <Threads row={row} threads={threads} />}
         <Cards
           layers={shown.layers}
-          {...{ store, elements, document, open }}
+          {...{ store, elements, document, open, small, threads }}
           dragged={dragged?.id ?? null}
           onPress={begin}
           onPull={beginPull}
         />
-        <li className="ml-3 shrink-0">
+        <li className={`shrink-0 ${small ? "ml-1" : "ml-3"}`}>
           <AddLayer store={store} elements={elements} />
         </li>
       </ol>
+      <SignButton
+        name={small ? t.largeCards : t.smallCards}
+        aria-pressed={small}
+        className="absolute top-0.5 right-2"
+        onClick={() => useDesk.setState({ smallCards: !small })}
+      >
+        {small ? <LayoutGrid className="size-4" /> : <GalleryHorizontal className="size-4" />}
+      </SignButton>
       {pull && <PullLine pull={pull} />}
     </div>
   );
@@ -97,6 +111,9 @@ interface CardsProps extends Props {
   document: CompDocument;
   /** Ids of the groups that show their members. */
   open: string[];
+  /** Cards of one line each. */
+  small: boolean;
+  threads: Thread[];
   /** Id of the layer that is dragged. */
   dragged: string | null;
   onPress: (event: PointerEvent, id: string) => void;
@@ -104,10 +121,10 @@ interface CardsProps extends Props {
 }
 
 function Cards(props: CardsProps) {
-  const { layers, open } = props;
+  const { layers, open, small } = props;
   return layers.map((layer, index) => (
-    <li key={layer.id} className="relative flex shrink-0 items-center">
-      {index > 0 && <Meets layer={layer} />}
+    <li key={layer.id} className={`relative flex items-center ${small ? "max-w-full" : "shrink-0"}`}>
+      {index > 0 && !small && <Meets layer={layer} />}
       {layer.kind === "group" && open.includes(layer.id) ? (
         <OpenGroup {...props} group={layer} />
       ) : (
@@ -124,10 +141,16 @@ function OneCard({
   elements,
   open,
   dragged,
+  small,
+  threads,
   onPress,
   onPull,
 }: CardsProps & { layer: Layer }) {
   const { first, last } = document;
+  if (small)
+    return (
+      <SmallCard {...{ store, layer, elements, open, onPress, threads }} dragged={dragged === layer.id} />
+    );
   const card = { store, first, last, open, onPress, dragged: dragged === layer.id };
   return (
     <span className="group relative">
@@ -165,7 +188,7 @@ function OpenGroup({ group, ...props }: CardsProps & { group: Group }) {
   };
   return (
     <span
-      className={`relative flex items-center rounded-xl border-2 py-1.5 ${chosen ? "border-accent bg-accent-soft/50" : "border-soft bg-soft/15"} ${group.shown ? "" : "opacity-60"}`}
+      className={`relative flex items-center rounded-xl border-2 ${props.small ? "mt-2 flex-wrap pt-2 pb-1" : "py-1.5"} ${chosen ? "border-accent bg-accent-soft/50" : "border-soft bg-soft/15"} ${group.shown ? "" : "opacity-60"}`}
     >
       <button
         type="button"
@@ -184,15 +207,18 @@ function OpenGroup({ group, ...props }: CardsProps & { group: Group }) {
         aria-label={t.fold(group.name)}
         title={t.fold(group.name)}
         onClick={fold}
-        className="mx-0.5 grid h-20 w-5 place-items-center rounded text-soft hover:bg-card hover:text-accent"
+        className={`mx-0.5 grid w-5 place-items-center rounded text-soft hover:bg-card hover:text-accent ${props.small ? "h-7" : "h-20"}`}
       >
         <ChevronsLeft className="size-4" />
       </button>
-      <ol aria-label={t.membersOf(group.name)} className="flex items-center">
+      <ol
+        aria-label={t.membersOf(group.name)}
+        className={`flex items-center ${props.small ? "min-w-0 flex-wrap gap-1" : ""}`}
+      >
         <Cards {...props} layers={group.layers} />
         {group.layers.length === 0 && <li className="w-26 px-2 text-soft">{t.emptyDragACardIn}</li>}
       </ol>
-      <span data-row={`end of ${group.id}`} className="h-20 w-2.5" />
+      <span data-row={`end of ${group.id}`} className={`w-2.5 ${props.small ? "h-7" : "h-20"}`} />
     </span>
   );
 }

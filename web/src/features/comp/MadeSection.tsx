@@ -5,6 +5,7 @@ import { queries } from "../../api/queries";
 import { ofBeneath, type Made, type MadeLayer } from "../../domain/comp";
 import { changePart } from "../../domain/parts";
 import { ParameterField } from "./ParameterField";
+import { HandButton } from "./drawing/HandButton";
 import type { DocumentStore } from "./documentStore";
 import type { Field } from "./steps/table";
 import { text } from "./strings";
@@ -40,6 +41,7 @@ export function MadeSection({ store, layer }: { store: DocumentStore; layer: Mad
   if (ofBeneath(layer)) return <p className="text-soft">{table.help}</p>;
   return (
     <div className="space-y-0.5">
+      <HandButton layer={layer} path={{ of: "made" }} />
       {madeFields(table).map(([name, field]) => (
         <ParameterField
           key={name}

@@ -1,6 +1,6 @@
 /** The chosen layer's recipe, read from top to bottom in the order in which the arithmetic happens. */
 import { duplicateLayer } from "../../domain/clipboard";
-import { Copy, Eye, EyeOff, ScanEye, Trash2 } from "lucide-react";
+import { Copy, Eye, EyeOff, Lock, LockOpen, ScanEye, Trash2 } from "lucide-react";
 import { memo, useMemo, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { asProblem, type ElementOut } from "../../api/client";
@@ -16,6 +16,7 @@ import {
 import { isComp } from "../../domain/compSource";
 import { encodingInWords } from "../../domain/encoding";
 import { holdsInWords } from "../../domain/holds";
+import { lockedOrFree } from "../../domain/locks";
 import { matteInWords } from "../../domain/mattes";
 import { readingInWords } from "../../domain/words";
 import { doubted } from "../../domain/attention";
@@ -237,7 +238,8 @@ const sameHead = (a: HeadProps, b: HeadProps) =>
   a.layer.name === b.layer.name &&
   (a.layer.kind === "group" ? a.layer.layers.length : -1) ===
     (b.layer.kind === "group" ? b.layer.layers.length : -1) &&
-  a.layer.shown === b.layer.shown;
+  a.layer.shown === b.layer.shown &&
+  a.layer.locked === b.layer.locked;
 
 const LayerHead = memo(function LayerHead({ store, layer }: HeadProps) {
   const { commit } = store.getState();
@@ -268,6 +270,16 @@ const LayerHead = memo(function LayerHead({ store, layer }: HeadProps) {
           onClick={() => useDesk.setState({ alone: alone.includes(layer.id) ? [] : [layer.id] })}
         >
           <ScanEye className="size-4" />
+        </SignButton>
+        <SignButton
+          name={layer.locked ? t.unlockL : t.lockL}
+          aria-pressed={layer.locked}
+          className={layer.locked ? "bg-accent-soft text-accent" : ""}
+          onClick={() =>
+            commit((d) => lockedOrFree(d, [layer.id]), (layer.locked ? t.unlock : t.lock)(layer.name))
+          }
+        >
+          {layer.locked ? <Lock className="size-4" /> : <LockOpen className="size-4" />}
         </SignButton>
         <SignButton
           name={layer.shown ? t.hideH : t.showH}

@@ -1,5 +1,6 @@
 /** Choosing cards of the lineup, one or several, and moving one by a place. */
 import { moveInto, type CompDocument, type Layer } from "../../domain/comp";
+import { isLocked } from "../../domain/locks";
 import { holdersOf, placeOf, slotsOf } from "../../domain/tree";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
@@ -40,6 +41,16 @@ export function cardsOf(document: CompDocument, open: readonly string[]): Layer[
   return slotsOf<Layer>(document.layers, open).flatMap((s) => (s.kind === "closes" ? [] : s.layer));
 }
 
+/** More cards than these are small, unless a person says otherwise. */
+const MANY = 16;
+
+/** Whether cards are small, so that all of them are seen at once. */
+export const cardsAreSmall = (
+  document: CompDocument,
+  open: readonly string[],
+  asked: boolean | null,
+): boolean => asked ?? cardsOf(document, open).length > MANY;
+
 /** All that is chosen, in no order. */
 export function chosenIds(): string[] {
   const { layer, also } = useDesk.getState();
@@ -55,5 +66,7 @@ export function moveCard(store: DocumentStore, layer: Layer, by: number): void {
   const from = slots.findIndex((slot) => slot.layer.id === layer.id);
   const to = Math.max(0, Math.min(slots.length - 1, from + by));
   const place = placeOf(slots, from, to);
-  if (to !== from) commit((d) => moveInto(d, layer.id, place.group, place.to), t.move(layer.name));
+  if (to === from) return;
+  if (isLocked(document, layer.id)) store.setState({ locked: layer.name });
+  else commit((d) => moveInto(d, layer.id, place.group, place.to), t.move(layer.name));
 }

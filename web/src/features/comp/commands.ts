@@ -1,6 +1,6 @@
 /** Everything that can be done by its name, and by a key where it has one: one table for both. */
 import { aloneIn } from "../../domain/alone";
-import { duplicateLayer, keepCopied, keptCopied, pasted } from "../../domain/clipboard";
+import { duplicateLayers, keepCopied, keptCopied } from "../../domain/clipboard";
 import {
   changeLayer,
   changeStep,
@@ -13,12 +13,14 @@ import {
   type CompDocument,
   type Layer,
 } from "../../domain/comp";
+import { lockedOrFree } from "../../domain/locks";
 import { clampFrame } from "../../domain/time";
 import { holdersOf } from "../../domain/tree";
 import { CHANNEL_KEYS } from "../../parts/LookBar";
-import { cardsOf, chosenIds, moveCard, openGroups } from "./choosing";
+import { cardsAreSmall, cardsOf, chosenIds, moveCard, openGroups } from "./choosing";
 import { useDesk, type DeskState } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { paste } from "./pasting";
 import { text } from "./strings";
 
 const t = text.commands;
@@ -75,6 +77,12 @@ export function toggleByHand(store: DocumentStore): void {
 function shift(store: DocumentStore, by: number): void {
   const layer = chosen(store);
   if (layer) moveCard(store, layer, by);
+}
+
+function toggleSmallCards(store: DocumentStore): void {
+  const { document } = store.getState();
+  const { opened, layer, smallCards } = desk();
+  set({ smallCards: !cardsAreSmall(document, openGroups(document, opened, layer), smallCards) });
 }
 
 /** All chosen layers as one change, named by the one or by their number. */
@@ -218,9 +226,23 @@ const LAYER: Ungrouped[] = [
     key: "h",
     can: hasLayer,
     run: (s) => {
-      const layer = chosen(s)!;
-      const what = `${layer.shown ? "hide" : "show"} ${layer.name}`;
-      s.getState().commit((d) => changeLayer(d, layer.id, { shown: !layer.shown }), what);
+      const { shown } = chosen(s)!;
+      onChosen(
+        s,
+        (d, id) => changeLayer(d, id, { shown: !shown }),
+        (name) => `${shown ? "hide" : "show"} ${name}`,
+      );
+    },
+  },
+  {
+    name: t.lockOrUnlockTheLayers,
+    key: "l",
+    can: hasLayer,
+    run: (s) => {
+      const ids = chosenIds();
+      const name = ids.length > 1 ? t.layers(ids.length) : chosen(s)!.name;
+      const free = ids.every((id) => layerOf(s.getState().document, id)?.locked);
+      s.getState().commit((d) => lockedOrFree(d, ids), (free ? t.unlock : t.lock)(name));
     },
   },
   {
@@ -239,10 +261,12 @@ const LAYER: Ungrouped[] = [
     name: t.duplicateTheLayer,
     can: hasLayer,
     run: (s) => {
-      const layer = chosen(s)!;
-      const [, id] = duplicateLayer(s.getState().document, layer.id);
-      s.getState().commit((d) => duplicateLayer(d, layer.id)[0], t.duplicate(layer.name));
-      set({ layer: id });
+      const { document, commit } = s.getState();
+      const sources = chosenIds();
+      const [, ids] = duplicateLayers(document, sources);
+      const name = ids.length > 1 ? t.layers(ids.length) : chosen(s)!.name;
+      commit((d) => duplicateLayers(d, sources)[0], t.duplicate(name));
+      set({ layer: ids.at(-1)!, also: ids.slice(0, -1) });
     },
   },
   {
@@ -266,16 +290,8 @@ const LAYER: Ungrouped[] = [
     name: t.pasteTheLayers,
     key: "Ctrl+v",
     shown: "Ctrl V",
-    can: (s) => keptCopied(s.getState().comp.project) !== null,
-    run: (s) => {
-      const { comp, document, commit } = s.getState();
-      const copied = keptCopied(comp.project)!;
-      const put = (d: CompDocument) => pasted(d, copied, comp.id, desk().layer);
-      const [, ids] = put(document);
-      const name = ids.length > 1 ? t.layers(ids.length) : copied.layers[0]!.name;
-      commit((d) => put(d)[0], t.paste(name));
-      set({ layer: ids.at(-1)!, also: ids.slice(0, -1) });
-    },
+    can: () => keptCopied() !== null,
+    run: (s) => void paste(s),
   },
   {
     name: t.takeTheLayerOut,
@@ -352,6 +368,7 @@ const LAYER: Ungrouped[] = [
 ];
 
 const COMP: Ungrouped[] = [
+  { name: t.smallOrLargeCards, key: "k", run: toggleSmallCards },
   { name: t.undo, shown: "Ctrl Z", run: (s) => s.getState().undo() },
   { name: t.redo, shown: "Ctrl Shift Z", run: (s) => s.getState().redo() },
 ];

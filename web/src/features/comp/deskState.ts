@@ -1,6 +1,7 @@
 /** What is looked at on the comp desk; the address bar holds it, so that a link shows the same. */
 import { create } from "zustand";
 import { useShallow } from "zustand/react/shallow";
+import type { Problem } from "../../api/client";
 import type { Look } from "../../api/pictures";
 import type { CompDocument, Step } from "../../domain/comp";
 import type { Curve } from "../../domain/curve";
@@ -8,6 +9,7 @@ import type { View } from "../../domain/geometry";
 import { remember, remembered } from "../../domain/remember";
 import type { Loop } from "../../domain/time";
 import type { Owner } from "../../domain/mattes";
+import type { PartPath } from "../../domain/parts";
 import type { Mark } from "../../ui/marks";
 import { FIRST_COMPARISON, type Comparison } from "./comparing";
 import { FIRST_LOOK } from "../../parts/LookBar";
@@ -28,7 +30,9 @@ export type Tool =
   | { kind: "distance"; owner: Owner; step: number; field: string }
   | { kind: "screen"; owner: Owner; part: number }
   | { kind: "paint"; owner: Owner; part: number }
-  | { kind: "shape"; owner: Owner; part: number };
+  | { kind: "pick"; owner: Owner; path: PartPath; field: string; what: string }
+  | { kind: "shape"; owner: Owner; path: PartPath }
+  | { kind: "points"; owner: Owner; path: PartPath };
 
 export interface Brush {
   size: number;
@@ -99,6 +103,10 @@ export interface DeskState {
   /** What is marked for the board. */
   regions: { stay: Box[]; go: Box[] };
   matching: Matching | null;
+  /** Why copied layers could not be pasted. */
+  notPasted: Problem | null;
+  /** Whether the lineup's cards are small; null: where they are many. */
+  smallCards: boolean | null;
   /** A matte that is looked at alone, over its layer. */
   matteShown: { owner: Owner; part: number | null } | null;
   set: (part: Partial<Omit<DeskState, "set">>) => void;
@@ -135,6 +143,8 @@ export const useDesk = create<DeskState>((set) => ({
   regions: { stay: [], go: [] },
   matching: null,
   matteShown: null,
+  notPasted: null,
+  smallCards: { yes: true, no: false }[remembered("smallCards") ?? ""] ?? null,
   set: (part) => set(part),
 }));
 
@@ -149,6 +159,8 @@ export function useDeskFields<K extends keyof DeskState>(...fields: K[]): Pick<D
 
 useDesk.subscribe((now, before) => {
   if (now.eightBit !== before.eightBit) remember("eightBit", now.eightBit ? "yes" : "no");
+  if (now.smallCards !== before.smallCards && now.smallCards !== null)
+    remember("smallCards", now.smallCards ? "yes" : "no");
 });
 
 /** The frames that are played. */

@@ -6,6 +6,7 @@
 import { create, type StoreApi, type UseBoundStore } from "zustand";
 import { asProblem, client, take, type CompOut, type Problem } from "../../api/client";
 import { documentOf, type CompDocument } from "../../domain/comp";
+import { lockedTouched } from "../../domain/locks";
 import { text } from "./strings";
 
 const t = text.documentStore;
@@ -25,6 +26,8 @@ export interface DocumentState {
   draft: CompDocument | null;
   saving: boolean;
   problem: Problem | null;
+  /** The locked layer that the last change would have touched: it was not made. */
+  locked: string | null;
   /** Show a change while it is being made. */
   sketch: (edit: Edit) => void;
   /** Accept a change: one entry of undo. */
@@ -109,14 +112,21 @@ export function createDocumentStore(first: CompOut, calls: CompCalls): DocumentS
       draft: null,
       saving: false,
       problem: null,
-      sketch: (edit) => set({ draft: edit(get().document) }),
+      locked: null,
+      sketch: (edit) => {
+        const draft = edit(get().document);
+        if (lockedTouched(get().document, draft) === null) set({ draft });
+      },
       commit: (edit, what) => {
         if (later) {
           later.push(() => get().commit(edit, what));
           return;
         }
         const next = edit(get().document);
-        set({ document: next, draft: null });
+        const locked = lockedTouched(get().document, next);
+        set({ locked, draft: null });
+        if (locked !== null) return;
+        set({ document: next });
         waiting = { what };
         if (!get().saving && !get().problem) void write(get().comp.revision);
       },

@@ -287,6 +287,8 @@ export const text = {
     onceAgain: "Once again only",
   },
   Lineup: {
+    smallCards: "Small cards (K)",
+    largeCards: "Large cards (K)",
     move: (name: string) => `move ${name}`,
     cuts: (name: string, name2: string) => `${name} cuts ${name2}`,
     farThePlate: "far ← the plate",
@@ -302,6 +304,9 @@ export const text = {
     emptyDragACardIn: "empty: drag a card in",
   },
   LayerCard: {
+    andLocked: ", locked",
+    tied: "a matte ties it to the chosen layer",
+    locked: "Locked",
     aComp: "comp",
     layer: (name: string, hidden: string) => `Layer ${name}${hidden}`,
     group: (name: string, hidden: string) => `Group ${name}${hidden}`,
@@ -334,6 +339,8 @@ export const text = {
     },
   },
   ColourPick: {
+    fromThePicture: (what: string) => `Take the ${what} from the picture`,
+    clickInThePicture: "Click in the picture, or drag a box for its mean; press again to leave it",
     pick: (what: string) => `Pick ${what}`,
     code: (what: string) => `Code of ${what}`,
     srgb: "sRGB, as six hexadecimal digits",
@@ -366,6 +373,10 @@ export const text = {
       "A newer version of Neat Veil made this comp. It is shown as far as it is known here, and cannot be changed here: nothing of it is lost.",
   },
   Recipe: {
+    lockL: "Lock (L)",
+    unlockL: "Unlock (L)",
+    lock: (name: string) => `lock ${name}`,
+    unlock: (name: string) => `unlock ${name}`,
     made: "Made here",
     comp: "Comp",
     openComp: (name: string) => `Open ${name}`,
@@ -401,6 +412,10 @@ export const text = {
     to: (value: number, value2: number) => `${value} to ${value2}`,
   },
   Refused: {
+    isLocked: (name: string) => `${name} is locked: it was not changed.`,
+    unlock: "Unlock it",
+    unlockWhat: (name: string) => `unlock ${name}`,
+    leaveLocked: "Leave it locked",
     showTheNewestDropMine: "Show the newest, drop mine",
     dropMyChange: "Drop my change",
     saveMineOverIt: "Save mine over it",
@@ -441,7 +456,18 @@ export const text = {
     thePicture: "the picture",
     compareTwoLooksC: "Compare two looks (C)",
   },
+  pasting: {
+    paste: (what: string) => `paste ${what}`,
+    layers: (count: number) => `${count} layers`,
+    aComp: "A copied layer shows a comp of another project, which cannot be shown here.",
+    ungroupFirst: "Copy that comp’s own layers instead: open it, choose them and copy.",
+    close: "Close",
+  },
   commands: {
+    lockOrUnlockTheLayers: "Lock or unlock the chosen layers",
+    lock: (name: string) => `lock ${name}`,
+    unlock: (name: string) => `unlock ${name}`,
+    smallOrLargeCards: "Small or large cards in the lineup",
     layByHand: "Move the layer in the picture",
     move: (name: string) => `move ${name}`,
     duplicate: (name: string) => `duplicate ${name}`,
@@ -505,7 +531,6 @@ export const text = {
     cutTheLayers: "Cut the chosen layers",
     pasteTheLayers: "Paste the copied layers in front of the chosen one",
     cut: (name: string) => `cut ${name}`,
-    paste: (name: string) => `paste ${name}`,
     copyAllStepsOfThe: "Copy all steps of the layer",
     putTheCopiedStepsOn: "Put the copied steps on the layer",
     undo: "Undo",
@@ -715,8 +740,28 @@ export const text = {
   },
   ShapeOver: {
     ofTheMatteOf: (what: string, name: string) => `${what} of the matte of ${name}`,
+    ofTheShapeOf: (what: string, name: string) => `${what} of the shape of ${name}`,
     shapeOnThePicture: (value: string) => `Shape on the picture: ${value}`,
     points: (count: number) => `${count} points`,
+  },
+  PickOver: {
+    clickTheColour: (what: string) => `Click the colour that is to be the ${what}`,
+    nothingThere: "Nothing covers the picture there: it has no colour.",
+    clickWhere: "Click where something is seen.",
+  },
+  PointsOver: {
+    pointOf: (what: string, name: string) => `${what} of ${name}`,
+    pointsOnThePicture: (names: string) => `Points on the picture: ${names}`,
+    point: (name: string) => `Point: ${name}`,
+  },
+  HandButton: {
+    done: "Done in the picture",
+    draw: "Draw it on the picture",
+    move: "Move it on the picture",
+    ofAtLeast3Points: (count: number) =>
+      `${count} of at least 3 points: click where they are to be; drag while adding one for a curve.`,
+    pointsDoubleClickOnOne: (count: number) =>
+      `${count} points. Double click on one makes it round or a corner, Delete takes it out.`,
   },
   ShapeGrips: {
     handlePoint: (side: string, number: number) => `Handle ${side} point ${number}`,
@@ -1006,12 +1051,6 @@ export const text = {
     strokeMovedInTime: "stroke moved in time",
   },
   ShapeFields: {
-    doneDrawing: "Done drawing",
-    drawItOnThePicture: "Draw it on the picture",
-    ofAtLeast3Points: (count: number) =>
-      `${count} of at least 3 points: click where they are to be; drag while adding one for a curve.`,
-    pointsDoubleClickOnOne: (count: number) =>
-      `${count} points. Double click on one makes it round or a corner, Delete takes it out.`,
     soft: (side: string) => `soft ${side}`,
     howFarWithinItsOutline: "How far within its outline it fades",
     howFarBeyondItsOutline: "How far beyond its outline it fades",

@@ -1,4 +1,4 @@
-/** What is drawn on the picture while a matte is made: regions, a piece of the screen, strokes, shapes. */
+/** What is drawn on the picture: regions, a piece of the screen, strokes, shapes, points; a layer by hand. */
 import { useEffect, type ReactNode } from "react";
 import type { ElementOut } from "../../../api/client";
 import { layerOf } from "../../../domain/comp";
@@ -8,7 +8,9 @@ import { shownDocument, type DocumentStore } from "../documentStore";
 import { BoxOver } from "./BoxOver";
 import type { Ground } from "./ground";
 import { PaintOver } from "./PaintOver";
+import { PickOver } from "./PickOver";
 import { PlaceOver } from "./PlaceOver";
+import { PointsOver } from "./PointsOver";
 import { ShapeOver } from "./ShapeOver";
 import { DistanceOver } from "./DistanceOver";
 import { laidAt, sizeOf } from "./sizes";
@@ -51,6 +53,8 @@ export function DrawOver({ store, comp, tool, elements, view, room }: Props): Re
   };
   if (tool.kind === "paint") return <PaintOver ground={ground} tool={tool} />;
   if (tool.kind === "shape") return <ShapeOver ground={ground} tool={tool} />;
+  if (tool.kind === "pick") return <PickOver ground={ground} tool={tool} />;
+  if (tool.kind === "points") return <PointsOver ground={ground} tool={tool} />;
   if (tool.kind === "stand") return <StandOver ground={ground} />;
   if (tool.kind === "distance") return <DistanceOver ground={ground} tool={tool} />;
   if (tool.kind === "place") return <PlaceOver ground={ground} elements={elements} />;

@@ -48,7 +48,11 @@ function over(part: object) {
     toScreen: (x, y) => [x, y],
     toComp: (x, y) => [x, y],
   });
-  const tool = { kind: "shape", owner: { layer: layer!.id, step: null }, part: 0 } as const;
+  const tool = {
+    kind: "shape",
+    owner: { layer: layer!.id, step: null },
+    path: { of: "matte", step: null, part: 0 },
+  } as const;
   show(store, (document) => <ShapeOver ground={ground(document)} tool={tool} />);
   return { store, write };
 }

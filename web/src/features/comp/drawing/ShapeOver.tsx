@@ -1,9 +1,7 @@
 /** A shape on the picture: its outline, and what it can be moved and bent by. */
-import { layerOf } from "../../../domain/comp";
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
-import { intoLayer, outOfLayer } from "../../../domain/geometry";
-import { matteOf } from "../../../domain/mattes";
-import { changePart, numberAt, partOf, type Part } from "../../../domain/parts";
+import { useState, type KeyboardEvent } from "react";
+import { outOfLayer } from "../../../domain/geometry";
+import { numberAt, partOf } from "../../../domain/parts";
 import {
   addPoint,
   isCorner,
@@ -16,8 +14,10 @@ import {
 } from "../../../domain/shapes";
 import { useDesk, type Tool } from "../deskState";
 import type { Ground } from "./ground";
-import { moved, plainOutline, stepOf, type Grip } from "./shapeMoves";
+import { formOf } from "./hands";
+import { moved, plainOutline, type Grip } from "./shapeMoves";
 import { PlainGrips, PointSigns } from "./ShapeGrips";
+import { useGrips } from "./useGrips";
 import { text } from "../strings";
 
 const t = text.ShapeOver;
@@ -26,67 +26,23 @@ type ShapeTool = Extract<Tool, { kind: "shape" }>;
 
 export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool }) {
   const number = useDesk((d) => d.frame);
-  const grip = useRef<Grip | null>(null);
-  /** What arrow keys move, and where they have brought it by now; accepted when the key is let go. */
-  const nudged = useRef<{ grip: Grip; at: [number, number] } | null>(null);
   const [chosen, setChosen] = useState<number | null>(null);
-  const { store, layer } = ground;
-  const path = { of: "matte", step: tool.owner.step, part: tool.part } as const;
-  const part = matteOf({ ...store.getState().document, layers: [layer] }, tool.owner).parts[tool.part];
-  if (part?.kind !== "shape") return null;
-  const own = part as unknown as Part;
-
-  const edit = (change: (now: Part) => Partial<Part>, done: boolean, what: string) => {
-    const apply = (d: Parameters<typeof changePart>[0]) => {
-      const now = layerOf(d, layer.id);
-      const target = now && partOf(now, path);
-      return target ? changePart(d, layer.id, path, change(target)) : d;
-    };
-    if (done) store.getState().commit(apply, t.ofTheMatteOf(what, layer.name));
-    else store.getState().sketch(apply);
-  };
-  const at = (event: PointerEvent): [number, number] => {
-    const box = event.currentTarget.closest("[data-tool]")!.getBoundingClientRect();
-    const comp = ground.toComp(event.clientX - box.left, event.clientY - box.top);
-    return intoLayer(ground.transform, ground.frame, comp);
-  };
-  const begin = (event: PointerEvent, next: Grip) => {
-    event.stopPropagation();
-    if (event.button !== 0) return;
-    event.currentTarget.closest("[data-tool]")!.setPointerCapture(event.pointerId);
-    grip.current = next;
-  };
-  const move = (event: PointerEvent, done: boolean) => {
-    const held = grip.current;
-    if (!held) return;
-    const change = (now: Part) => moved(now, held, at(event), number);
-    edit(change, done, held.of === "whole" ? "place" : held.of);
-  };
-  const nudge = (event: KeyboardEvent, next: Grip, from: [number, number]) => {
-    const by = stepOf(event);
-    if (!by) return;
-    event.preventDefault();
-    event.stopPropagation();
-    const [x, y] = nudged.current?.at ?? from;
-    nudged.current = { grip: nudged.current?.grip ?? next, at: [x + by[0], y + by[1]] };
-    const { grip: moving, at: to } = nudged.current;
-    edit((now) => moved(now, moving, to, number), false, moving.of);
-  };
-  const letGo = () => {
-    const done = nudged.current;
-    if (!done) return;
-    nudged.current = null;
-    edit(
-      (now) => moved(now, done.grip, done.at, number),
-      true,
-      done.grip.of === "whole" ? "place" : done.grip.of,
-    );
-  };
+  const { layer } = ground;
+  const own = partOf(layer, tool.path);
+  const form = own && formOf(own);
+  const { at, edit, begin, move, end, nudge, letGo } = useGrips<Grip>(
+    ground,
+    tool.path,
+    (now, grip, to) => moved(now, grip, to, number),
+    (grip) => (grip.of === "whole" ? "place" : grip.of),
+    (what) => (tool.path.of === "matte" ? t.ofTheMatteOf : t.ofTheShapeOf)(what, layer.name),
+  );
+  if (!own || !form) return null;
   const place = (x: number, y: number) =>
     ground.toScreen(...outOfLayer(ground.transform, ground.frame, [x, y]));
-  const free = part.shape === "free";
+  const free = form === "free";
   const points = free ? pointsOf(own, number) : [];
-  const d = free ? outline(points, place) : plainOutline(part, own, number, place);
+  const d = free ? outline(points, place) : plainOutline(form, own, number, place);
   const onKey = (event: KeyboardEvent) => {
     if ((event.key === "Delete" || event.key === "Backspace") && chosen !== null) {
       event.preventDefault();
@@ -103,7 +59,7 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
     <div
       data-tool="shape"
       role="application"
-      aria-label={t.shapeOnThePicture(free ? t.points(points.length) : part.shape)}
+      aria-label={t.shapeOnThePicture(free ? t.points(points.length) : form)}
       tabIndex={0}
       className="absolute inset-0 cursor-crosshair touch-none outline-none"
       onKeyDown={onKey}
@@ -127,11 +83,8 @@ export function ShapeOver({ ground, tool }: { ground: Ground; tool: ShapeTool })
         // dragging on pulls its handles out
         begin(event, { of: "after", index: points.length });
       }}
-      onPointerMove={(event) => move(event, false)}
-      onPointerUp={(event) => {
-        move(event, true);
-        grip.current = null;
-      }}
+      onPointerMove={move}
+      onPointerUp={end}
       onDoubleClick={(event) => event.stopPropagation()}
     >
       <svg className="absolute inset-0 h-full w-full">

@@ -1,8 +1,8 @@
 /** What a grip of a shape is, and what the shape becomes while it is moved. */
 import type { KeyboardEvent } from "react";
-import type { PartOf } from "../../../domain/mattes";
 import { numberAt, withNumber, type Part } from "../../../domain/parts";
 import { pointsOf, withPoint } from "../../../domain/shapes";
+import type { Form } from "./hands";
 
 /** What is dragged: the whole, a side, the rotation, a point of a free form, a handle of one. */
 export type Grip =
@@ -62,7 +62,7 @@ export function moved(part: Part, grip: Grip, [x, y]: [number, number], frame: n
 
 /** The rim of an ellipse or a rectangle, as a path on the screen. */
 export function plainOutline(
-  shape: PartOf<"shape">,
+  form: Form,
   part: Part,
   frame: number,
   place: (x: number, y: number) => [number, number],
@@ -81,6 +81,6 @@ export function plainOutline(
     [a, b],
     [-a, b],
   ];
-  const rim = shape.shape === "ellipse" ? round : corners;
+  const rim = form === "ellipse" ? round : corners;
   return `M ${rim.map(([u, v]) => place(x + c * u - s * v, y + s * u + c * v).join(" ")).join(" L ")} Z`;
 }

@@ -97,8 +97,10 @@ export function MatteEditor({ store, layer, step, called }: Props) {
     setOpen(matte.parts.length);
     change((m) => addPart(m, part), t.matteOf(called));
   };
-  const tool = (kind: "screen" | "paint" | "shape") =>
-    useDesk.setState({ tool: { kind, owner, part: matte.parts.length } });
+  const next = matte.parts.length;
+  const tool = (kind: "screen" | "paint") => useDesk.setState({ tool: { kind, owner, part: next } });
+  const drawShape = () =>
+    useDesk.setState({ tool: { kind: "shape", owner, path: { of: "matte", step: owner.step, part: next } } });
   return (
     <div className="space-y-1.5">
       {matte.parts.length === 0 ? (
@@ -185,7 +187,7 @@ export function MatteEditor({ store, layer, step, called }: Props) {
                   className={item}
                   onSelect={() => {
                     add(newShape({ shape }));
-                    tool("shape");
+                    drawShape();
                   }}
                 >
                   {shape === "free" ? t.freeForm : shape === "ellipse" ? t.ellipse : t.rectangle}

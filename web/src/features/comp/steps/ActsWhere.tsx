@@ -4,6 +4,7 @@ import { changePart } from "../../../domain/parts";
 import { Choose } from "../../../ui/Choose";
 import { Tick } from "../../../ui/Tick";
 import { AnimatedNumber } from "../AnimatedNumber";
+import { HandButton } from "../drawing/HandButton";
 import type { DocumentStore } from "../documentStore";
 import { MatteEditor } from "../mattes/MatteEditor";
 import { Letters } from "./Letters";
@@ -155,6 +156,7 @@ export function ActsWhere({ store, layer, step, index, table }: Props) {
       {through.by === "matte" && (
         <MatteEditor store={store} layer={layer} step={index} called={t.ofWord(table.title, layer.name)} />
       )}
+      <HandButton layer={layer} path={{ of: "through", index }} />
       {(through.by === "ellipse" || through.by === "rectangle") &&
         SHAPE.map(([name, slider, rest, unit]) => (
           <AnimatedNumber

@@ -4,6 +4,7 @@ import { memo, type PointerEvent } from "react";
 import { changeStep, changeSteps, type Layer, type Step } from "../../../domain/comp";
 import { SignButton } from "../../../ui/basics";
 import { useDesk } from "../deskState";
+import { HandButton } from "../drawing/HandButton";
 import type { DocumentStore } from "../documentStore";
 import { LevelsHandles } from "./LevelsHandles";
 import { StepField } from "./StepField";
@@ -108,6 +109,7 @@ export const StepCard = memo(function StepCard(props: Props) {
       {open && (
         <div className="space-y-0.5 pt-1 pl-1">
           {step.kind === "levels" && <LevelsHandles {...{ store, layer, index, step }} />}
+          <HandButton layer={layer} path={{ of: "step", index }} />
           {ownFields(table).map(([name, field]) => (
             <StepField key={name} {...{ store, layer, index, step, name, field }} title={table.title} />
           ))}

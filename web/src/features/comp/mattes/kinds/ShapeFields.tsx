@@ -1,11 +1,11 @@
 /** An ellipse, a rectangle or a free form: numbers, and its drawing on the picture. */
 import { layerOf } from "../../../../domain/comp";
-import { PenTool } from "lucide-react";
 import type { Part } from "../../../../domain/parts";
 import { changePart, partOf, toggledKey } from "../../../../domain/parts";
 import { PER_POINT } from "../../../../domain/shapes";
 import { Button } from "../../../../ui/basics";
 import { useDesk } from "../../deskState";
+import { HandButton } from "../../drawing/HandButton";
 import { PartNumber, type FieldsProps } from "./fields";
 import { text } from "../../strings";
 
@@ -20,40 +20,25 @@ const FULL: [string, [number, number], number, string][] = [
 ];
 
 export function ShapeFields(props: FieldsProps<"shape">) {
-  const { owner, part, index } = props;
-  const tool = useDesk((d) => d.tool);
-  const drawing = tool?.kind === "shape" && tool.part === index && tool.owner.step === owner.step;
+  const { layer, owner, part, index } = props;
   const count = part.points.length / PER_POINT;
   return (
     <>
-      <Button
-        aria-pressed={drawing}
-        className={`min-h-6 px-1.5 py-0 ${drawing ? "border-accent bg-accent-soft text-accent" : ""}`}
-        onClick={() => useDesk.setState({ tool: drawing ? null : { kind: "shape", owner, part: index } })}
-      >
-        <PenTool className="size-3.5" /> {drawing ? t.doneDrawing : t.drawItOnThePicture}
-      </Button>
-      {part.shape === "free" ? (
-        <>
-          <p className="text-soft">
-            {count < 3 ? t.ofAtLeast3Points(count) : t.pointsDoubleClickOnOne(count)}
-          </p>
-          {count > 0 && <ShapeKey {...props} />}
-        </>
-      ) : (
-        FULL.map(([name, slider, rest, unit]) => (
-          <PartNumber
-            key={name}
-            of={props}
-            field={name}
-            {...{ name, slider, rest, unit }}
-            min={name === "width" || name === "height" ? 0 : -100000}
-            max={100000}
-            step={1}
-            digits={1}
-          />
-        ))
-      )}
+      <HandButton layer={layer} path={{ of: "matte", step: owner.step, part: index }} />
+      {part.shape === "free"
+        ? count > 0 && <ShapeKey {...props} />
+        : FULL.map(([name, slider, rest, unit]) => (
+            <PartNumber
+              key={name}
+              of={props}
+              field={name}
+              {...{ name, slider, rest, unit }}
+              min={name === "width" || name === "height" ? 0 : -100000}
+              max={100000}
+              step={1}
+              digits={1}
+            />
+          ))}
       {(["inside", "outside"] as const).map((side) => (
         <PartNumber
           key={side}
