@@ -19,6 +19,7 @@ from .cameras import SceneCamera
 from .cards import Card
 from .elements import DocumentModel, Element, Identifier, Name
 from .layers import AnyLayer
+from .notes import Note
 from .rate import Rate, parse_rate
 from .slot_place import Cell, Slot
 from .tree import DEPTH, depth_of, find_loop, path_to, walk, with_changed
@@ -59,6 +60,9 @@ class Comp(DocumentModel):
     )
     rows: tuple[dict[str, Cell], ...] = Field(
         (), max_length=10000, title="List", description="Cells by the slots' names; empty is the default."
+    )
+    notes: tuple[Note, ...] = Field(
+        (), max_length=500, title="Notes", description="Pinned to frames and places; they change no picture."
     )
     #: Why elements that are known cannot be used now, by their keys.
     _unready: dict[str, NeatVeilError] = PrivateAttr(default_factory=dict)

@@ -3379,6 +3379,12 @@ export interface components {
              */
             neatveil?: 3;
             /**
+             * Notes
+             * @description Pinned to frames and places; they change no picture.
+             * @default []
+             */
+            notes?: components["schemas"]["Note"][];
+            /**
              * Frame rate
              * @example 25
              * @example 24000/1001
@@ -7830,6 +7836,30 @@ export interface components {
             parent: string | null;
             /** Triangles */
             triangles: number;
+        };
+        /**
+         * Note
+         * @description Words at a frame, and at a place of it. They change nothing of the picture.
+         */
+        Note: {
+            /**
+             * Done
+             * @default false
+             */
+            done?: boolean;
+            /** Frame */
+            frame: number;
+            /** Id */
+            id: string;
+            /** Note */
+            text: string;
+            /**
+             * x
+             * @description In pixels from the frame's upper left corner.
+             */
+            x: number;
+            /** y */
+            y: number;
         };
         /**
          * ObjectPart

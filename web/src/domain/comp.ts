@@ -48,7 +48,7 @@ export function newDocument(
   last: number,
   working = "linear",
 ): CompDocument {
-  const empty = { camera: "", layers: [], slots: [], rows: [] };
+  const empty = { camera: "", layers: [], slots: [], rows: [], notes: [] };
   return { neatveil: 3, name, ...size, rate, first: 1, last, working, ...empty };
 }
 

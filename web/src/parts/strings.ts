@@ -1,5 +1,19 @@
 /** All text of what desks share, by the file that shows it. Titles and help of the core's models come with them. */
 export const text = {
+  FlickerPlot: {
+    flicker: "Flicker",
+    measuredOfEachFrame: "Measured of each frame",
+    mean: "Mean",
+    standardDeviation: "Standard deviation",
+    measured: (count: number, all: number) => `${count} of ${all}`,
+    framesMeasured: "Frames measured",
+    standsOutFrame: (list: string) => `stands out: frame ${list}`,
+    noFrameStandsOutFrom: "no frame stands out from its neighbours",
+    lightPremultipliedOverBlack: "light, premultiplied over black",
+    ofEachFrame: (value: string) => `${value} of each frame`,
+    mean2: "Mean",
+    spread: "Spread",
+  },
   ElementPicture: {
     looking: "looking …",
     replaced: "replaced",

@@ -15,7 +15,14 @@ import { text } from "./strings";
 
 const t = text.AddLayer;
 
-export function AddLayer({ store, elements }: { store: DocumentStore; elements: ElementOut[] }) {
+interface Props {
+  store: DocumentStore;
+  elements: ElementOut[];
+  /** As high as cards of one line. */
+  small?: boolean;
+}
+
+export function AddLayer({ store, elements, small = false }: Props) {
   const set = useDesk((d) => d.set);
   const made = useQuery(queries.tables()).data?.made ?? [];
   function add(element: ElementOut) {
@@ -38,7 +45,7 @@ export function AddLayer({ store, elements }: { store: DocumentStore; elements: 
       trigger={
         <DropdownMenu.Trigger
           aria-label={t.addALayer}
-          className="grid h-24 w-11 place-items-center rounded-lg border border-dashed border-soft text-soft hover:border-accent hover:text-accent"
+          className={`grid ${small ? "h-7" : "h-24"} w-11 place-items-center rounded-lg border border-dashed border-soft text-soft hover:border-accent hover:text-accent`}
         >
           <Plus className="size-5" />
         </DropdownMenu.Trigger>

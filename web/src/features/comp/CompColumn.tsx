@@ -10,6 +10,7 @@ import { useSpaces } from "../../parts/useSpaces";
 import { Button } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { NotesSection } from "./Notes";
 import { NameState, StateButtons } from "./KeptStates";
 import { workingInWords } from "./WorkingSpace";
 import { text } from "./strings";
@@ -51,6 +52,7 @@ export function CompColumn({ store, document, elements, project, comp }: Props) 
       </section>
       <p className="text-soft">{t.chooseACard}</p>
       <ToLookAt document={document} elements={elements} />
+      <NotesSection store={store} />
       <States store={store} project={project} comp={comp} />
     </div>
   );

@@ -15,6 +15,7 @@ import { fromParams, toParams, useDesk } from "./deskState";
 import { createDocumentStore, serverCalls } from "./documentStore";
 import { toolOf } from "./drawing/hands";
 import { Foot } from "./Foot";
+import { FramesPanel } from "./FramesPanel";
 import { Lineup } from "./Lineup";
 import { ListDialog } from "./list/ListDialog";
 import { NotPasted } from "./pasting";
@@ -76,6 +77,7 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
 
   const layer = useDesk((d) => d.layer);
   const curves = useDesk((d) => d.curves);
+  const frames = useDesk((d) => d.frames);
   const set = useDesk((d) => d.set);
   // what is drawn and looked at belongs to the layer that is chosen
   useEffect(() => {
@@ -124,6 +126,7 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
         <NotPasted />
         <TimeBar document={document} />
         {curves && <Curves store={store} />}
+        {frames && <FramesPanel store={store} comp={first.id} />}
         <Lineup store={store} elements={rows} />
         <Foot store={store} />
       </div>

@@ -60,7 +60,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
       <ol
         ref={row}
         aria-label={t.lineupFarToNear}
-        className={`relative flex items-center px-3 pb-2.5 ${small ? "max-h-46 flex-wrap gap-1 overflow-y-auto" : "overflow-x-auto"}`}
+        className={`relative flex items-center px-3 pb-2.5 ${small ? "max-h-52 flex-wrap gap-1 overflow-y-auto" : "overflow-x-auto"}`}
         style={{ paddingTop: ROOM }}
       >
         {threads.length > 0 && !small && <Threads row={row} threads={threads} />}
@@ -72,7 +72,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
           onPull={beginPull}
         />
         <li className={`shrink-0 ${small ? "ml-1" : "ml-3"}`}>
-          <AddLayer store={store} elements={elements} />
+          <AddLayer store={store} elements={elements} small={small} />
         </li>
       </ol>
       <SignButton

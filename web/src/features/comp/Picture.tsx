@@ -13,6 +13,7 @@ import { CompareBar, useAgainst } from "./CompareBar";
 import { useDesk, useDeskFields } from "./deskState";
 import type { DocumentStore } from "./documentStore";
 import { setPace } from "./draftPace";
+import { NotesOver } from "./Notes";
 import { useDrawTime } from "./drawTime";
 import { DrawOver } from "./drawing/DrawOver";
 import { ChannelBoard } from "./mattes/ChannelBoard";
@@ -80,6 +81,9 @@ export function Picture({ store, comp, project, elements }: Props) {
     "set",
   );
   const chosen = layerOf(document, layer);
+  // beside the comp's own column, where their list is: nothing lies over an edge that is judged
+  const noting = useDesk((d) => d.noting);
+  const pinned = noting || (!chosen && document.notes.some((n) => n.frame === number));
   const onView = useCallback((next: View | null) => set({ view: next }), [set]);
   const pick = usePick(project, chosen && elements.find((e) => e.key === elementOf(chosen)));
 
@@ -117,7 +121,9 @@ export function Picture({ store, comp, project, elements }: Props) {
                 over={
                   tool
                     ? (at, room) => <DrawOver {...{ store, comp, tool, elements, room }} view={at} />
-                    : undefined
+                    : pinned
+                      ? (at, room) => <NotesOver {...{ store, room }} view={at} />
+                      : undefined
                 }
                 wipe={
                   other && against && compare.how === "wipe"

@@ -61,10 +61,10 @@ export const SmallCard = memo(function SmallCard(props: Props) {
       }
       onKeyDown={(event) => moveByKey(event, store, layer)}
       onPointerDown={(event) => onPress(event, layer.id)}
-      className={`flex h-7 w-26 touch-none items-center gap-1 overflow-hidden rounded-md border bg-card pr-1 text-left text-[12px] data-[dragged=true]:opacity-60 ${border} ${layer.shown ? "" : "opacity-60"} ${left ? "opacity-40" : ""}`}
+      className={`flex h-7 w-24 touch-none items-center gap-1 overflow-hidden rounded-md border bg-card pr-1 text-left text-[12px] data-[dragged=true]:opacity-60 ${border} ${layer.shown ? "" : "opacity-60"} ${left ? "opacity-40" : ""}`}
     >
       {layer.kind === "made" ? (
-        <MadePicture made={layer.made} className="h-full w-7 shrink-0" />
+        <MadePicture tiny made={layer.made} className="h-full w-7 shrink-0" />
       ) : element ? (
         <ElementPicture element={element} className="h-full w-7 shrink-0" />
       ) : (

@@ -9,6 +9,7 @@ import {
   StepBack,
   StepForward,
   Table2,
+  GalleryThumbnails,
 } from "lucide-react";
 import { memo, useRef, type PointerEvent, type ReactNode } from "react";
 import { layerOf, lifeOf, type CompDocument } from "../../domain/comp";
@@ -44,7 +45,7 @@ const LOOPS: Record<Loop, { label: string; help: string; next: Loop; sign: React
 };
 
 export const TimeBar = memo(function TimeBar({ document }: { document: CompDocument }) {
-  const desk = useDeskFields("playing", "loop", "curves", "set");
+  const desk = useDeskFields("playing", "loop", "curves", "frames", "set");
   const go = (frame: number) =>
     desk.set({ frame: clampFrame(frame, document.first, document.last), playing: false });
   return (
@@ -81,6 +82,15 @@ export const TimeBar = memo(function TimeBar({ document }: { document: CompDocum
       >
         <Spline className="size-3.5" />
         {t.curves}
+      </Button>
+      <Button
+        aria-pressed={desk.frames}
+        title={t.theFramesSideBySide}
+        onClick={() => desk.set({ frames: !desk.frames })}
+        className={desk.frames ? "border-accent bg-accent-soft text-accent" : ""}
+      >
+        <GalleryThumbnails className="size-3.5" />
+        {t.frames}
       </Button>
       <Button title={t.oneCompForManyPictures} onClick={() => desk.set({ list: true })}>
         <Table2 className="size-3.5" />

@@ -149,6 +149,7 @@ const TIME: Ungrouped[] = [
   { name: t.loopWhilePlaying, run: () => set({ loop: "loop" }) },
   { name: t.playPingPong, run: () => set({ loop: "ping-pong" }) },
   { name: t.curvesShowOrHide, run: () => set({ curves: !desk().curves }) },
+  { name: t.framesShowOrHide, key: "t", run: () => set({ frames: !desk().frames }) },
 ];
 
 const CHANNEL_NAMES: Record<string, string> = {
@@ -206,7 +207,7 @@ const LOOKING: Ungrouped[] = [
     name: t.takeTheDrawnLineOr,
     key: "Escape",
     shown: "Esc",
-    run: () => set({ mark: null, drawing: null, tool: null }),
+    run: () => set({ mark: null, drawing: null, tool: null, noting: false }),
   },
   { name: t.valuesUnderThePointer, run: () => set({ instrument: "values" }) },
   { name: t.histogram, run: () => set({ instrument: "histogram" }) },
@@ -368,6 +369,11 @@ const LAYER: Ungrouped[] = [
 ];
 
 const COMP: Ungrouped[] = [
+  {
+    name: t.pinANote,
+    key: "m",
+    run: () => set({ noting: !desk().noting, layer: null, also: [], tool: null }),
+  },
   { name: t.smallOrLargeCards, key: "k", run: toggleSmallCards },
   { name: t.undo, shown: "Ctrl Z", run: (s) => s.getState().undo() },
   { name: t.redo, shown: "Ctrl Shift Z", run: (s) => s.getState().redo() },

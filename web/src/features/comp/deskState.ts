@@ -93,6 +93,8 @@ export interface DeskState {
   mark: Mark | null;
   /** Whether the curves stand under the picture. */
   curves: boolean;
+  /** Whether the frames of what is shown stand under the picture. */
+  frames: boolean;
   /** Whether the list of the comp is open. */
   list: boolean;
   /** Whether the comp's name, size, rate and frames are asked for. */
@@ -103,6 +105,10 @@ export interface DeskState {
   /** What is marked for the board. */
   regions: { stay: Box[]; go: Box[] };
   matching: Matching | null;
+  /** Whether the next click on the picture pins a note. */
+  noting: boolean;
+  /** The note whose words are shown on the picture. */
+  note: string | null;
   /** Why copied layers could not be pasted. */
   notPasted: Problem | null;
   /** Whether the lineup's cards are small; null: where they are many. */
@@ -131,6 +137,7 @@ export const useDesk = create<DeskState>((set) => ({
   copied: [],
   copiedCurve: null,
   curves: false,
+  frames: false,
   list: false,
   settings: false,
   compare: FIRST_COMPARISON,
@@ -144,6 +151,8 @@ export const useDesk = create<DeskState>((set) => ({
   matching: null,
   matteShown: null,
   notPasted: null,
+  noting: false,
+  note: null,
   smallCards: { yes: true, no: false }[remembered("smallCards") ?? ""] ?? null,
   set: (part) => set(part),
 }));

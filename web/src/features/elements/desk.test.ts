@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { ElementOut } from "../../api/client";
 import { passesOf, rangeInWords } from "./channels";
 import { doubted } from "../../domain/attention";
-import { oddOnes } from "./Frames";
+import { oddOnes } from "../../parts/FlickerPlot";
 import { boundsOf, pointsOf } from "../../parts/plots";
 import { patternOf } from "./ReadingRules";
 
