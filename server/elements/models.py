@@ -94,6 +94,7 @@ class Element(models.Model):
     file = models.TextField(help_text="File or pattern, relative to the media folder or to its library.")
     library = models.ForeignKey(Library, on_delete=models.CASCADE, null=True, related_name="elements")
     folder = models.CharField(max_length=500, blank=True, help_text="Folder it was imported from.")
+    label = models.CharField(max_length=60, blank=True, help_text="A word that people gather elements by.")
     state = models.CharField(max_length=10, choices=State, default=State.ARRIVING)
     problem = models.JSONField(null=True, help_text="Why it was refused: code, message, advice, where.")
     facts = models.JSONField(null=True)

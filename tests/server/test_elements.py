@@ -217,3 +217,15 @@ def test_what_nothing_uses_is_found_and_removed_at_once(ada, project, comp, disc
     assert ada("POST", "elements/remove", gone).status_code == 204
     assert not any(f.exists() for f in files)
     assert unused() == set()
+
+
+def test_labels_gather_elements(ada, project, disc, png):
+    other = ada.bring(project.pk, {"sky.png": png(2)})[0]
+    both = {"elements": [disc["id"], other["id"]], "label": "  skies   and discs "}
+    assert ada("POST", "elements/label", both).status_code == 204
+    labels = {e["id"]: e["label"] for e in ada("GET", f"projects/{project.pk}/elements").json()}
+    assert labels == {disc["id"]: "skies and discs", other["id"]: "skies and discs"}
+    assert ada("POST", "elements/label", {"elements": [disc["id"]], "label": ""}).status_code == 204
+    labels = {e["id"]: e["label"] for e in ada("GET", f"projects/{project.pk}/elements").json()}
+    assert labels[disc["id"]] == ""
+    assert ada("POST", "elements/label", {**both, "label": "x" * 61}).status_code == 422

@@ -86,6 +86,7 @@ def addresses(project, disc, comp, ada):
     return [
         ("GET", f"projects/{p}", None), ("PATCH", f"projects/{p}", {"name": "x"}),
         ("POST", f"projects/{p}/members", {"name": "eve"}), ("GET", f"projects/{p}/events", None),
+        ("POST", "elements/label", {"elements": [e], "label": "sky"}),
         ("POST", f"projects/{p}/elements/bring-over", {"elements": [e]}),
         ("GET", f"projects/{p}/elements/unused", None), ("POST", "elements/remove", {"elements": [e]}),
         ("GET", f"projects/{p}/colour", None), ("PUT", f"projects/{p}/colour?name=a.ocio", None),

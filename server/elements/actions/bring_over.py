@@ -24,8 +24,8 @@ def bring_over(rows: Sequence[Element], project: Project) -> dict[int, Element]:
     One that the project has already, with the same files, reading and encoding, stands for itself. Files in a
     registered folder are brought where the project has the same folder.
 
-    Raises `Conflict` that names the element: it is not ready, lies in a folder that the project has not, or is
-    read in a space of a configuration that the project has not.
+    Raises `Conflict` that names the element: it is not ready, lies in a folder that the project has not, or
+    is read in a space of a configuration that the project has not.
     """
     with transaction.atomic():
         done: dict[int, Element] = {}
@@ -70,7 +70,7 @@ def _check_encoding(row: Element, project: Project) -> None:
         named = row.encoding.startswith(f"{own.key}/")
         if named and not ColourConfiguration.objects.filter(project=project, key=own.key).exists():
             raise Conflict(
-                f"{row.name} is read in a space of the configuration {own.name}, which {project.name} has not.",
+                f"{row.name} is read in a space of {own.name}, a configuration that {project.name} has not.",
                 advice="Add the configuration to that project first.", where=row.name,
             )  # fmt: skip
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from typing import Any, Literal
 
 from config.errors import Problem
+from config.events import announce
+from django.db import transaction
 from django.db.models import Count, Q
 from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
@@ -49,6 +51,11 @@ class RenameIn(Schema):
 
 class RemoveIn(Schema):
     elements: list[int]
+
+
+class LabelIn(Schema):
+    elements: list[int]
+    label: str
 
 
 class BroughtOut(Schema):
@@ -104,6 +111,20 @@ def bring_elements_over(request: HttpRequest, project_id: int, body: RemoveIn) -
     project = project_for(request.user, project_id)
     brought = bring_over(elements_for(request, body.elements), project)
     return [BroughtOut(element=number, key=key(row)) for number, row in brought.items()]
+
+
+@router.post("elements/label", response={204: None, 404: Problem, 422: Problem})
+def label_elements(request: HttpRequest, body: LabelIn) -> Status[None]:
+    """Gather elements under a word, or under none."""
+    label = " ".join(body.label.split())
+    if len(label) > 60:
+        raise ValueRefused("A label has at most 60 characters.", where="label")
+    rows = elements_for(request, body.elements)
+    with transaction.atomic():
+        Element.objects.filter(pk__in=[row.pk for row in rows]).update(label=label)
+        for row in rows:
+            announce(row.project_id, "elements", row.pk)
+    return Status(204, None)
 
 
 @router.post("elements/reading", response={200: list[ElementOut], 404: Problem, 422: Problem})

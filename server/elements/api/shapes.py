@@ -49,6 +49,7 @@ class ElementOut(Schema):
     key: str
     name: str
     folder: str
+    label: str = Field(description="A word that people gather elements by; empty for none.")
     library: int | None
     state: State
     problem: Problem | None
@@ -75,7 +76,7 @@ def element_out(row: Element, changes: int | None = None) -> ElementOut:
     own = facts is not None and facts.alpha and (row.only is None or "A" in row.only)
     # all of it comes from our own rows and is checked already: a list of thousands need not be checked again
     return ElementOut.model_construct(
-        id=row.pk, key=key(row), name=row.name, folder=row.folder, library=row.library_id,
+        id=row.pk, key=key(row), name=row.name, folder=row.folder, label=row.label, library=row.library_id,
         state=cast("State", row.state),
         problem=Problem(**row.problem) if row.problem else None, facts=facts, reading=reading,
         reading_words=reading.words(), reading_set=row.reading_set,

@@ -26,6 +26,8 @@ const inProject = (project: number) => ({ params: { path: { project_id: project 
 export const elementCalls = {
   rename: (element: number, name: string) =>
     take<ElementOut>(client.PATCH("/api/elements/{element_id}", { ...of(element), body: { name } })),
+  label: (elements: number[], label: string) =>
+    take(client.POST("/api/elements/label", { body: { elements, label } })),
   remove: (elements: number[]) => take(client.POST("/api/elements/remove", { body: { elements } })),
   trial: (element: number) => take<TrialOut>(client.POST("/api/elements/{element_id}/trial", of(element))),
   accept: (element: number) =>

@@ -759,6 +759,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/elements/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Label Elements
+         * @description Gather elements under a word, or under none.
+         */
+        post: operations["elements_api_elements_label_elements"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/elements/reading": {
         parameters: {
             query?: never;
@@ -4866,6 +4886,11 @@ export interface components {
             kinds: {
                 [key: string]: "colour" | "data";
             };
+            /**
+             * Label
+             * @description A word that people gather elements by; empty for none.
+             */
+            label: string;
             /** Library */
             library: number | null;
             /** Name */
@@ -6683,6 +6708,13 @@ export interface components {
              * @default 1
              */
             white?: number;
+        };
+        /** LabelIn */
+        LabelIn: {
+            /** Elements */
+            elements: number[];
+            /** Label */
+            label: string;
         };
         /** LaidOut */
         LaidOut: {
@@ -13026,6 +13058,46 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_elements_label_elements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

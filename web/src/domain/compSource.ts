@@ -14,6 +14,7 @@ export function compAsElement(comp: CompRow): ElementOut {
     key: comp.key,
     name: comp.name,
     folder: "",
+    label: "",
     library: null,
     state: "ready",
     problem: null,

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { ElementOut } from "../api/client";
-import { EVERYTHING, searched, type Search } from "./elementSearch";
+import { EVERYTHING, labelsOf, searched, type Search } from "./elementSearch";
 
 const element = (id: number, name: string, more: object = {}): ElementOut =>
   ({
@@ -49,4 +49,21 @@ it("orders them, numbers as numbers, and leaves the list itself as it was", () =
   expect(ids({ order: "newest" })).toEqual([4, 3, 2, 1]);
   expect(ids({ order: "large" })).toEqual([4, 2, 1, 3]);
   expect(ROWS.map((e) => e.id)).toEqual([1, 2, 3, 4]);
+});
+
+it("finds by label, which counts as a word too, and lists labels by name", () => {
+  const rows = [
+    { id: 1, name: "kite.mov", folder: "", label: "skies" },
+    { id: 2, name: "reeds.exr", folder: "", label: "" },
+    { id: 3, name: "dawn.png", folder: "", label: "skies" },
+    { id: 4, name: "strap.png", folder: "", label: "Captions" },
+  ] as ElementOut[];
+  const ids = (search: Partial<Search>) => searched(rows, { ...EVERYTHING, ...search }).map((e) => e.id);
+  expect(ids({ label: "skies" })).toEqual([1, 3]);
+  expect(ids({ label: "" })).toEqual([2]);
+  expect(ids({ words: "skies dawn" })).toEqual([3]);
+  expect(labelsOf(rows)).toEqual([
+    ["Captions", 1],
+    ["skies", 2],
+  ]);
 });

@@ -11,9 +11,11 @@ export interface Search {
   words: string;
   kind: Kind;
   order: Order;
+  /** Only those of a label; null: of any and of none. */
+  label: string | null;
 }
 
-export const EVERYTHING: Search = { words: "", kind: "all", order: "import" };
+export const EVERYTHING: Search = { words: "", kind: "all", order: "import", label: null };
 
 /** Whether all words stand in a name, in any order and case. */
 export function holdsWords(name: string, words: string): boolean {
@@ -50,9 +52,21 @@ const BY: Record<Exclude<Order, "import">, (a: ElementOut, b: ElementOut) => num
 /** ``unused``: numbers of those that nothing uses, where they are looked for. */
 export function searched(
   rows: ElementOut[],
-  { words, kind, order }: Search,
+  { words, kind, order, label }: Search,
   unused: ReadonlySet<number> = new Set(),
 ): ElementOut[] {
-  const found = rows.filter((e) => isOfKind(e, kind, unused) && holdsWords(`${e.folder}/${e.name}`, words));
+  const found = rows.filter(
+    (e) =>
+      (label === null || e.label === label) &&
+      isOfKind(e, kind, unused) &&
+      holdsWords(`${e.label} ${e.folder}/${e.name}`, words),
+  );
   return order === "import" ? found : found.toSorted(BY[order]);
+}
+
+/** Labels that are there, by name, each with how many elements it has. */
+export function labelsOf(rows: readonly ElementOut[]): [string, number][] {
+  const counts = new Map<string, number>();
+  for (const { label } of rows) if (label) counts.set(label, (counts.get(label) ?? 0) + 1);
+  return [...counts].sort(([a], [b]) => a.localeCompare(b, "en", { numeric: true, sensitivity: "base" }));
 }

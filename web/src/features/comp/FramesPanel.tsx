@@ -26,6 +26,8 @@ const MOST_MEASURED = 240;
 const MOST_SHOWN = 12;
 /** Pixels that a small picture is wide at least. */
 const WIDE = 150;
+/** Milliseconds without a change before all frames are drawn anew. */
+const RESTING = 400;
 /** Whole frames are measured at this level at most. */
 const COARSE = 2;
 
@@ -49,7 +51,10 @@ export function FramesPanel({ store, comp }: { store: DocumentStore; comp: numbe
   const wanted = JSON.stringify(askOfAll(asked));
   // what is shown last stays until the next has come to rest
   useEffect(() => {
-    if (wanted !== "null") setAsk(JSON.parse(wanted) as CompAsk);
+    if (wanted === "null") return;
+    // what is worked on goes first
+    const later = setTimeout(() => setAsk(JSON.parse(wanted) as CompAsk), RESTING);
+    return () => clearTimeout(later);
   }, [wanted]);
   const [first, last] = rangeOfDesk(range, document);
   const frames = useMemo(() => Array.from({ length: last - first + 1 }, (_, i) => first + i), [first, last]);

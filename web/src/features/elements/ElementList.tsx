@@ -5,6 +5,7 @@ import { doubted, needsConfirming } from "../../domain/attention";
 import { FileName } from "../../ui/FileName";
 import { LongList } from "../../ui/LongList";
 import { heldInWords } from "./HoldsField";
+import { carry } from "./Labels";
 import { text } from "./strings";
 
 const t = text.ElementList;
@@ -52,6 +53,8 @@ export function ElementList({ rows, all, chosen, marked, onMark, onChoose }: Pro
             <button
               type="button"
               aria-current={element.id === chosen}
+              draggable
+              onDragStart={(event) => carry(event, element.id, marked)}
               onClick={(event) =>
                 event.ctrlKey || event.metaKey || event.shiftKey ? toggle(element.id) : onChoose(element.id)
               }

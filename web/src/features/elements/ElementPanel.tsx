@@ -22,6 +22,7 @@ import { TakeBack } from "./TakeBack";
 import { TranscodeSection } from "./TranscodeSection";
 import { ColourButton } from "./ColourButton";
 import { RuleButton } from "./ReadingRules";
+import { LabelField } from "./Labels";
 import { RenameElement } from "./RenameElement";
 import { Section } from "./Section";
 import { useRefresh } from "./useRefresh";
@@ -56,6 +57,7 @@ export function ElementPanel({ element, rows, project, onTrial }: Props) {
         {element.problem && <ProblemNote problem={element.problem} />}
         {element.replaced && <Replaced element={element} />}
         <Namesake element={element} rows={rows} />
+        <LabelField of={[element]} rows={rows} project={project} />
         {facts && <FactsTable element={element} facts={facts} />}
         {facts && facts.kind !== "still" && (
           <RateField

@@ -13,6 +13,7 @@ import { ColourButton } from "./ColourButton";
 import { ElementList } from "./ElementList";
 import { ElementPanel } from "./ElementPanel";
 import { Frames } from "./Frames";
+import { LabelBar } from "./Labels";
 import { LibraryButton } from "./Libraries";
 import { ManyPanel } from "./ManyPanel";
 import { modeOf, MODES, type Mode } from "./mode";
@@ -89,6 +90,7 @@ export function ElementsDesk() {
                 </span>
               </div>
               <SearchBar search={search} onSearch={setSearch} />
+              <LabelBar {...{ rows, project, search }} onSearch={setSearch} />
             </div>
             <UnfinishedImports project={project} />
             <JoinPairs project={project} rows={rows} />
@@ -126,6 +128,7 @@ export function ElementsDesk() {
             {several.length > 1 ? (
               <ManyPanel
                 rows={rows.filter((r) => several.includes(r.id))}
+                all={rows}
                 project={project}
                 onDone={() => setMarked([])}
               />

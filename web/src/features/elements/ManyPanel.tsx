@@ -4,6 +4,7 @@ import { ReadingEditor } from "../../parts/ReadingEditor";
 import { useSpaces } from "../../parts/useSpaces";
 import { useReading } from "../../parts/useReading";
 import { Button, ProblemNote } from "../../ui/basics";
+import { LabelField } from "./Labels";
 import { RemoveMany } from "./RemoveMany";
 import { Section } from "./Section";
 import { RateField } from "./FactsTable";
@@ -14,11 +15,12 @@ const t = text.ManyPanel;
 
 interface Props {
   rows: ElementOut[];
+  all: ElementOut[];
   project: number;
   onDone: () => void;
 }
 
-export function ManyPanel({ rows, project, onDone }: Props) {
+export function ManyPanel({ rows, all, project, onDone }: Props) {
   const { spaces } = useSpaces();
   const { set } = useReading(project);
   const ids = rows.map((r) => r.id);
@@ -42,6 +44,7 @@ export function ManyPanel({ rows, project, onDone }: Props) {
           ))}
           {rows.length > 8 && <li>{t.andMore(rows.length - 8)}</li>}
         </ul>
+        <LabelField of={rows} rows={all} project={project} />
       </Section>
       <Section title={t.readingOfAllOfThem}>
         {words.length > 1 && <p className="mb-1.5 text-warn">{t.theyAreReadDifferentlyNow}</p>}

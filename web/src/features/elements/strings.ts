@@ -149,6 +149,18 @@ export const text = {
     otherSizes: "other sizes",
     frames: (value: string, value2: string) => `frames ${value}${value2}`,
   },
+  Labels: {
+    labels: "Labels",
+    label: "Label",
+    none: "none",
+    several: "several",
+    without: "no label",
+    newLabel: "New label",
+    dropHere: "new label",
+    dropHereForANewOne:
+      "Drag elements here to gather them under a new label; onto another one to put them there",
+    showOnlyOrDrop: (label: string) => `Show only ${label}; drag elements here to put them there`,
+  },
   Frames: {
     hasNoFurtherFramesTo: (name: string) => `${name} has no other frames to look at.`,
     onePicture: "One picture",
