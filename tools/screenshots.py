@@ -9,7 +9,6 @@ from collections.abc import Callable
 from application import ROOT, demo_for_a_while
 from browser.driver import browser
 from browser.visitor import Visitor, until
-from selenium.webdriver.common.action_chains import ActionChains
 
 TARGET = ROOT / "docs" / "screenshots"
 
@@ -132,6 +131,33 @@ def layers(visitor: Visitor) -> None:
     save(visitor, "groups")
 
 
+def lineup(visitor: Visitor) -> None:
+    """The end title forty layers deep: small cards, its frames side by side, a note."""
+    comps = visitor.api("GET", "projects/1/comps")
+    title = next(c["id"] for c in comps if c["name"] == "End title")
+    document = visitor.api("GET", f"comps/{title}")["document"]
+    plate, *over = document["layers"]
+    names = ("reflection", "sparkle", "grain pass", "vignette", "edge light", "haze", "mark's shadow")
+    copies = [
+        {**over[i % len(over)], "id": f"l{i}", "name": f"{names[i % len(names)]} {i + 1}", "opacity": 0.04,
+         "operator": "screen" if i % 3 else "over", "locked": i % 11 == 4}
+        for i in range(34)
+    ]  # fmt: skip
+    note = {"id": "n1", "text": "The sun may be a little darker", "frame": 12, "x": 1010, "y": 390}
+    body = {
+        **{n: document[n] for n in ("width", "height", "rate", "first", "last")},
+        "name": "End title, finished",
+        "layers": [plate, *copies, *over], "notes": [note],
+    }  # fmt: skip
+    comp = visitor.api("POST", "projects/1/comps", body)["id"]
+    visitor.open(f"projects/1/comp/{comp}?frame=12")
+    visitor.settled()
+    visitor.keys("t")
+    until(lambda: visitor.seen("frame stands out") or visitor.seen("stands out: frame"), "measured", 300)
+    visitor.one("[aria-label^='Note:']").click()
+    save(visitor, "lineup")
+
+
 def scene(visitor: Visitor) -> None:
     """The lantern once it is rendered, and the stool with its passes and its light."""
     visitor.open("projects/1/scene/1?frame=8")
@@ -152,24 +178,11 @@ def rays(visitor: Visitor, count: int) -> None:
 
 
 def elements(visitor: Visitor) -> None:
-    """The lantern with its facts, the kite's edge in two readings, a title on trial, frames in a row."""
+    """The lantern with its facts, a title on trial, frames in a row."""
     visitor.open("projects/1/elements?element=2")
     visitor.settled()
     until(lambda: visitor.all("svg[aria-label='Histogram'] polyline"), "the histogram")
     save(visitor, "elements")
-    visitor.open("projects/1/elements?element=3")
-    visitor.settled()
-    visitor.wait_for("The pixels say otherwise", 180)
-    visitor.click("Wipe")
-    visitor.click("Compared with")
-    visitor.click("premultiplied over black")
-    visitor.click("Draw a line: the edge's profile")
-    viewer = visitor.one("[role=img][aria-label^='Picture of']")
-    chain = ActionChains(visitor.driver, duration=0).move_to_element_with_offset(viewer, -60, -78)
-    chain.click_and_hold().move_by_offset(50, 10).move_by_offset(50, 10).release().perform()
-    until(lambda: visitor.all("svg[aria-label='Profile along the line'] polyline"), "the profile")
-    visitor.settled()
-    save(visitor, "edge-profile")
     visitor.open("projects/1/elements?element=5&view=trial")
     visitor.wait_for("over a strong colour")
     time.sleep(2)
@@ -233,7 +246,7 @@ def a_list(visitor: Visitor) -> None:
 VIEWS: dict[str, Callable[[Visitor], None]] = {
     "comp": lambda visitor: comp(visitor, "comp"), "pixels": pixels, "recipe": recipe, "scene": scene,
     "elements": elements, "delivery": delivery, "mattes": mattes, "matte_kinds": matte_kinds,
-    "layers": layers, "list": a_list,
+    "layers": layers, "list": a_list, "lineup": lineup,
 }  # fmt: skip
 
 

@@ -49,8 +49,7 @@ export function FlickerPlot({ frames, rows, now, onLook, className = "h-32" }: P
   const [kind, setKind] = useState<"mean" | "spread">("mean");
   const [at, setAt] = useState<number | null>(null);
   const values = CURVES.map((c) => ({ ...c, values: rows.map((r) => r?.[kind][c.name] ?? 0) }));
-  const flat = values.flatMap((c) => c.values);
-  const [low, high] = [Math.min(...flat, 0), Math.max(...flat, 1e-3)];
+  const [low, high] = boundsOfRows(rows, kind);
   const odd = oddOnes(rows);
   const last = Math.max(1, frames.length - 1);
   const place = (event: PointerEvent) => {
@@ -126,6 +125,7 @@ export function FlickerPlot({ frames, rows, now, onLook, className = "h-32" }: P
           <polyline
             key={c.name}
             points={pointsOf(c.values, low, high)}
+            opacity={c.name === "A" && c.values.every((v) => v >= high || v <= low) ? 0.3 : 1}
             transform={`scale(${Math.max(rows.length - 1, 0) / last} 1)`}
             fill="none"
             stroke={c.stroke}
@@ -152,6 +152,18 @@ export function oddOnes(rows: FrameRow[]): number[] {
     const away = Math.min(Math.abs(v - before), Math.abs(v - after));
     return away > limit && (v - before) * (v - after) > 0 ? [i] : [];
   });
+}
+
+/** Bounds in which a flicker is seen: those of what changes, and of colour, whose alpha may be 1 throughout. */
+export function boundsOfRows(rows: FrameRow[], kind: "mean" | "spread"): [number, number] {
+  const of = (name: string) => rows.flatMap((r) => r?.[kind][name] ?? []);
+  const alpha = of("A");
+  const still = alpha.every((v) => Math.abs(v - alpha[0]!) < 1e-6);
+  const seen = [...["R", "G", "B", "luma"].flatMap(of), ...(still ? [] : alpha)];
+  if (seen.length === 0) return [0, 1];
+  const [low, high] = [Math.min(...seen), Math.max(...seen)];
+  const margin = Math.max((high - low) * 0.15, 1e-3);
+  return [low - margin, high + margin];
 }
 
 /** Every so manieth of many frames, the first always. */

@@ -69,7 +69,7 @@ class Command(BaseCommand):
 
         keys = {name: key(row) for name, row in rows.items()}
         made = [boardwalk(keys, frames), whole_dusk(keys, frames), *to_be_matted(keys)]
-        made += [end_title(keys, frames), kites_at_dusk(keys, frames)]
+        made += [kites_at_dusk(keys, frames), end_title(keys, frames)]
         for document in made:
             add_comp(project, parse_comp(document), person)
 

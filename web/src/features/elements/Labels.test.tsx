@@ -17,7 +17,7 @@ const ROWS = [
 ] as ElementOut[];
 
 function shown(onSearch = vi.fn()) {
-  const label = vi.spyOn(elementCalls, "label").mockResolvedValue(undefined as never);
+  const label = vi.spyOn(elementCalls, "label").mockResolvedValue(undefined);
   render(
     <QueryClientProvider client={new QueryClient()}>
       <button type="button" draggable onDragStart={(event) => carry(event, 2, [1, 2])}>

@@ -165,7 +165,7 @@ export function LabelField({ of, rows, project }: { of: ElementOut[]; rows: Elem
             if (label !== shown) give.mutate({ elements: of.map((e) => e.id), label });
           }}
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-          className="h-7 min-w-0 flex-1 rounded border border-line bg-card px-1.5"
+          className="mb-1 h-7 min-w-0 flex-1 rounded border border-line bg-card px-1.5"
         />
       </label>
       <datalist id={list}>

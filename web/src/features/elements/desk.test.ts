@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { ElementOut } from "../../api/client";
 import { passesOf, rangeInWords } from "./channels";
 import { doubted } from "../../domain/attention";
-import { oddOnes } from "../../parts/FlickerPlot";
+import { boundsOfRows, oddOnes } from "../../parts/FlickerPlot";
 import { boundsOf, pointsOf } from "../../parts/plots";
 import { patternOf } from "./ReadingRules";
 
@@ -91,4 +91,11 @@ it("plots within bounds that hold 0 to 1 and what lies beyond", () => {
   expect(boundsOf([[0.2, 0.4]])).toEqual([0, 1]);
   expect(boundsOf([[-0.5, 3]])).toEqual([-0.5, 3]);
   expect(pointsOf([0, 1], 0, 1)).toBe("0.0,100.00 1000.0,0.00");
+});
+
+it("a flicker of a hundredth fills the plot, though the alpha is 1 throughout", () => {
+  const frame = (v: number) => ({ mean: { R: v, G: v, B: v, luma: v, A: 1 }, spread: {} });
+  const [low, high] = boundsOfRows([0.1, 0.11, 0.1].map(frame), "mean");
+  expect(low).toBeGreaterThan(0.09);
+  expect(high).toBeLessThan(0.12);
 });
