@@ -40,6 +40,9 @@ const NOTHING_DRAWN = {
   matteShown: null,
   list: false,
   settings: false,
+  noting: false,
+  note: null,
+  notPasted: null,
   regions: { stay: [], go: [] },
 };
 

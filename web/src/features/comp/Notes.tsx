@@ -3,6 +3,7 @@ import { MapPin, Trash2 } from "lucide-react";
 import { useState, type PointerEvent, type ReactNode } from "react";
 import { toComp, toScreen, type Size, type View } from "../../domain/geometry";
 import { addNote, changeNote, notesInOrder, removeNote, type Note } from "../../domain/notes";
+import { clampFrame } from "../../domain/time";
 import { Button, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
 import { shownDocument, type DocumentStore } from "./documentStore";
@@ -11,7 +12,7 @@ import { text } from "./strings";
 const t = text.Notes;
 
 export function NotesSection({ store }: { store: DocumentStore }) {
-  const notes = store((s) => shownDocument(s).notes);
+  const { notes, first, last } = store(shownDocument);
   const noting = useDesk((d) => d.noting);
   const { commit } = store.getState();
   return (
@@ -33,7 +34,13 @@ export function NotesSection({ store }: { store: DocumentStore }) {
             <button
               type="button"
               aria-label={t.goTo(note.frame, note.text)}
-              onClick={() => useDesk.setState({ frame: note.frame, playing: false, note: note.id })}
+              onClick={() =>
+                useDesk.setState({
+                  frame: clampFrame(note.frame, first, last),
+                  playing: false,
+                  note: note.id,
+                })
+              }
               className={`min-w-0 flex-1 text-left [overflow-wrap:anywhere] hover:underline ${note.done ? "text-soft line-through" : ""}`}
             >
               {note.text} <span className="num text-soft">{t.atFrame(note.frame)}</span>

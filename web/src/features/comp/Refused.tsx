@@ -20,7 +20,7 @@ export function LockedNote({ store }: { store: DocumentStore }) {
       <Lock className="size-4 shrink-0 text-soft" />
       <span className="min-w-0 flex-1 truncate">{t.isLocked(locked)}</span>
       <Button onClick={() => commit((d) => lockedOrFree(d, ids), t.unlockWhat(locked))}>{t.unlock}</Button>
-      <Button onClick={() => store.setState({ locked: null })}>{t.leaveLocked}</Button>
+      <Button onClick={() => store.setState({ locked: null })}>{t.keepLocked}</Button>
     </div>
   );
 }

@@ -415,7 +415,7 @@ export const text = {
     isLocked: (name: string) => `${name} is locked: it was not changed.`,
     unlock: "Unlock it",
     unlockWhat: (name: string) => `unlock ${name}`,
-    leaveLocked: "Leave it locked",
+    keepLocked: "Keep it locked",
     showTheNewestDropMine: "Show the newest, drop mine",
     dropMyChange: "Drop my change",
     saveMineOverIt: "Save mine over it",

@@ -63,6 +63,17 @@ it("dropped beside the labels it asks for a new one", async () => {
   await waitFor(() => expect(label).toHaveBeenCalledWith([1, 2], "passes"));
 });
 
+it("what was labelled is taken back: each to the label that it had", async () => {
+  const { label } = shown();
+  dragOnto(screen.getByRole("button", { name: /^skies/ }));
+  fireEvent.click(await screen.findByRole("button", { name: "Take the labels of 2 back" }));
+  await waitFor(() => expect(label).toHaveBeenCalledTimes(3));
+  expect(label.mock.calls.slice(1)).toEqual([
+    [[1], "skies"],
+    [[2], ""],
+  ]);
+});
+
 it("a label filters, and once more shows all", () => {
   const { onSearch } = shown();
   fireEvent.click(screen.getByRole("button", { name: /^skies/ }));

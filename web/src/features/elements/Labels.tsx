@@ -2,6 +2,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { Plus, Tag } from "lucide-react";
 import { useState, type DragEvent } from "react";
+import { create } from "zustand";
 import { asProblem, type ElementOut } from "../../api/client";
 import { elementCalls } from "../../api/elements";
 import { labelsOf, type Search } from "../../domain/elementSearch";
@@ -19,13 +20,52 @@ export function carry(event: DragEvent, id: number, marked: readonly number[]): 
   event.dataTransfer.effectAllowed = "move";
 }
 
-function useLabel(project: number) {
+interface Given {
+  elements: number[];
+  label: string;
+}
+
+/** The labels of before, of what was labelled last: taken back by giving them again. */
+const useLast = create<{ before: Given[] }>(() => ({ before: [] }));
+
+/** Elements by the label that they have now. */
+function labelsNow(rows: readonly ElementOut[], elements: readonly number[]): Given[] {
+  const now = new Map<string, number[]>();
+  for (const { id, label } of rows)
+    if (elements.includes(id)) now.set(label, [...(now.get(label) ?? []), id]);
+  return [...now].map(([label, ids]) => ({ label, elements: ids }));
+}
+
+function useLabel(project: number, rows: readonly ElementOut[]) {
   const refresh = useRefresh(project);
   return useMutation({
-    mutationFn: ({ elements, label }: { elements: number[]; label: string }) =>
-      elementCalls.label(elements, label),
-    onSuccess: () => refresh(),
+    mutationFn: async (given: Given[]) => {
+      const before = given.flatMap(({ elements }) => labelsNow(rows, elements));
+      for (const { elements, label } of given) await elementCalls.label(elements, label);
+      return before;
+    },
+    onSuccess: (before) => {
+      useLast.setState({ before });
+      return refresh();
+    },
   });
+}
+
+/** What was labelled last can be taken back, and that too. */
+function TakeBackLabel({ give }: { give: ReturnType<typeof useLabel> }) {
+  const { before } = useLast();
+  const count = before.reduce((sum, { elements }) => sum + elements.length, 0);
+  if (count === 0) return null;
+  return (
+    <button
+      type="button"
+      className="h-6 text-[12px] underline"
+      disabled={give.isPending}
+      onClick={() => give.mutate(before)}
+    >
+      {t.takeBack(count)}
+    </button>
+  );
 }
 
 interface BarProps {
@@ -37,14 +77,14 @@ interface BarProps {
 
 export function LabelBar({ rows, project, search, onSearch }: BarProps) {
   const labels = labelsOf(rows);
-  const give = useLabel(project);
+  const give = useLabel(project, rows);
   const [naming, setNaming] = useState<number[] | null>(null);
   const drop = (event: DragEvent, label: string | null) => {
     event.preventDefault();
     const elements = JSON.parse(event.dataTransfer.getData(CARRIED) || "[]") as number[];
     if (elements.length === 0) return;
     if (label === null) setNaming(elements);
-    else give.mutate({ elements, label });
+    else give.mutate([{ elements, label }]);
   };
   const chip = (label: string | null, words: string, count: number) => (
     <Chip
@@ -64,7 +104,7 @@ export function LabelBar({ rows, project, search, onSearch }: BarProps) {
       {naming ? (
         <NewLabel
           onDone={(label) => {
-            if (label) give.mutate({ elements: naming, label });
+            if (label) give.mutate([{ elements: naming, label }]);
             setNaming(null);
           }}
         />
@@ -78,6 +118,7 @@ export function LabelBar({ rows, project, search, onSearch }: BarProps) {
           <Plus className="size-3" /> {t.dropHere}
         </span>
       )}
+      <TakeBackLabel give={give} />
       {give.error && <ProblemNote problem={asProblem(give.error)} />}
     </div>
   );
@@ -146,7 +187,7 @@ function NewLabel({ onDone }: { onDone: (label: string) => void }) {
 
 /** The label of some elements, typed; one that is there already is offered. */
 export function LabelField({ of, rows, project }: { of: ElementOut[]; rows: ElementOut[]; project: number }) {
-  const give = useLabel(project);
+  const give = useLabel(project, rows);
   const own = [...new Set(of.map((e) => e.label))];
   const shown = own.length === 1 ? own[0]! : "";
   const list = `labels-${of[0]?.id ?? 0}`;
@@ -162,7 +203,7 @@ export function LabelField({ of, rows, project }: { of: ElementOut[]; rows: Elem
           placeholder={own.length > 1 ? t.several : t.none}
           onBlur={(event) => {
             const label = event.target.value.trim();
-            if (label !== shown) give.mutate({ elements: of.map((e) => e.id), label });
+            if (label !== shown) give.mutate([{ elements: of.map((e) => e.id), label }]);
           }}
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
           className="mb-1 h-7 min-w-0 flex-1 rounded border border-line bg-card px-1.5"

@@ -154,6 +154,7 @@ export const text = {
     label: "Label",
     none: "none",
     several: "several",
+    takeBack: (count: number) => (count === 1 ? "Take the label back" : `Take the labels of ${count} back`),
     without: "no label",
     newLabel: "New label",
     dropHere: "new label",
