@@ -34,6 +34,7 @@ CASES = {
     "views": "views",
     "viewer": "viewer",
     "brush": "brush",
+    "hands": "hands",
     "surface": "surface",
 }
 

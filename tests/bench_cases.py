@@ -11,7 +11,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
 BENCH = ROOT / "bench"
-IN_A_BROWSER = {"viewer", "brush", "surface"}
+IN_A_BROWSER = {"viewer", "brush", "hands", "surface"}
 
 _spec = importlib.util.spec_from_file_location("bench_main", BENCH / "main.py")
 assert _spec is not None
