@@ -8,7 +8,7 @@ import {
   removeLayer,
   type CompDocument,
 } from "./comp";
-import { isLocked, lockedOrFree, lockedTouched } from "./locks";
+import { lockedOrFree, lockedTouched, lockOf } from "./locks";
 
 function three(): CompDocument {
   const empty = newDocument("Dusk", { width: 200, height: 100 }, "25", 48);
@@ -22,9 +22,9 @@ describe("a locked layer", () => {
   const document = changeLayer(three(), kite, { locked: true });
 
   it("is touched by what changes it, takes it out or puts it into a group", () => {
-    expect(lockedTouched(document, changeLayer(document, kite, { opacity: 0.5 }))).toBe("kite");
-    expect(lockedTouched(document, removeLayer(document, kite))).toBe("kite");
-    expect(lockedTouched(document, groupLayers(document, [plate, kite])[0])).toBe("kite");
+    expect(lockedTouched(document, changeLayer(document, kite, { opacity: 0.5 }))).toBe(kite);
+    expect(lockedTouched(document, removeLayer(document, kite))).toBe(kite);
+    expect(lockedTouched(document, groupLayers(document, [plate, kite])[0])).toBe(kite);
   });
 
   it("is not touched by what happens to the others, nor by being unlocked", () => {
@@ -38,8 +38,9 @@ describe("a locked layer", () => {
   it("locks what a group holds", () => {
     const [grouped, group] = groupLayers(three(), [plate, kite]);
     const locked = changeLayer(grouped, group!, { locked: true });
-    expect([plate, kite, caption].map((id) => isLocked(locked, id))).toEqual([true, true, false]);
-    expect(lockedTouched(locked, changeLayer(locked, kite, { opacity: 0.5 }))).not.toBeNull();
+    // it is the group that is to be unlocked
+    expect([plate, kite, caption].map((id) => lockOf(locked, id))).toEqual([group, group, null]);
+    expect(lockedTouched(locked, changeLayer(locked, kite, { opacity: 0.5 }))).toBe(group);
   });
 
   it("is freed with others where all are locked, else all are locked", () => {

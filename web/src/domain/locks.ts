@@ -2,13 +2,14 @@
 import { allLayers, changeLayer, layerOf, type CompDocument, type Layer } from "./comp";
 import { holdersOf, parentOf } from "./tree";
 
-/** Whether a layer, or a group that holds it, is locked. */
-export function isLocked(document: CompDocument, id: string): boolean {
-  return [layerOf(document, id), ...holdersOf<Layer>(document.layers, id)].some((layer) => layer?.locked);
+/** The id of what locks a layer: its own, or that of a group that holds it; null where nothing does. */
+export function lockOf(document: CompDocument, id: string): string | null {
+  const around = [layerOf(document, id), ...holdersOf<Layer>(document.layers, id)];
+  return around.find((layer) => layer?.locked)?.id ?? null;
 }
 
 /**
- * The name of a locked layer that a change would touch: change, move into or out of a group, or take out.
+ * The id of a locked layer that a change would touch: change, move into or out of a group, or take out.
  * It may be hidden and shown.
  */
 export function lockedTouched(before: CompDocument, after: CompDocument): string | null {
@@ -19,7 +20,7 @@ export function lockedTouched(before: CompDocument, after: CompDocument): string
     if (then === layer) return parentOf(before.layers, layer.id)?.id !== parentOf(after.layers, layer.id)?.id;
     return !then || JSON.stringify({ ...then, locked: true, shown: layer.shown }) !== JSON.stringify(layer);
   });
-  return touched?.name ?? null;
+  return touched?.id ?? null;
 }
 
 /** All of them locked; or free, where all of them are locked. */

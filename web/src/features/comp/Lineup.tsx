@@ -4,7 +4,7 @@ import { memo, useRef, type PointerEvent } from "react";
 import type { ElementOut } from "../../api/client";
 import { elementOf, layerOf, moveInto, type CompDocument, type Group, type Layer } from "../../domain/comp";
 import { addPart, proposedChannel, threadsOf, withMatte, type Thread } from "../../domain/mattes";
-import { isLocked } from "../../domain/locks";
+import { lockOf } from "../../domain/locks";
 import { holdersOf, placeOf, slotsOf } from "../../domain/tree";
 import { SignButton } from "../../ui/basics";
 import { useReorder } from "../../ui/useReorder";
@@ -37,7 +37,8 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
   const { drag, begin } = useReorder(row, small ? "lines" : "x", (from, to) => {
     const layer = slots[from]?.layer;
     const place = placeOf(slots, from, to);
-    if (layer && isLocked(document, layer.id)) store.setState({ locked: layer.name });
+    const locked = layer ? lockOf(document, layer.id) : null;
+    if (locked !== null) store.setState({ locked });
     else if (layer)
       store.getState().commit((d) => moveInto(d, layer.id, place.group, place.to), t.move(layer.name));
   });

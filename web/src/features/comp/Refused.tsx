@@ -1,6 +1,6 @@
 /** A change that was not saved: both sides named, nothing dropped until the person has chosen. */
 import { Lock } from "lucide-react";
-import { allLayers } from "../../domain/comp";
+import { layerOf } from "../../domain/comp";
 import { lockedOrFree } from "../../domain/locks";
 import { Button, ProblemNote } from "../../ui/basics";
 import type { DocumentStore } from "./documentStore";
@@ -11,15 +11,15 @@ const t = text.Refused;
 /** A change of a locked layer that was not made, and the way to make it. */
 export function LockedNote({ store }: { store: DocumentStore }) {
   const { locked, document, commit } = store();
-  if (locked === null) return null;
-  const ids = allLayers(document)
-    .filter((l) => l.locked && l.name === locked)
-    .map((l) => l.id);
+  const layer = layerOf(document, locked);
+  if (!layer) return null;
   return (
     <div role="status" className="flex items-center gap-2 border-t border-line bg-card px-3 py-1.5">
       <Lock className="size-4 shrink-0 text-soft" />
-      <span className="min-w-0 flex-1 truncate">{t.isLocked(locked)}</span>
-      <Button onClick={() => commit((d) => lockedOrFree(d, ids), t.unlockWhat(locked))}>{t.unlock}</Button>
+      <span className="min-w-0 flex-1 truncate">{t.isLocked(layer.name)}</span>
+      <Button onClick={() => commit((d) => lockedOrFree(d, [layer.id]), t.unlockWhat(layer.name))}>
+        {t.unlock}
+      </Button>
       <Button onClick={() => store.setState({ locked: null })}>{t.keepLocked}</Button>
     </div>
   );

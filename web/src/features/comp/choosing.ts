@@ -1,6 +1,6 @@
 /** Choosing cards of the lineup, one or several, and moving one by a place. */
 import { moveInto, type CompDocument, type Layer } from "../../domain/comp";
-import { isLocked } from "../../domain/locks";
+import { lockOf } from "../../domain/locks";
 import { holdersOf, placeOf, slotsOf } from "../../domain/tree";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
@@ -67,6 +67,7 @@ export function moveCard(store: DocumentStore, layer: Layer, by: number): void {
   const to = Math.max(0, Math.min(slots.length - 1, from + by));
   const place = placeOf(slots, from, to);
   if (to === from) return;
-  if (isLocked(document, layer.id)) store.setState({ locked: layer.name });
+  const locked = lockOf(document, layer.id);
+  if (locked !== null) store.setState({ locked });
   else commit((d) => moveInto(d, layer.id, place.group, place.to), t.move(layer.name));
 }

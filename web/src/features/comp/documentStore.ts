@@ -26,7 +26,7 @@ export interface DocumentState {
   draft: CompDocument | null;
   saving: boolean;
   problem: Problem | null;
-  /** The locked layer that the last change would have touched: it was not made. */
+  /** The id of the locked layer that the last change would have touched: it was not made. */
   locked: string | null;
   /** Show a change while it is being made. */
   sketch: (edit: Edit) => void;
