@@ -11,6 +11,7 @@ from ..colour.working import LIGHT, to_working
 from ..comp import Comp, Element, Group
 from ..comp.layers import AnyLayer
 from ..errors import Cancelled, NeatVeilError
+from ..io.formats import MOST_DRAWN_SIDE
 from ..made import Canvas, Made
 from ..made.base import MOST_PIXELS
 from ..picture import RGB, PremultipliedPicture, trimmed
@@ -24,8 +25,6 @@ Lookups = dict[tuple[object, ...], Any]
 #: The levels that what is made here, and files, are drawn at where they are largest: 16 and 256 times as
 #: wide, since files of marks may say that they are small.
 MOST_ENLARGED, MOST_ENLARGED_FILE = -4, -8
-#: Pixels along a side that files are drawn with.
-_MOST_DRAWN_SIDE = 16_384
 
 
 class Content(Protocol):
@@ -106,7 +105,7 @@ class ElementFrame:
         if not self.sources.draws(self.element):
             return 0
         size = self.size()
-        by_side = -floor(log2(_MOST_DRAWN_SIDE / max(size)))
+        by_side = -floor(log2(MOST_DRAWN_SIDE / max(size)))
         return max(_finest_of(size, MOST_ENLARGED_FILE), by_side)
 
     def has(self, channel: str) -> bool:

@@ -54,6 +54,10 @@ FORMATS = (
 BY_EXTENSION = {e: f for f in FORMATS for e in f.extensions}
 
 
+#: Pixels along a side that drawings are drawn with at most.
+MOST_DRAWN_SIDE = 16_384
+
+
 def is_drawing(path: str | PurePath) -> bool:
     """Whether a file is drawn at the size that it is seen at, by its ending."""
     return PurePath(path).suffix.lower() == ".svg"

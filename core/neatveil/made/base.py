@@ -135,10 +135,11 @@ def painted(canvas: Canvas, box: Box, layers: Sequence[Laid]) -> PremultipliedPi
     planes = new_planes(RGBA, box.height, box.width, zero=not layers)
     for i, layer in enumerate(layers):
         share = np.float32(layer.alpha) * layer.coverage
+        left = np.float32(1) - share
         for name, light in zip(RGBA, (*layer.colour, 1.0), strict=True):
             if i == 0:
                 planes[name][:] = share * np.float32(light)
             else:
-                planes[name] *= np.float32(1) - share
+                planes[name] *= left
                 planes[name] += share * np.float32(light)
     return PremultipliedPicture(planes, box, canvas.frame)

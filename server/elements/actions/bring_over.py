@@ -28,24 +28,27 @@ def bring_over(rows: Sequence[Element], project: Project) -> dict[int, Element]:
     is read in a space of a configuration that the project has not.
     """
     with transaction.atomic():
+        lacking = _configurations_lacking(rows, project)
         done: dict[int, Element] = {}
         for row in rows:
-            _bring(row, project, done)
+            _bring(row, project, lacking, done)
     for row in done.values():
         announce(project.pk, "elements", row.pk)
     return done
 
 
-def _bring(row: Element, project: Project, done: dict[int, Element]) -> Element:
+def _bring(
+    row: Element, project: Project, lacking: Sequence[ColourConfiguration], done: dict[int, Element]
+) -> Element:
     if row.pk in done:
         return done[row.pk]
     if row.state != Element.State.READY:
         raise Conflict(f"{row.name} is not ready.", advice="Wait until it is.", where=row.name)
-    _check_encoding(row, project)
+    _check_encoding(row, project, lacking)
     parts = []
     for part in row.parts:
         carried = Element.objects.select_related("library").get(pk=part["element"])
-        parts.append({**part, "element": _bring(carried, project, done).pk})
+        parts.append({**part, "element": _bring(carried, project, lacking, done).pk})
     library = _library(row, project)
     given = {f.name: getattr(row, f.name) for f in Element._meta.concrete_fields if f.name not in _OWN}
     done[row.pk] = _alike(project, library, parts, given) or Element.objects.create(
@@ -65,10 +68,16 @@ def _alike(
     return None
 
 
-def _check_encoding(row: Element, project: Project) -> None:
-    for own in ColourConfiguration.objects.filter(project=row.project_id):
-        named = row.encoding.startswith(f"{own.key}/")
-        if named and not ColourConfiguration.objects.filter(project=project, key=own.key).exists():
+def _configurations_lacking(rows: Sequence[Element], project: Project) -> list[ColourConfiguration]:
+    """Configurations of the elements' projects that the project has not."""
+    there = ColourConfiguration.objects.filter(project=project).values("key")
+    of = {row.project_id for row in rows}
+    return list(ColourConfiguration.objects.filter(project__in=of).exclude(key__in=there))
+
+
+def _check_encoding(row: Element, project: Project, lacking: Sequence[ColourConfiguration]) -> None:
+    for own in lacking:
+        if row.encoding.startswith(f"{own.key}/"):
             raise Conflict(
                 f"{row.name} is read in a space of {own.name}, a configuration that {project.name} has not.",
                 advice="Add the configuration to that project first.", where=row.name,

@@ -5,8 +5,6 @@ from __future__ import annotations
 from typing import Any, Literal
 
 from config.errors import Problem
-from config.events import announce
-from django.db import transaction
 from django.db.models import Count, Q
 from django.http import HttpRequest, HttpResponse
 from neatveil.alpha import Reading
@@ -18,6 +16,7 @@ from projects.access import project_for
 from pydantic import TypeAdapter
 
 from elements.actions.bring_over import bring_over
+from elements.actions.label_elements import label_elements
 from elements.actions.library import accept
 from elements.actions.remove_element import remove_element, remove_elements, unused_in
 from elements.actions.set_reading import set_holds, set_reading, undo_reading
@@ -114,16 +113,9 @@ def bring_elements_over(request: HttpRequest, project_id: int, body: RemoveIn) -
 
 
 @router.post("elements/label", response={204: None, 404: Problem, 422: Problem})
-def label_elements(request: HttpRequest, body: LabelIn) -> Status[None]:
+def give_label(request: HttpRequest, body: LabelIn) -> Status[None]:
     """Gather elements under a word, or under none."""
-    label = " ".join(body.label.split())
-    if len(label) > 60:
-        raise ValueRefused("A label has at most 60 characters.", where="label")
-    rows = elements_for(request, body.elements)
-    with transaction.atomic():
-        Element.objects.filter(pk__in=[row.pk for row in rows]).update(label=label)
-        for row in rows:
-            announce(row.project_id, "elements", row.pk)
+    label_elements(elements_for(request, body.elements), body.label)
     return Status(204, None)
 
 

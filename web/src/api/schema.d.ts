@@ -769,10 +769,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Label Elements
+         * Give Label
          * @description Gather elements under a word, or under none.
          */
-        post: operations["elements_api_elements_label_elements"];
+        post: operations["elements_api_elements_give_label"];
         delete?: never;
         options?: never;
         head?: never;
@@ -13067,7 +13067,7 @@ export interface operations {
             };
         };
     };
-    elements_api_elements_label_elements: {
+    elements_api_elements_give_label: {
         parameters: {
             query?: never;
             header?: never;

@@ -57,7 +57,8 @@ export function FlickerPlot({ frames, rows, now, onLook, className = "h-32" }: P
     return Math.max(0, Math.min(1, (event.clientX - box.left) / box.width));
   };
   const index = at === null ? null : Math.min(rows.length - 1, Math.round(at * (frames.length - 1)));
-  const mark = now === undefined ? -1 : frames.indexOf(now);
+  // of many frames only some are measured: the one at or before it stands for it
+  const mark = now === undefined ? -1 : frames.findLastIndex((frame) => frame <= now);
   const line = (i: number, stroke: string) => (
     <line
       key={`${i} ${stroke}`}

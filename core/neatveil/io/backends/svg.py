@@ -19,13 +19,11 @@ from ...drawn.fonts import FOLDER as FONTS
 from ...errors import FileDamaged, PictureTooLarge
 from ...picture import RGB, RGBA, Box, Plane, StoredPicture, new_planes
 from ..facts import ChannelFact, Facts
-from ..formats import format_of
+from ..formats import MOST_DRAWN_SIDE, format_of
 from .oiio_file import check_there
 from .samples import fill_planes
 from .svg_tree import Drawing, drawing_of
 
-#: Pixels along a side that the library can draw.
-MOST_SIDE = 16_384
 #: Up to this many pixels it is drawn twice as wide: its own coverage has 15 steps down a pixel.
 _FINE_PIXELS = 1 << 21
 #: Files with more in them are drawn once at every size.
@@ -65,9 +63,9 @@ def draw(path: Path, level: int) -> StoredPicture:
     """
     drawing = _drawing(path)
     width, height = drawing.width << -level, drawing.height << -level
-    if max(width, height) > MOST_SIDE:
+    if max(width, height) > MOST_DRAWN_SIDE:
         raise PictureTooLarge(
-            f"{path.name} would be drawn {width} x {height}; at most {MOST_SIDE:,} pixels a side are.",
+            f"{path.name} would be drawn {width} x {height}; at most {MOST_DRAWN_SIDE:,} pixels a side are.",
             where=path.name,
         )
     fine = width * height <= _FINE_PIXELS and drawing.elements <= _FINE_ELEMENTS
@@ -79,7 +77,7 @@ def draw(path: Path, level: int) -> StoredPicture:
 
 def _drawing(path: Path) -> Drawing:
     check_there(path)
-    return drawing_of(path, MOST_SIDE)
+    return drawing_of(path, MOST_DRAWN_SIDE)
 
 
 def _drawn(drawing: Drawing, name: str, doubled: int) -> _Codes:
