@@ -48,7 +48,7 @@ def probe(path: Path) -> Facts:
     form = format_of(path)
     return Facts(
         kind="still", name=path.name, format=form.name, width=drawing.width, height=drawing.height,
-        codec=form.name, pixel_format="rgba", bit_depth=8,
+        pixel_format="rgba", bit_depth=8,
         channels=[ChannelFact(name=n, sample="uint8") for n in RGBA],
         alpha=True, alpha_claim="straight", alpha_claim_by=form.alpha_by,
         encoding=form.encoding, encoding_by="SVG 2, 13.2: colours are sRGB",

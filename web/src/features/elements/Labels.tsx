@@ -193,7 +193,7 @@ export function LabelField({ of, rows, project }: { of: ElementOut[]; rows: Elem
   const list = `labels-${of[0]?.id ?? 0}`;
   return (
     <div>
-      <label className="flex min-h-7 items-center gap-2">
+      <label className="mt-1 flex min-h-7 items-center gap-2">
         <span className="w-20 shrink-0 text-soft">{t.label}</span>
         <input
           key={shown}
