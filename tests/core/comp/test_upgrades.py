@@ -121,7 +121,7 @@ def test_version_2_of_a_comp_means_the_same():
     now = json.loads(comp.model_dump_json())["layers"]
     for was, layer in zip(old, [now[0], *now[1]["layers"]], strict=True):
         was.pop("group")
-        was.update(repeat=None, own_frame=None, between="begun", card=None)  # came later, at rest
+        was.update(repeat=None, own_frame=None, between="begun", card=None, locked=False)  # came later
         for matte in (was["matte"], *(s["through"]["matte"] for s in was["steps"] if s.get("through"))):
             if matte:
                 matte.update(edge="made", band=3.0, trust=0.001)
