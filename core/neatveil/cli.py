@@ -25,6 +25,7 @@ from .comp import Comp, document_schema, load_comp
 from .comp.rate import parse_rate
 from .delivery import Target, format_for_file, lost_in, prove, verify_hash_list, write_frames, write_movie
 from .delivery.write import meant, write_frame
+from .drawn import font_files
 from .errors import FileMissing, NeatVeilError, RateMissing, ValueRefused
 from .evaluate import Evaluator
 from .frame_list import parse_frames
@@ -42,6 +43,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     try:
         if options.config:
             options.own = give(options.config)
+        for font in options.font:
+            font_files.give(font)
         return command(options)
     except NeatVeilError as error:
         print(f"neatveil: {' '.join(str(error).split())}", file=sys.stderr)
@@ -59,6 +62,10 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument(
         "--config", metavar="FILE.ocio", type=Path, default=None,
         help="a configuration of OpenColorIO: its spaces are own/NAME, or as a comp names them",
+    )  # fmt: skip
+    parser.add_argument(
+        "--font", metavar="FILE.ttf", type=Path, action="append", default=[],
+        help="a font file that texts of a comp are set in; may be given several times",
     )  # fmt: skip
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
 

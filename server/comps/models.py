@@ -5,6 +5,7 @@ from __future__ import annotations
 from config.document_fields import CompDocumentField
 from django.conf import settings
 from django.db import models
+from jobs.models import Job
 from projects.models import Project
 
 
@@ -49,6 +50,26 @@ class SceneCamera(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class EdgeSearch(models.Model):
+    """A matte's edge found in the picture for a range of frames, ahead of being looked at.
+
+    ``document`` is the comp as it was ordered. How far it is stands in its job.
+    """
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="edge_searches")
+    comp = models.ForeignKey(Comp, on_delete=models.CASCADE, related_name="edge_searches")
+    job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="edge_search")
+    document = CompDocumentField()
+    layer = models.CharField(max_length=64)
+    owner = models.CharField(max_length=10, blank=True, help_text="Empty, alpha, or a step's place.")
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"edge of {self.layer} in {self.comp_id}"
 
 
 class CompRevision(models.Model):

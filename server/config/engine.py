@@ -6,10 +6,12 @@ import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import cache
+from pathlib import Path
 
 from django.conf import settings
 from neatveil.errors import Cancelled
 from neatveil.evaluate import Evaluator
+from neatveil.evaluate.lasting import LastingPlanes
 from neatveil.io.isolated import IsolatedDecoder
 from neatveil.numeric.threads import workers
 
@@ -23,7 +25,8 @@ def decoder() -> IsolatedDecoder:
 
 @cache
 def evaluator() -> Evaluator:
-    return Evaluator(decoder(), settings.CACHE_BYTES)
+    kept = LastingPlanes(lambda: Path(settings.MEDIA) / "edges", settings.EDGE_BYTES)
+    return Evaluator(decoder(), settings.CACHE_BYTES, kept)
 
 
 @cache

@@ -17,7 +17,7 @@ from pydantic_settings import BaseSettings, NoDecode, SettingsConfigDict
 ROOT = Path(__file__).resolve().parents[2]
 PREFIX = "NEATVEIL_"
 #: The queues that workers take from: long work by its kind, what has just arrived, what is due by the clock.
-QUEUES = ("deliveries", "renders", "transcodes", "arrivals", "care")
+QUEUES = ("deliveries", "renders", "mattes", "transcodes", "arrivals", "care")
 
 
 class SettingsRefused(Exception):
@@ -116,6 +116,11 @@ class Environment(BaseSettings):
         None, ge=1, description="Threads of the arithmetic in each process; all processors where not set."
     )
     cache_mb: int = Field(3072, ge=64, description="Megabytes of pictures that each process keeps in memory.")
+    edges_mb: int = Field(
+        4096,
+        ge=64,
+        description="Megabytes of mattes found in pictures that are kept in files, for all processes.",
+    )
     largest_range: int = Field(100_000, ge=1, description="Frames that one order may have.")
     largest_upload_gb: int = Field(256, ge=1, description="Gigabytes that one uploaded file may have.")
     log: Path | None = Field(

@@ -157,5 +157,6 @@ LARGEST_RANGE = ENVIRONMENT.largest_range
 
 #: Bytes of pictures kept in memory by the web process and by each worker.
 CACHE_BYTES = ENVIRONMENT.cache_mb << 20
+EDGE_BYTES = ENVIRONMENT.edges_mb << 20
 
 LOGGING = logging_settings(ENVIRONMENT)

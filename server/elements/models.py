@@ -81,6 +81,24 @@ class ColourConfiguration(models.Model):
         return self.name
 
 
+class FontFile(models.Model):
+    """A font file that a project brings, for texts; it lies under its key."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="fonts")
+    key = models.CharField(max_length=40, help_text="As texts name it; of a collection its first font.")
+    name = models.CharField(max_length=300, help_text="Of the file.")
+    fonts = models.JSONField(default=list, help_text="Key, title, letters and weights of each font in it.")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["project", "key"], name="font_file_once")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Element(models.Model):
     """A still, a sequence or a movie of a project."""
 

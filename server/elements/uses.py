@@ -21,6 +21,9 @@ class Use(Protocol):
     def working_in(self, project_id: int, configuration: str) -> list[str]:
         """Names of those that work in a space of a configuration of colour."""
 
+    def set_in(self, project_id: int, font: str) -> list[str]:
+        """Names of those with texts that are set in a font file."""
+
     def lies_before(self, element: Element) -> bool:
         """Whether something lies behind it where it is used."""
 

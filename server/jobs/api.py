@@ -21,7 +21,7 @@ class JobOut(Schema):
     """``written`` frames of ``count`` are there, ``checked`` of them were gone through afterwards."""
 
     id: int
-    kind: Literal["delivery", "render", "transcode"]
+    kind: Literal["delivery", "render", "transcode", "matte"]
     state: Literal["queued", "running", "finishing", "paused", "done", "failed", "cancelled"]
     cancelling: bool = Field(description="It was told to stop, and finishes the frame in hand.")
     written: int

@@ -3,6 +3,7 @@
 import pytest
 from browser.test_comp import saved
 from browser.visitor import until
+from core.drawn.made_fonts import HEBREW, save_font
 from selenium.webdriver.common.keys import Keys
 
 pytestmark = pytest.mark.browser
@@ -61,6 +62,45 @@ def test_a_caption_from_nothing(visitor, card):
     assert [x["name"] for x in layers] == ["Shape", "Text", "Solid"]
     assert layers[2]["made"]["colour"] == [1, 0, 0]
     in_a_list(visitor, card)
+
+
+def test_a_font_of_ones_own(visitor, card, tmp_path):
+    visitor.open(f"projects/1/comp/{card}")
+    visitor.click("Add a layer")
+    visitor.click("Text")
+    saved(visitor)
+    visitor.settled()
+    written(visitor, "沼地 שלום")
+    visitor.field("size").click()
+    visitor.wait_for("The font Sans has no letters for 沼 (U+6CBC)")
+    visitor.one("button[aria-label='Font files']").click()
+    field = "input[aria-label='Font file to add']"
+    (tmp_path / "torn.ttf").write_bytes(HEBREW.read_bytes()[:500])
+    visitor.one(field).send_keys(str(tmp_path / "torn.ttf"))
+    visitor.wait_for("torn.ttf is no font that text can be set in.")
+    save_font(tmp_path / "marsh.ttf", letters="沼地 שלום", name="Marsh Display With A Rather Long Name")
+    visitor.one(field).send_keys(str(tmp_path / "marsh.ttf"))
+    visitor.wait_for("Marsh Display With A Rather Long Name Regular: 7 letters, one weight")
+    visitor.click("Close")
+    saved(visitor)
+    visitor.settled()
+    assert not visitor.seen("has no letters")
+    made = visitor.api("GET", f"comps/{card}")["document"]["layers"][0]["made"]
+    (font,) = (row for row in visitor.api("GET", "projects/1/fonts") if row["name"] == "marsh.ttf")
+    assert made["font"] == font["key"]
+    # squares of white, half a size wide, to both sides of the space
+    assert visitor.pixel(0.32, 0.5) == visitor.pixel(0.6, 0.5) == (255, 255, 255)
+    assert visitor.pixel(0.4, 0.5) != (255, 255, 255)
+    visitor.one("button[aria-label='Font files']").click()
+    visitor.one("button[aria-label='Take marsh.ttf out of the project']").click()
+    visitor.wait_for("marsh.ttf is in use by card.")
+    visitor.click("Close")
+    chosen(visitor, "font", "Sans")
+    saved(visitor)
+    visitor.one("button[aria-label='Font files']").click()
+    visitor.one("button[aria-label='Take marsh.ttf out of the project']").click()
+    until(lambda: visitor.api("GET", "projects/1/fonts") == [], "it is taken out")
+    visitor.click("Close")
 
 
 def strip_behind(visitor):

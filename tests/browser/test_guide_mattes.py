@@ -5,6 +5,7 @@ from browser.test_comp import saved
 from browser.test_mattes import words
 from browser.visitor import until
 from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
 
 pytestmark = pytest.mark.browser
 
@@ -97,6 +98,15 @@ def test_cut_what_no_channel_can_cut(walk):
     saved(visitor)
     visitor.settled()
     visitor.wait_for("Freed of what lay behind")
+    # one frame: in full size each takes a worker many seconds
+    last = visitor.one("input[aria-label='Found ahead to frame']")
+    last.send_keys(Keys.CONTROL, "a")
+    last.send_keys("1\n")
+    visitor.click("Find ahead")
+    visitor.wait_for("Found in frame 1.", 150)
+    visitor.set_number("band", "2.5")
+    saved(visitor)
+    visitor.wait_for("The layer has changed since")
 
 
 def test_key_a_green_card(walk):

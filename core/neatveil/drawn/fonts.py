@@ -1,7 +1,7 @@
-"""The fonts that come along, and the letters in them as outlines.
+"""Fonts by name, and the letters in them as outlines: those that come along, and files (`font_files.py`).
 
-Weights lie between 200 and 900 without steps: the fonts are variable [OpenType]. Shaping and outlines are
-HarfBuzz's.
+Of those that come along weights lie between 200 and 900 without steps: the fonts are variable [OpenType].
+Shaping and outlines are HarfBuzz's.
 """
 
 from __future__ import annotations
@@ -15,9 +15,11 @@ import numpy as np
 import pathops
 import uharfbuzz as hb
 
+from .font_files import KEY_PATTERN as OWN_PATTERN
+from .font_files import path_of, title_of
 from .outline import Points, flattened
 
-FontName = Literal["sans", "sans-italic", "serif", "serif-italic", "mono"]
+Shipped = Literal["sans", "sans-italic", "serif", "serif-italic", "mono"]
 #: Closed polygons ``(M, 2)``.
 Outlines: TypeAlias = tuple[Points, ...]
 
@@ -25,7 +27,9 @@ _Point: TypeAlias = tuple[float, float]
 #: Start, the two points between, and end of a cubic.
 _Curve: TypeAlias = tuple[_Point, _Point, _Point, _Point]
 
-FONTS: tuple[FontName, ...] = get_args(FontName)
+FONTS: tuple[Shipped, ...] = get_args(Shipped)
+#: What a document may name: one of them, or a file by its key.
+NAME_PATTERN = rf"^(?:{'|'.join(FONTS)}|{OWN_PATTERN})$"
 #: Where the fonts lie that come along.
 FOLDER = Path(__file__).parent / "fonts"
 #: As people choose them.
@@ -33,7 +37,7 @@ LABELS: dict[str, str] = {
     "sans": "Sans", "sans-italic": "Sans italic", "serif": "Serif", "serif-italic": "Serif italic",
     "mono": "Mono",
 }  # fmt: skip
-_FILES: dict[FontName, str] = {
+_FILES: dict[str, str] = {
     "sans": "SourceSans3VF-Upright.ttf",
     "sans-italic": "SourceSans3VF-Italic.ttf",
     "serif": "SourceSerif4Variable-Roman.ttf",
@@ -42,14 +46,27 @@ _FILES: dict[FontName, str] = {
 }
 
 
+def font_of(name: str, weight: float) -> hb.Font:
+    """A font at a weight, measured in its own units; see `units_of`.
+
+    Raises `FontMissing` where its file is not here.
+    """
+    path, number = (FOLDER / _FILES[name], 0) if name in _FILES else path_of(name)
+    return _font(path, number, weight)
+
+
 @lru_cache(maxsize=64)
-def font_of(name: FontName, weight: float) -> hb.Font:
-    """A font at a weight, measured in its own units; see `units_of`."""
-    face = hb.Face(hb.Blob.from_file_path(str(FOLDER / _FILES[name])))
+def _font(path: Path, number: int, weight: float) -> hb.Font:
+    face = hb.Face(hb.Blob.from_file_path(str(path)), number)
     font = hb.Font(face)
     font.scale = face.upem, face.upem
     font.set_variations({"wght": weight})
     return font
+
+
+def label_of(name: str) -> str:
+    """What a font is called on the screen."""
+    return LABELS.get(name) or title_of(name)
 
 
 def units_of(font: hb.Font) -> float:
@@ -58,7 +75,7 @@ def units_of(font: hb.Font) -> float:
 
 
 @lru_cache(maxsize=1024)
-def letter(name: FontName, weight: float, glyph: int, size: float) -> Outlines:
+def letter(name: str, weight: float, glyph: int, size: float) -> Outlines:
     """The outlines of a glyph at a size in pixels, y down from the baseline."""
     fine = 2.0 ** max(3, ceil(log2(max(size, 1e-6))))
     share = size / fine
@@ -66,7 +83,7 @@ def letter(name: FontName, weight: float, glyph: int, size: float) -> Outlines:
 
 
 @lru_cache(maxsize=4096)
-def _flat(name: FontName, weight: float, glyph: int, size: float) -> Outlines:
+def _flat(name: str, weight: float, glyph: int, size: float) -> Outlines:
     """In pixels at a size. Contours that overlap, as those of variable fonts do, are joined: where two edges
     lie in one pixel its coverage would be counted twice."""
     font = font_of(name, weight)

@@ -1,7 +1,7 @@
 """Text as outlines: shaped, broken into lines, and laid out about a point.
 
-Lengths are pixels, x to the right and y down. Lines are broken at spaces; where a word is longer than the box
-it sticks out.
+Lengths are pixels, x to the right and y down. Each line is shaped run by run (`runs.py`), so that scripts and
+directions may be mixed. Where a word is longer than the box it sticks out.
 """
 
 from __future__ import annotations
@@ -15,7 +15,8 @@ import numpy as np
 import uharfbuzz as hb
 
 from ..errors import ValueRefused
-from .fonts import LABELS, FontName, Outlines, font_of, letter, units_of
+from .fonts import Outlines, font_of, label_of, letter, units_of
+from .runs import break_places, runs_from_right, runs_of
 
 #: Letters named where a font has not got them.
 _NAMED = 12
@@ -35,7 +36,7 @@ class Setting:
     box : width that lines are broken to; 0 breaks none.
     """
 
-    font: FontName = "sans"
+    font: str = "sans"
     size: float = 100.0
     weight: float = 400.0
     tracking: float = 0.0
@@ -96,54 +97,61 @@ def text_lines(text: str, setting: Setting) -> list[Line]:
     lines: list[Line] = []
     missing: dict[str, None] = {}
     for paragraph in text.replace("\r\n", "\n").replace("\t", "    ").split("\n"):
-        whole = _shaped(paragraph, setting, missing)
+        from_right = runs_from_right(paragraph)
+        whole = _shaped(paragraph, setting, from_right, missing)
         if not setting.box or whole.width <= setting.box:
             lines.append(whole)
             continue
-        lines += [_shaped(part, setting, missing) for part in _broken(paragraph, whole, setting.box)]
+        lines += [
+            _shaped(part, setting, from_right, missing) for part in _broken(paragraph, whole, setting.box)
+        ]
     if missing:
         named = ", ".join(f"{c} (U+{ord(c):04X})" for c in list(missing)[:_NAMED])
         more = f" and {len(missing) - _NAMED} more" if len(missing) > _NAMED else ""
         raise ValueRefused(
-            f"The font {LABELS[setting.font]} has no letters for {named}{more}.",
+            f"The font {label_of(setting.font)} has no letters for {named}{more}.",
             advice="Choose a font that has them, or write it in other letters.",
         )
     return lines
 
 
-def _shaped(text: str, setting: Setting, missing: dict[str, None]) -> Line:
+def _shaped(text: str, setting: Setting, from_right: bool, missing: dict[str, None]) -> Line:
     """One line; letters that the font has not got are added to ``missing``."""
     if not text:
         return Line([], 0.0, {})
     font = font_of(setting.font, setting.weight)
     share = setting.size / units_of(font)
-    buffer = hb.Buffer()
-    buffer.add_str(text)
-    buffer.guess_segment_properties()
     # letters that are set apart are not joined (common practice, no source)
-    hb.shape(font, buffer, {"liga": False, "clig": False} if setting.tracking else {})
+    features = {"liga": False, "clig": False} if setting.tracking else {}
     apart = setting.tracking / 1000 * setting.size
     glyphs: list[Glyph] = []
     advances: dict[int, float] = {}
     x = 0.0
-    for info, place in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
-        if info.codepoint == 0:
-            missing[text[info.cluster]] = None
-        glyphs.append(Glyph(info.codepoint, x + place.x_offset * share, -place.y_offset * share))
-        advance = place.x_advance * share + (apart if place.x_advance else 0.0)
-        advances[info.cluster] = advances.get(info.cluster, 0.0) + advance
-        x += advance
+    for run in runs_of(text, from_right):
+        buffer = hb.Buffer()
+        buffer.add_str(text, run.start, run.end - run.start)
+        buffer.direction = "rtl" if run.backward else "ltr"
+        buffer.script = run.script
+        buffer.guess_segment_properties()
+        hb.shape(font, buffer, features)
+        for info, place in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
+            if info.codepoint == 0:
+                missing[text[info.cluster]] = None
+            glyphs.append(Glyph(info.codepoint, x + place.x_offset * share, -place.y_offset * share))
+            advance = place.x_advance * share + (apart if place.x_advance else 0.0)
+            advances[info.cluster] = advances.get(info.cluster, 0.0) + advance
+            x += advance
     return Line(glyphs, x - apart, advances)
 
 
 def _broken(text: str, shaped: Line, box: float) -> Iterator[str]:
-    """A paragraph's lines: as many words on each as the box takes."""
+    """A paragraph's lines: as much on each as the box takes."""
     ends = list(accumulate(shaped.advances.get(i, 0.0) for i in range(len(text))))
     start = last = 0
-    for space in [*(i for i, c in enumerate(text) if c == " "), len(text)]:
+    for place in break_places(text):
         left = ends[start - 1] if start else 0.0
-        if last > start and ends[space - 1] - left > box:
+        if last > start and ends[place - 1] - left > box:
             yield text[start:last]
-            start = last + 1
-        last = space
+            start = last + 1 if text[last] == " " else last
+        last = place
     yield text[start:]

@@ -32,6 +32,7 @@ from .cache import ByteCache
 from .compositing import StripSink, composite_layers, sink_from_working
 from .content import ElementFrame, RenderContext
 from .groups import render_comp, render_group
+from .lasting import LastingPlanes
 from .placement import frame_box, placed_whole
 from .plan import RenderPlan, only_some, plan_render
 from .prepare import composite, prepare_layers
@@ -64,9 +65,12 @@ class Evaluator:
     ----------
     decoder : where frames come from.
     memory_bytes : bound of all pictures, those that are kept and those in work; a frame beyond 4K needs more.
+    lasting : where edges that were found in pictures are kept beyond this process; nowhere without it.
     """
 
-    def __init__(self, decoder: Decoder, memory_bytes: int = 2 << 30) -> None:
+    def __init__(
+        self, decoder: Decoder, memory_bytes: int = 2 << 30, lasting: LastingPlanes | None = None
+    ) -> None:
         cache_bytes = memory_bytes - min(memory_bytes * 11 // 16, WORK_BYTES)
         backdrops = min(cache_bytes // 8, BACKDROP_BYTES)
         stored = cache_bytes // 8
@@ -76,7 +80,7 @@ class Evaluator:
             cache_bytes - backdrops - stored, lambda p: p.bytes
         )
         self._backdrops: ByteCache[PremultipliedPicture] = ByteCache(backdrops, lambda p: p.bytes)
-        self._sources = Sources(decoder, self._results, stored)
+        self._sources = Sources(decoder, self._results, stored, lasting)
         self._chains: OrderedDict[str, list[str]] = OrderedDict()
         self._chains_lock = threading.Lock()
 

@@ -11,6 +11,7 @@ import numpy as np
 from ..comp.layers import MatteOwner, is_by_itself, matte_of
 from ..errors import NameUnknown, ValueRefused
 from ..mattes import Drawn, DrawnPart, Matte, ObjectPart, PicturePart
+from ..mattes.natural import EDITION
 from ..mattes.objects import SHARES, rank_channels, shares_of
 from ..numeric.camera import Matrix
 from ..numeric.resample import is_perspective
@@ -192,24 +193,35 @@ class ResolvedSources(NamedSources):
     def _edge_found(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
         """The edge found in the layer's picture as it came, or after its steps where they change its frame.
 
-        Kept: it takes long, and what is done to the matte afterwards is changed more often.
+        Kept, in files too: it takes long, and what is done to the matte afterwards is changed more often.
         """
         _, content = self.found("")
         came, window = content.picture(level), own.display_window
         same = came.display_window == window
         steps = "" if same and not _sees_steps(matte) else self.steps_key(content.key)
 
+        key = content_key(content.key, self._matte_key(matte), steps, "edge", level, window.as_list())
+        lasting = self.sources.lasting
+        lasts = content_key(EDITION, key)
+
         def make() -> PremultipliedPicture:
+            found = lasting.get(lasts) if lasting is not None else None
+            if found is None:
+                found = solve()
+            return PremultipliedPicture({"A": found}, window, window)
+
+        def solve() -> Plane:
             rough = combine_parts(matte, own, level, self._part_inputs(matte, level, own))
             try:
                 found = found_in(came if same else own, matte, rough, level)
             except ValueRefused as error:  # a frame that shows one side alone is no reason to stop a delivery
                 error.advice += " On this frame the rough matte is used as it is."
                 self.context.remark(error, self.own)
-                found = np.clip(rough, 0, 1)
-            return PremultipliedPicture({"A": found}, window, window)
+                return np.clip(rough, 0, 1)
+            if lasting is not None:
+                lasting.put(lasts, found)
+            return found
 
-        key = content_key(content.key, self._matte_key(matte), steps, "edge", level, window.as_list())
         return self.kept(key, make)["A"]
 
     def _own_at_frame(self, level: int, own: PremultipliedPicture, *, of_step: bool) -> PremultipliedPicture:

@@ -19,6 +19,7 @@ from ..steps.base import Fetch
 from .cache import ByteCache, content_key
 from .content import Content, ElementFrame
 from .halve import halve, thinned
+from .lasting import LastingPlanes
 from .stored import files_of, halves_as_stored, read_stored
 
 #: Files whose channels are remembered.
@@ -38,9 +39,16 @@ class SourceNames(Protocol):
 class Sources:
     """Frames of elements through one decoder and one bounded cache; safe from many threads."""
 
-    def __init__(self, decoder: Decoder, cache: ByteCache[PremultipliedPicture], stored_bytes: int) -> None:
+    def __init__(
+        self,
+        decoder: Decoder,
+        cache: ByteCache[PremultipliedPicture],
+        stored_bytes: int,
+        lasting: LastingPlanes | None = None,
+    ) -> None:
         self.decoder = decoder
         self.cache = cache
+        self.lasting = lasting
         # Files as stored, for the values instrument: a few frames are enough.
         self._stored: ByteCache[StoredPicture] = ByteCache(stored_bytes, lambda p: p.bytes)
         self._sizes: dict[str, tuple[int, int]] = {}

@@ -7,7 +7,7 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..drawn.fonts import LABELS, FontName
+from ..drawn.fonts import LABELS, NAME_PATTERN
 from ..drawn.form import place_field
 from ..drawn.outline import Points, coverage, squared_distances
 from ..drawn.text import Setting, text_outlines
@@ -25,12 +25,15 @@ class TextMade(Made):
 
     kind: Literal["text"] = "text"
     text: str = Field("", max_length=20000, title="text", json_schema_extra={"unit": "text"})
-    font: FontName = Field("sans", title="font", json_schema_extra={"labels": {**LABELS}})
+    font: str = Field(
+        "sans", pattern=NAME_PATTERN, title="font", json_schema_extra={"unit": "font", "labels": {**LABELS}}
+    )
     size: float = Field(
         100.0, gt=0, le=10000, title="size", json_schema_extra={"unit": "px", "slider": [8, 400]}
     )
     weight: float = Field(
-        400.0, ge=200, le=900, title="weight", description="400 is regular, 700 bold.",
+        400.0, ge=200, le=900, title="weight",
+        description="400 is regular, 700 bold. Of a font file it counts where that has weights.",
         json_schema_extra={"slider": [200, 900]},
     )  # fmt: skip
     tracking: float = Field(

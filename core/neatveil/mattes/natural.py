@@ -25,6 +25,8 @@ from ..errors import ValueRefused
 from ..picture import RGB, Plane
 from .morphology import grown
 
+#: Of what is found: raised where the same sketch comes to another matte, so that none is kept from before.
+EDITION = 1
 #: From where a rough matte keeps, and up to where it removes, for certain.
 KEPT, GONE = 0.95, 0.05
 #: The narrowest band, in pixels.

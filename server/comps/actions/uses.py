@@ -37,6 +37,10 @@ class InComps:
         )
         return list(comps.values_list("name", flat=True))
 
+    def set_in(self, project_id: int, font: str) -> list[str]:
+        comps = Comp.everything.filter(project_id=project_id)
+        return [c.name for c in comps if any(k.startswith(font) for k in _fonts(c.document))]
+
     def lies_before(self, element: Element) -> bool:
         return _layer_behind(element) is not None
 
@@ -63,6 +67,14 @@ def _named(document: dict[str, Any]) -> set[str]:
     comp = parse_comp(document, lenient=True)
     cells = {cell for row in comp.rows for cell in row.values() if isinstance(cell, str)}
     return {*keys_used(comp), *cells}
+
+
+def _fonts(document: Any) -> set[str]:
+    """What stands as a font anywhere in a document."""
+    if isinstance(document, dict):
+        own = {document["font"]} if isinstance(document.get("font"), str) else set()
+        return own.union(*(_fonts(part) for part in document.values()))
+    return set().union(*(_fonts(part) for part in document)) if isinstance(document, list) else set()
 
 
 def _layer_behind(element: Element) -> tuple[Comp, str] | None:

@@ -4,6 +4,7 @@ from ninja import Router
 
 from .cameras import router as cameras
 from .comps import router as comps
+from .edges import router as edges
 from .lists import router as lists
 from .measuring import router as measuring
 from .pictures import router as pictures
@@ -13,7 +14,7 @@ from .states import router as states
 from .tables import router as tables
 
 router = Router(tags=["comps"])
-for part in (comps, cameras, pictures, measuring, pointing, lists, states, presets, tables):
+for part in (comps, cameras, pictures, measuring, pointing, lists, edges, states, presets, tables):
     router.add_router("", part)
 
 __all__ = ["router"]

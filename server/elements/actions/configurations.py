@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from pathlib import Path, PurePosixPath
-from secrets import token_hex
+from pathlib import Path
 
 from config.errors import Conflict
 from config.events import announce
@@ -13,14 +11,15 @@ from django.db import transaction
 from neatveil.colour import configurations as core
 from neatveil.colour import working as core_working
 from neatveil.colour.checked_apart import check_apart
-from neatveil.errors import NameUnknown, ValueRefused
+from neatveil.errors import NameUnknown
 from people.models import Person
 from projects.models import Project
 
 from elements.models import ColourConfiguration
 from elements.uses import USES
 
-from .receive_file import Body, safe_name, store_file
+from .kept_by_key import arriving, drop, named_as
+from .receive_file import Body
 
 
 def folder() -> Path:
@@ -33,45 +32,20 @@ def bring(project: Project, person: Person, name: str, body: Body) -> ColourConf
 
     Raises `ConfigurationRefused`, `ValueRefused` for another kind of file or one that is too large.
     """
-    name = safe_name(name)
-    ending = PurePosixPath(name).suffix.lower()
-    if ending not in core.ENDINGS:
-        raise ValueRefused(
-            f"{name} is no configuration of OpenColorIO.",
-            advice="Take an .ocio file, or an .ocioz archive that holds its tables too.", where=name,
-        )  # fmt: skip
-    arriving = folder() / f".{token_hex(8)}{ending}"
-    try:
-        store_file(arriving, _Limited(body, name))
-        check_apart(arriving, name)
-        key = core.key_of(arriving.read_bytes())
-        arriving.replace(folder() / f"{key}{ending}")
-    finally:
-        arriving.unlink(missing_ok=True)
+    name = named_as(
+        name, core.ENDINGS, "configuration of OpenColorIO",
+        "Take an .ocio file, or an .ocioz archive that holds its tables too.",
+    )  # fmt: skip
+    too_large = "Leave tables out that none of its spaces needs."
+    with arriving(folder(), name, body, most=core.MOST_BYTES, too_large=too_large) as path:
+        check_apart(path, name)
+        key = core.key_of(path.read_bytes())
+        path.replace(folder() / f"{key}{path.suffix}")
     row, _ = ColourConfiguration.objects.get_or_create(
         project=project, key=key, defaults={"name": name, "person": person}
     )
     announce(project.pk, "elements", 0)
     return row
-
-
-@dataclass
-class _Limited:
-    """A body that is refused once it is larger than a configuration may be."""
-
-    body: Body
-    name: str
-    count: int = 0
-
-    def read(self, size: int, /) -> bytes:
-        piece = self.body.read(size)
-        self.count += len(piece)
-        if self.count > core.MOST_BYTES:
-            raise ValueRefused(
-                f"{self.name} is larger than {core.MOST_BYTES >> 20} MB.",
-                advice="Leave tables out that none of its spaces needs.", where=self.name,
-            )  # fmt: skip
-        return piece
 
 
 def space_of(project: Project, place: str) -> str | None:
@@ -111,6 +85,5 @@ def take_out(row: ColourConfiguration) -> None:
     with transaction.atomic():
         row.delete()
         if not ColourConfiguration.objects.filter(key=row.key).exists():
-            for ending in core.ENDINGS:
-                (folder() / f"{row.key}{ending}").unlink(missing_ok=True)
+            drop(folder(), row.key, core.ENDINGS)
         announce(row.project_id, "elements", 0)

@@ -5,6 +5,7 @@ import type { components } from "./schema";
 import type { CompAsk } from "./pictures";
 
 export type StateOut = Sent<"StateOut">;
+export type EdgesOut = Sent<"EdgesOut">;
 export type CompMeasure = Sent<"CompMeasure">;
 export type CompProfile = Sent<"CompProfile">;
 export type Candidate = Sent<"CandidateOut">;
@@ -22,6 +23,10 @@ export const compCalls = {
   states: (comp: number) => take<StateOut[]>(client.GET("/api/comps/{comp_id}/states", of(comp))),
   nameState: (comp: number, name: string) =>
     take<StateOut>(client.POST("/api/comps/{comp_id}/states", { ...of(comp), body: { name } })),
+  /** Edges of mattes that were found ahead, or are being. */
+  edges: (comp: number) => take<EdgesOut[]>(client.GET("/api/comps/{comp_id}/edges", of(comp))),
+  findEdges: (comp: number, body: Body<"EdgesIn">) =>
+    take<EdgesOut>(client.POST("/api/comps/{comp_id}/edges", { ...of(comp), body })),
   forgetState: (comp: number, revision: number) =>
     take(
       client.DELETE("/api/comps/{comp_id}/states/{revision}", {

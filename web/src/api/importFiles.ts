@@ -156,14 +156,14 @@ function pause(seconds: number, signal: AbortSignal): Promise<void> {
   });
 }
 
-/** A body to an address by PUT, with progress. */
+/** A body to an address by PUT, with progress; what the server answers. */
 export function sendBytes(
   address: string,
   body: Blob,
   signal: AbortSignal,
   name: string,
   onBytes: (n: number) => void,
-): Promise<void> {
+): Promise<unknown> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open("PUT", address);
@@ -171,7 +171,7 @@ export function sendBytes(
     request.setRequestHeader("Content-Type", "application/octet-stream");
     request.upload.onprogress = (event) => onBytes(event.loaded);
     request.onload = () => {
-      if (request.status === 200) resolve();
+      if (request.status === 200) resolve(parsed(request.responseText));
       else reject(problemOf(request.status, parsed(request.responseText)));
     };
     request.onerror = () =>

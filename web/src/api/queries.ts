@@ -1,5 +1,5 @@
 /** What is asked of the server, with the keys it is kept under. */
-import { queryOptions } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import {
   client,
   take,
@@ -19,6 +19,7 @@ import {
 
 import { unfinished } from "./importFiles";
 import { compCalls } from "./comps";
+import type { FontFileOut } from "./fonts";
 import type { DeliveryFolder, DeliveryPreset } from "./orders";
 import type { PresetOut } from "./presets";
 import type { LibraryOut, MatchOut, RuleOut, TranscodeFormatOut, TranscodeOut } from "./elements";
@@ -82,6 +83,13 @@ export const queries = {
     queryOptions({
       queryKey: ["elements", project, "rules"],
       queryFn: () => take<RuleOut[]>(client.GET("/api/projects/{project_id}/reading-rules", id(project))),
+    }),
+  /** Whether they are of now changes with the comp. */
+  edges: (project: number, comp: number, revision: number) =>
+    queryOptions({
+      queryKey: ["jobs", project, "edges", comp, revision],
+      queryFn: () => compCalls.edges(comp),
+      placeholderData: keepPreviousData,
     }),
   transcodes: (project: number) =>
     queryOptions({
@@ -175,6 +183,12 @@ export const queries = {
     queryOptions({
       queryKey: ["colour", project],
       queryFn: () => take<ColourOut>(client.GET("/api/projects/{project_id}/colour", id(project))),
+      staleTime: 60_000,
+    }),
+  fonts: (project: number) =>
+    queryOptions({
+      queryKey: ["fonts", project],
+      queryFn: () => take<FontFileOut[]>(client.GET("/api/projects/{project_id}/fonts", id(project))),
       staleTime: 60_000,
     }),
   tables: () =>

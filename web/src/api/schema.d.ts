@@ -215,6 +215,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comps/{comp_id}/edges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Edges
+         * @description The last search of each matte of the comp.
+         */
+        get: operations["comps_api_edges_list_edges"];
+        put?: never;
+        /**
+         * Find Edges
+         * @description Find the edge of a matte in the picture for a range of frames; the comp is not changed by it.
+         */
+        post: operations["comps_api_edges_find_edges"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comps/{comp_id}/list/check": {
         parameters: {
             query?: never;
@@ -1682,6 +1706,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/fonts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Project Fonts
+         * @description The project's own; those that ship are told with what is made here.
+         */
+        get: operations["elements_api_fonts_project_fonts"];
+        /**
+         * Bring Font
+         * @description A font file as the request's body: .ttf, .otf, or a collection, by its ``name``.
+         */
+        put: operations["elements_api_fonts_bring_font"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/fonts/bring-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Fonts Over
+         * @description Give the project font files of another one, which the same person sees.
+         */
+        post: operations["elements_api_fonts_bring_fonts_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/fonts/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Font
+         * @description Take it out of the project; no text may be set in it.
+         */
+        delete: operations["elements_api_fonts_remove_font"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/libraries": {
         parameters: {
             query?: never;
@@ -2624,6 +2712,16 @@ export interface components {
                 number,
                 number
             ] | null;
+        };
+        /**
+         * BringFontsIn
+         * @description ``project``: the one that has them; ``fonts``: their keys.
+         */
+        BringFontsIn: {
+            /** Fonts */
+            fonts: string[];
+            /** Project */
+            project: number;
         };
         /**
          * BroughtOut
@@ -4652,6 +4750,40 @@ export interface components {
             viewer?: string;
         };
         /**
+         * EdgesIn
+         * @description ``owner``: empty for the layer's own matte, ``alpha`` for a group's, or the place of a step.
+         */
+        EdgesIn: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Layer */
+            layer: string;
+            /**
+             * Owner
+             * @default
+             */
+            owner?: string;
+        };
+        /**
+         * EdgesOut
+         * @description ``of_now``: the layer is still what they were found for, but for what comes after its matte.
+         */
+        EdgesOut: {
+            /** First */
+            first: number;
+            job: components["schemas"]["JobOut"];
+            /** Last */
+            last: number;
+            /** Layer */
+            layer: string;
+            /** Of Now */
+            of_now: boolean;
+            /** Owner */
+            owner: string;
+        };
+        /**
          * Element
          * @description An imported file or sequence: where its pixels are and how they are read.
          */
@@ -5719,6 +5851,40 @@ export interface components {
             path: string;
         };
         /**
+         * FontFileOut
+         * @description ``problem``: why nothing can be set in it.
+         */
+        FontFileOut: {
+            /** Fonts */
+            fonts: components["schemas"]["FontOut"][];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Problem
+             * @default
+             */
+            problem?: string;
+        };
+        /**
+         * FontOut
+         * @description ``key``: as a text names it. ``letters``: how many it has. ``lightest``, ``boldest``: both 0 of one
+         *     weight.
+         */
+        FontOut: {
+            /** Boldest */
+            boldest: number;
+            /** Key */
+            key: string;
+            /** Letters */
+            letters: number;
+            /** Lightest */
+            lightest: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * ForeignStep
          * @description Whatever its parameters are, they are kept. It has no title, so that the table leaves it out.
          */
@@ -6539,7 +6705,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "delivery" | "render" | "transcode";
+            kind: "delivery" | "render" | "transcode" | "matte";
             /**
              * Newest
              * @description The frame that was written last.
@@ -10668,9 +10834,8 @@ export interface components {
             /**
              * font
              * @default sans
-             * @enum {string}
              */
-            font?: "sans" | "sans-italic" | "serif" | "serif-italic" | "mono";
+            font?: string;
             /**
              * Keys
              * @description Curves of what changes, by parameter.
@@ -10740,7 +10905,7 @@ export interface components {
             vertical?: "top" | "middle" | "bottom";
             /**
              * weight
-             * @description 400 is regular, 700 bold.
+             * @description 400 is regular, 700 bold. Of a font file it counts where that has weights.
              * @default 400
              */
             weight?: number;
@@ -11987,6 +12152,90 @@ export interface operations {
         responses: {
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_edges_list_edges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EdgesOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_edges_find_edges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EdgesIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EdgesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15239,6 +15488,160 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_fonts_project_fonts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FontFileOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_fonts_bring_font: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FontFileOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_fonts_bring_fonts_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringFontsIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements_api_fonts_remove_font: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,5 +1,5 @@
 import { beforeEach, expect, it } from "vitest";
-import { inProject, keepCopied, keptCopied, keysNamed, pasted, type Copied } from "./clipboard";
+import { fontsNamed, inProject, keepCopied, keptCopied, keysNamed, pasted, type Copied } from "./clipboard";
 import {
   addLayer,
   allLayers,
@@ -87,6 +87,16 @@ it("are kept with the project that they are of", () => {
   expect(keptCopied()).toBeNull();
   keepCopied({ project: 1, comp: 1, layers: document.layers });
   expect(keptCopied()).toEqual({ project: 1, comp: 1, layers: document.layers });
+});
+
+it("names the font files that copied texts are set in, and nothing that only looks like one", () => {
+  const made = (font: string, text = "Reed") => ({ kind: "text", font, text });
+  const layers = [
+    { id: "a", kind: "made", made: made("own-0123456789abcdef", '"font":"own-ffff"') },
+    { id: "g", kind: "group", layers: [{ id: "b", kind: "made", made: made("own-0123456789abcdef-2") }] },
+    { id: "c", kind: "made", made: made("sans") },
+  ] as unknown as Layer[];
+  expect(fontsNamed(layers)).toEqual(["own-0123456789abcdef", "own-0123456789abcdef-2"]);
 });
 
 it("name elements by other keys in another project, wherever they name them", () => {

@@ -33,6 +33,13 @@ export function keysNamed(layers: readonly Layer[]): string[] {
   return [...found];
 }
 
+/** The font files that texts are set in, by the keys of their fonts. */
+export function fontsNamed(layers: readonly Layer[]): string[] {
+  return [...new Set(JSON.stringify(layers).match(/"font":"own-[0-9a-f-]+"/g))].map((found) =>
+    found.slice(8, -1),
+  );
+}
+
 /** Copied layers as they are in another project, where their elements have other keys. */
 export function inProject(copied: Copied, project: number, keys: Readonly<Record<string, string>>): Copied {
   const layers = JSON.parse(JSON.stringify(copied.layers), (name, value: unknown) =>

@@ -19,6 +19,10 @@ export const text = {
     replaced: "replaced",
     refused: "refused",
   },
+  BroughtFiles: {
+    cancel: "Cancel",
+    close: "Close",
+  },
   HistogramPlot: {
     histogram: "Histogram",
   },

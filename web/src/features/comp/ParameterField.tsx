@@ -8,6 +8,7 @@ import { AnimatedNumber } from "./AnimatedNumber";
 import { ColourPick } from "./ColourPick";
 import { useDesk } from "./deskState";
 import type { DocumentStore } from "./documentStore";
+import { FontChoice } from "./FontChoice";
 import type { Field } from "./steps/table";
 import { TextArea } from "./TextArea";
 
@@ -89,6 +90,16 @@ export function ParameterField(props: ParameterProps) {
           store.getState().sketch((d) => changePart(d, layer.id, props.path, { [name]: text }))
         }
         onCommit={onChange}
+      />
+    );
+  if (field.unit === "font")
+    return (
+      <FontChoice
+        name={field.title ?? name}
+        help={field.description}
+        shipped={field.labels ?? {}}
+        value={String(value)}
+        onChange={onChange}
       />
     );
   const parts = PARTS[field.unit ?? ""];

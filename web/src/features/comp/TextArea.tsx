@@ -14,6 +14,7 @@ export function TextArea({ name, value, onDraft, onCommit }: Props) {
   return (
     <textarea
       aria-label={name}
+      dir="auto"
       rows={Math.min(8, Math.max(2, value.split("\n").length))}
       maxLength={20000}
       value={value}

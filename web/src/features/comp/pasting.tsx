@@ -2,7 +2,8 @@
 import { X } from "lucide-react";
 import { ApiProblem, asProblem } from "../../api/client";
 import { elementCalls } from "../../api/elements";
-import { inProject, keptCopied, keysNamed, pasted, type Copied } from "../../domain/clipboard";
+import { fontCalls } from "../../api/fonts";
+import { fontsNamed, inProject, keptCopied, keysNamed, pasted, type Copied } from "../../domain/clipboard";
 import type { CompDocument } from "../../domain/comp";
 import { ProblemNote, SignButton } from "../../ui/basics";
 import { useDesk } from "./deskState";
@@ -37,11 +38,10 @@ async function broughtOver(copied: Copied, project: number): Promise<Copied> {
   if (keys.some((key) => key.startsWith("c"))) {
     throw new ApiProblem(0, { code: "comp-elsewhere", message: t.aComp, advice: t.ungroupFirst, where: "" });
   }
-  if (keys.length === 0) return inProject(copied, project, {});
-  const rows = await elementCalls.bringOver(
-    project,
-    keys.map((key) => Number(key.slice(1))),
-  );
+  const elements = keys.map((key) => Number(key.slice(1)));
+  const rows = elements.length > 0 ? await elementCalls.bringOver(project, elements) : [];
+  const fonts = fontsNamed(copied.layers);
+  if (fonts.length > 0) await fontCalls.bringOver(project, copied.project, fonts);
   return inProject(copied, project, Object.fromEntries(rows.map((row) => [`e${row.element}`, row.key])));
 }
 

@@ -288,8 +288,6 @@ export const text = {
     takeOut: (name: string) => `Take ${name} out of the project`,
     file: "Configuration to add",
     checking: "It is sent, and every space and view is tried …",
-    cancel: "Cancel",
-    close: "Close",
     bring: "Add a configuration …",
   },
   ReadingRules: {

@@ -26,7 +26,7 @@ export function placesIn(layer: Layer, tables: StepTable[], made: MadeTable[]): 
     layer.kind === "element" ? [{ step: null, field: "element", title: t.itsPicture, name: layer.name }] : [];
   const ofMade = madeFieldsOf(layer, made)
     .filter(([, f]) => f.unit !== undefined || f.type === "number" || f.type === "integer")
-    .filter(([, f]) => !f.enum && f.type !== "boolean")
+    .filter(([, f]) => !f.enum && f.type !== "boolean" && f.unit !== "font")
     .map(([field, f]) => ({
       step: null,
       field,

@@ -5,6 +5,7 @@ import { Choose, type Option } from "../../../ui/Choose";
 import { AnimatedNumber } from "../AnimatedNumber";
 import type { DocumentStore } from "../documentStore";
 import { text } from "../strings";
+import { EdgeFrames } from "./EdgeFrames";
 import { Line } from "./kinds/fields";
 
 const t = text.EdgeFields;
@@ -81,6 +82,7 @@ export function EdgeFields({ store, layer, step, called, matte, change }: Props)
               what={t.of(name, called)}
             />
           ))}
+          <EdgeFrames {...{ store, layer, step }} />
         </>
       )}
     </>

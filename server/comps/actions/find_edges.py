@@ -1,0 +1,115 @@
+"""A matte's edge found in the picture over a range of frames, so that it plays and goes out at once.
+
+What is found is kept by the evaluator, in files under the key of all that made it: the comp does not change.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from config.engine import evaluator
+from config.errors import Conflict
+from config.queueing import check_range, ranges_of
+from django.db import transaction
+from jobs.actions.queue_job import create_job, queue_pieces
+from jobs.control import Control
+from jobs.models import UNENDED, Job, Piece
+from neatveil.comp import Comp as Document
+from neatveil.comp.layers import AnyLayer, MatteOwner, matte_of
+from neatveil.comp.loading import parse_comp
+from neatveil.comp.timing import layer_shows
+from neatveil.comp.tree import path_to
+from neatveil.errors import Cancelled, ValueRefused
+from neatveil.mattes import Matte
+
+from comps.inner_comps import with_all_sources
+from comps.models import Comp, EdgeSearch
+
+KIND, QUEUE = "matte", "mattes"
+#: Frames of a piece: each takes seconds, and several workers share them.
+PIECE_FRAMES = 4
+#: Half the size, as it is mostly seen, and full size, as it goes out.
+LEVELS = (1, 0)
+
+
+def order_edges(comp: Comp, person: Any, layer: str, owner: str, first: int, last: int) -> EdgeSearch:
+    """Queue a search; the one before of the same matte leaves the list.
+
+    Raises `ValueRefused` for a matte that finds no edge or frames that the comp has not; `Conflict` for one
+    that is being found already.
+    """
+    document = parse_comp(comp.document, comp.name)
+    own = document.layer(layer)
+    matte = matte_of(own, owner_of(owner))
+    if not finds_edge(matte):
+        raise ValueRefused(
+            f"The matte of {own.name} is used as it is made.",
+            advice="Choose Found in the picture as its edge first.", where=own.name,
+        )  # fmt: skip
+    if not document.first <= first <= last <= document.last:
+        raise ValueRefused(
+            f"The comp has no frames {first} to {last}.",
+            advice=f"It has {document.first} to {document.last}.", where="first",
+        )  # fmt: skip
+    check_range(first, last)
+    if comp.edge_searches.filter(layer=layer, owner=owner, job__state__in=UNENDED).exists():
+        raise Conflict(f"The edge of {own.name} is being found already.", advice="Cancel that first.")
+    with transaction.atomic():
+        # what was found before stays found; the list has one row a matte
+        Job.objects.filter(
+            edge_search__comp=comp, edge_search__layer=layer, edge_search__owner=owner
+        ).delete()
+        job = create_job(KIND, comp.project_id, person, ranges_of(first, last, PIECE_FRAMES))
+        row = EdgeSearch.objects.create(
+            project_id=comp.project_id, comp=comp, job=job, document=comp.document, layer=layer, owner=owner
+        )
+        queue_pieces(job)
+    return row
+
+
+def run_piece(piece: Piece, control: Control) -> None:
+    """Have the matte of each frame made: what was found of it is kept."""
+    row = EdgeSearch.objects.select_related("comp").get(job_id=piece.job_id)
+    document = with_all_sources(parse_comp(row.document, row.comp.name), row.project_id)
+    for frame in range(piece.first, piece.last + 1):
+        for level in LEVELS:
+            if control.cancelled():
+                raise Cancelled("It was cancelled.")
+            if _shows(document, row.layer, frame):
+                evaluator().matte(document, frame, row.layer, owner_of(row.owner), level)
+        control.frame_written(frame)
+
+
+def finish(job: Job, control: Control) -> None:
+    """Nothing comes after the last frame."""
+
+
+def is_of_now(row: EdgeSearch) -> bool:
+    """Whether the layer is still what it was found for, but for what comes after its matte."""
+    before, now = (_layer_in(document, row.layer) for document in (row.document, row.comp.document))
+    return before is not None and now is not None and _all_that_counts(before) == _all_that_counts(now)
+
+
+def owner_of(text: str) -> MatteOwner:
+    """Of a matte, as it is written in a row."""
+    return "alpha" if text == "alpha" else int(text) if text else None
+
+
+def finds_edge(matte: Matte) -> bool:
+    return matte.edge == "natural" and matte.works
+
+
+def _shows(document: Document, layer: str, frame: int) -> bool:
+    """The layer itself, where no group has times of its own."""
+    path = path_to(document.layers, layer)
+    return len(path) > 1 or layer_shows(document, path[0], frame)
+
+
+def _layer_in(document: Any, layer: str) -> AnyLayer | None:
+    parsed = parse_comp(document, lenient=True)
+    return next((path[-1] for path in [path_to(parsed.layers, layer)] if path), None)
+
+
+def _all_that_counts(layer: AnyLayer) -> dict[str, Any]:
+    after = {"name", "transform", "operator", "opacity", "locked", "card", "repeat"}
+    return layer.model_dump(mode="json", exclude=after)

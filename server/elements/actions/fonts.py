@@ -1,0 +1,71 @@
+"""A project's own font files: checked and kept, taken out."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from config.errors import Conflict
+from config.events import announce
+from django.conf import settings
+from django.db import transaction
+from neatveil.drawn import font_files as core
+from people.models import Person
+from projects.models import Project
+
+from elements.models import FontFile
+from elements.uses import USES
+
+from .kept_by_key import arriving, drop, named_as
+from .receive_file import Body
+
+
+def folder() -> Path:
+    """Where the files of all projects lie, each under its key."""
+    return Path(settings.MEDIA) / "fonts"
+
+
+def bring(project: Project, person: Person, name: str, body: Body) -> FontFile:
+    """Keep a font file once it is known to be good; the same one again is the one that is there.
+
+    Raises `FontRefused`, `ValueRefused` for another kind of file or one that is too large.
+    """
+    name = named_as(name, core.ENDINGS, "font file", "Take a .ttf, .otf or .ttc file.")
+    too_large = "Leave letters out that no text needs."
+    with arriving(folder(), name, body, most=core.MOST_BYTES, too_large=too_large) as path:
+        fonts = core.fonts_apart(path, name)
+        key = fonts[0].key
+        path.replace(folder() / f"{key}{path.suffix}")
+    row, _ = FontFile.objects.get_or_create(
+        project=project, key=key,
+        defaults={"name": name, "person": person, "fonts": [font._asdict() for font in fonts]},
+    )  # fmt: skip
+    announce(project.pk, "elements", 0)
+    return row
+
+
+def bring_over(other: Project, keys: Sequence[str], project: Project) -> None:
+    """Give a project font files of another by the keys of their fonts; what the other has not is left out."""
+    for row in other.fonts.all():
+        if not {font["key"] for font in row.fonts} & set(keys):
+            continue
+        FontFile.objects.get_or_create(
+            project=project, key=row.key,
+            defaults={"name": row.name, "person": row.person, "fonts": row.fonts},
+        )  # fmt: skip
+    announce(project.pk, "elements", 0)
+
+
+def take_out(row: FontFile) -> None:
+    """Remove it from its project; `Conflict` where texts of comps are set in it."""
+    users = [name for use in USES for name in use.set_in(row.project_id, row.key)]
+    if users:
+        raise Conflict(
+            f"{row.name} is in use by {', '.join(users[:5])}.",
+            advice="Give their texts another font first.", where=row.name,
+        )  # fmt: skip
+    with transaction.atomic():
+        row.delete()
+        if not FontFile.objects.filter(key=row.key).exists():
+            drop(folder(), row.key, core.ENDINGS)
+        announce(row.project_id, "elements", 0)

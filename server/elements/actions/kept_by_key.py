@@ -1,0 +1,61 @@
+"""Files that projects bring besides elements: each kept once for all, under the key of what it holds."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path, PurePosixPath
+from secrets import token_hex
+
+from neatveil.errors import ValueRefused
+
+from .receive_file import Body, safe_name, store_file
+
+
+@contextmanager
+def arriving(folder: Path, name: str, body: Body, *, most: int, too_large: str) -> Iterator[Path]:
+    """Where a body lies until its file is known to be good; moved from there, or gone afterwards.
+
+    Raises `ValueRefused` with ``too_large`` as its advice for one of more than ``most`` bytes.
+    """
+    path = folder / f".{token_hex(8)}{PurePosixPath(name).suffix.lower()}"
+    try:
+        store_file(path, _Limited(body, name, most, too_large))
+        yield path
+    finally:
+        path.unlink(missing_ok=True)
+
+
+def named_as(name: str, endings: Sequence[str], what: str, advice: str) -> str:
+    """A file's name without folders; `ValueRefused` for one that has none of the endings."""
+    name = safe_name(name)
+    if PurePosixPath(name).suffix.lower() not in endings:
+        raise ValueRefused(f"{name} is no {what}.", advice=advice, where=name)
+    return name
+
+
+def drop(folder: Path, key: str, endings: Sequence[str]) -> None:
+    """Remove the file under a key, whichever ending it has."""
+    for ending in endings:
+        (folder / f"{key}{ending}").unlink(missing_ok=True)
+
+
+@dataclass
+class _Limited:
+    """A body that is refused once it is larger than it may be."""
+
+    body: Body
+    name: str
+    most: int
+    advice: str
+    count: int = 0
+
+    def read(self, size: int, /) -> bytes:
+        piece = self.body.read(size)
+        self.count += len(piece)
+        if self.count > self.most:
+            raise ValueRefused(
+                f"{self.name} is larger than {self.most >> 20} MB.", advice=self.advice, where=self.name
+            )
+        return piece
