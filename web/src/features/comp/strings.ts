@@ -347,7 +347,8 @@ export const text = {
     to: "Found ahead to frame",
     find: "Find ahead",
     foundIn: "found",
-    found: (first: number, last: number) => first === last ? `Found in frame ${first}.` : `Found in frames ${first} to ${last}.`,
+    found: (first: number, last: number) =>
+      first === last ? `Found in frame ${first}.` : `Found in frames ${first} to ${last}.`,
     foundInPart: (found: number, all: number) => `Found in ${found} of ${all} frames.`,
     changedSince: "The layer has changed since: what differs is found again when it is looked at.",
     stays: "What was found stays found.",
