@@ -57,7 +57,7 @@ def test_a_text_is_set_in_it_and_keeps_it(ada, project, own):
     assert (refused.status_code, refused.json()["message"]) == (409, "marsh.ttf is in use by Dusk.")
     ada("DELETE", f"comps/{number}")
     refused = ada("DELETE", f"projects/{project.pk}/fonts/{own['key']}")
-    assert refused.status_code == 409, "a deleted comp comes back whole"
+    assert refused.json()["message"] == "marsh.ttf is in use by Dusk (a deleted comp)."
 
 
 def test_what_no_text_is_set_in_is_taken_out(ada, project, own):

@@ -38,8 +38,12 @@ class InComps:
         return list(comps.values_list("name", flat=True))
 
     def set_in(self, project_id: int, font: str) -> list[str]:
-        comps = Comp.everything.filter(project_id=project_id)
-        return [c.name for c in comps if any(k.startswith(font) for k in _fonts(c.document))]
+        found = [
+            c for c in Comp.everything.filter(project_id=project_id)
+            if any(k.startswith(font) for k in _fonts(c.document))
+        ]  # fmt: skip
+        # one that was deleted comes back whole for a while
+        return [c.name if c.deleted is None else f"{c.name} (a deleted comp)" for c in found]
 
     def lies_before(self, element: Element) -> bool:
         return _layer_behind(element) is not None

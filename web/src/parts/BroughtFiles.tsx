@@ -64,13 +64,15 @@ export function BroughtFiles<Found>(props: Props<Found>) {
           event.target.value = "";
         }}
       />
-      <div className="mt-4 flex items-center justify-end gap-2">
-        {bring.isPending && (
+      {bring.isPending && (
+        <div className="mt-3 flex items-center gap-2">
           <span role="status" className="mr-auto text-soft">
             {props.checking}
           </span>
-        )}
-        {bring.isPending && <Button onClick={() => stop?.abort()}>{t.cancel}</Button>}
+          <Button onClick={() => stop?.abort()}>{t.cancel}</Button>
+        </div>
+      )}
+      <div className="mt-4 flex items-center justify-end gap-2">
         <Button autoFocus onClick={props.onClose}>
           {t.close}
         </Button>

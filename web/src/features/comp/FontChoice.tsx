@@ -87,6 +87,11 @@ function FontFiles({
       add={t.add}
       send={(chosen, signal) => fontCalls.bring(project, chosen, signal)}
       onBrought={(file) => {
+        // known before it is chosen: else the text would be in a font that is not there for a moment
+        cache.setQueryData<FontFileOut[]>(["fonts", project], (old = NONE) => [
+          ...old.filter((one) => one.key !== file.key),
+          file,
+        ]);
         void refresh();
         onChoose(file.key);
       }}
