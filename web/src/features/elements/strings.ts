@@ -120,8 +120,10 @@ export const text = {
     nothing: "None of the elements is like that.",
     showAll: "Show all",
   },
-  ElementsDesk: {
+  ElementColumn: {
     ofAll: (found: number, all: string) => `${found} of ${all}`,
+  },
+  ElementsDesk: {
     lookingForTheElements: "Loading the elements",
     dropStillsNumberedFramesMovies:
       "Drop stills, numbered frames, movies or whole folders anywhere on the page, or choose them. Numbered frames become one sequence.",
