@@ -1,6 +1,6 @@
 /** The lineup: the pile as a row of cards, far on the left, near on the right; dragging reorders it. */
 import { ChevronsLeft, GalleryHorizontal, LayoutGrid } from "lucide-react";
-import { memo, useRef, type PointerEvent } from "react";
+import { memo, useMemo, useRef, type PointerEvent } from "react";
 import type { ElementOut } from "../../api/client";
 import { elementOf, layerOf, moveInto, type CompDocument, type Group, type Layer } from "../../domain/comp";
 import { addPart, proposedChannel, threadsOf, withMatte, type Thread } from "../../domain/mattes";
@@ -8,6 +8,7 @@ import { lockOf } from "../../domain/locks";
 import { holdersOf, placeOf, slotsOf } from "../../domain/tree";
 import { SignButton } from "../../ui/basics";
 import { useReorder } from "../../ui/useReorder";
+import { useSame } from "../../ui/useSame";
 import { AddLayer } from "./AddLayer";
 import { cardsAreSmall, chooseCard, openGroups } from "./choosing";
 import { useDesk } from "./deskState";
@@ -30,7 +31,8 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
   const document = store(shownDocument);
   const opened = useDesk((d) => d.opened);
   const chosen = useDesk((d) => d.layer);
-  const open = openGroups(document, opened, chosen);
+  // the same for as long as they say the same: choosing a card draws two cards, not all
+  const open = useSame(openGroups(document, opened, chosen));
   const slots = slotsOf<Layer>(document.layers, open);
   const asked = useDesk((d) => d.smallCards);
   const small = cardsAreSmall(document, open, asked);
@@ -42,7 +44,7 @@ export const Lineup = memo(function Lineup({ store, elements }: Props) {
     else if (layer)
       store.getState().commit((d) => moveInto(d, layer.id, place.group, place.to), t.move(layer.name));
   });
-  const threads = threadsOf(document);
+  const threads = useMemo(() => threadsOf(document), [document]);
   const { pull, beginPull } = usePulledMattes(store, document, elements);
 
   const dragged = drag === null ? undefined : slots[drag.from]?.layer;
