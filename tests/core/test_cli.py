@@ -4,8 +4,12 @@ import json
 
 import numpy as np
 import pytest
+from core.drawn.made_fonts import save_font
 from core.pictures import premultiplied, save_png, soft_disc
 from neatveil.cli import main
+from neatveil.comp.loading import parse_comp
+from neatveil.drawn.font_files import fonts_in
+from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 
 
@@ -31,6 +35,24 @@ def test_probe_as_json_and_words(comp, capsys):
     assert (facts["first"], facts["last"], facts["alpha_use"]) == (1, 3, "used")
     assert main(["probe", str(comp / "disc.0001.png")]) == 0
     assert "64 x 48" in capsys.readouterr().out
+
+
+def test_a_text_in_a_font_file_is_drawn_as_the_application_draws_it(tmp_path, monkeypatch, capsys):
+    (font,) = fonts_in(save_font(tmp_path / "marsh.ttf"))
+    made = {"kind": "text", "text": "沼 Ma", "size": 20, "font": font.key}
+    layer = {"id": "t", "name": "Card", "kind": "made", "made": made}
+    data = {"width": 96, "height": 40, "last": 1, "layers": [layer]}
+    (tmp_path / "c.json").write_text(json.dumps(data))
+    ask = ["render", str(tmp_path / "c.json"), "--to", str(tmp_path / "o.####.exr")]
+    monkeypatch.setattr("neatveil.drawn.font_files._given", {})
+    assert main(ask) == 1
+    assert "is not here" in capsys.readouterr().err
+    assert main(["--font", str(tmp_path / "marsh.ttf"), *ask]) == 0
+    (file,) = tmp_path.glob("o.*.exr")
+    alpha = LocalDecoder().read(str(file), 1).planes["A"]
+    expected = Evaluator(LocalDecoder()).picture(parse_comp(data), 1)["A"]
+    np.testing.assert_allclose(alpha, expected, atol=1e-3)
+    assert alpha.max() == 1
 
 
 @pytest.mark.parametrize("target", ["o.####.png", "o.####.exr", "o.mov"])

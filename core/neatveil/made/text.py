@@ -7,7 +7,7 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..drawn.fonts import LABELS, NAME_PATTERN
+from ..drawn.fonts import FONTS, LABELS, NAME_PATTERN
 from ..drawn.form import place_field
 from ..drawn.outline import Points, coverage, squared_distances
 from ..drawn.text import Setting, text_outlines
@@ -26,8 +26,9 @@ class TextMade(Made):
     kind: Literal["text"] = "text"
     text: str = Field("", max_length=20000, title="text", json_schema_extra={"unit": "text"})
     font: str = Field(
-        "sans", pattern=NAME_PATTERN, title="font", json_schema_extra={"unit": "font", "labels": {**LABELS}}
-    )
+        "sans", pattern=NAME_PATTERN, title="font",
+        json_schema_extra={"unit": "font", "options": [*FONTS], "labels": {**LABELS}},
+    )  # fmt: skip
     size: float = Field(
         100.0, gt=0, le=10000, title="size", json_schema_extra={"unit": "px", "slider": [8, 400]}
     )

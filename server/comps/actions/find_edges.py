@@ -28,8 +28,8 @@ from comps.models import Comp, EdgeSearch
 KIND, QUEUE = "matte", "mattes"
 #: Frames of a piece: each takes seconds, and several workers share them.
 PIECE_FRAMES = 4
-#: Half the size, as it is mostly seen, and full size, as it goes out.
-LEVELS = (1, 0)
+#: A quarter and half of the size, as it is mostly seen, and full size, as it goes out.
+LEVELS = (2, 1, 0)
 
 
 def order_edges(comp: Comp, person: Any, layer: str, owner: str, first: int, last: int) -> EdgeSearch:

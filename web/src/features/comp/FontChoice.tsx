@@ -17,8 +17,8 @@ const NONE: FontFileOut[] = [];
 interface Props {
   name: string;
   help?: string | undefined;
-  /** What those that ship are called. */
-  shipped: Readonly<Record<string, string>>;
+  /** Those that ship. */
+  shipped: readonly Option[];
   value: string;
   onChange: (value: string) => void;
 }
@@ -29,11 +29,11 @@ export function FontChoice({ name, help, shipped, value, onChange }: Props) {
   const [open, setOpen] = useState(false);
   const own = (files ?? NONE).flatMap((file) => file.fonts);
   const options: Option[] = [
-    ...Object.entries(shipped).map(([key, label]) => ({ value: key, label })),
+    ...shipped,
     ...own.map((font) => ({ value: font.key, label: font.title, group: t.ofTheProject })),
   ];
   const chosen = own.find((font) => font.key === value);
-  const gone = files && !chosen && !(value in shipped);
+  const gone = files && !chosen && !shipped.some((font) => font.value === value);
   return (
     <>
       <div className="flex min-h-7 items-center gap-2">

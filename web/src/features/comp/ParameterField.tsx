@@ -97,7 +97,7 @@ export function ParameterField(props: ParameterProps) {
       <FontChoice
         name={field.title ?? name}
         help={field.description}
-        shipped={field.labels ?? {}}
+        shipped={(field.options ?? []).map((font) => ({ value: font, label: field.labels?.[font] ?? font }))}
         value={String(value)}
         onChange={onChange}
       />

@@ -18,6 +18,8 @@ export interface Field {
   slider?: [number, number];
   enum?: string[];
   labels?: Record<string, string>;
+  /** What comes along to choose from, where more can be brought. */
+  options?: string[];
   pattern?: string;
   /** It has no keys. */
   still?: boolean;
