@@ -18,7 +18,8 @@ def tried_apart(
     check: Callable[[Path, str], Any],
     path: Path,
     called: str,
-    gave_up: Callable[[str], NeatVeilError],
+    refused: type[NeatVeilError],
+    advice: str,
     *,
     seconds: float,
     memory: int,
@@ -30,14 +31,18 @@ def tried_apart(
     check : a function of a module, given the file and its name.
     path : of the file.
     called : its name as people know it.
-    gave_up : the error to raise where the process ended badly, given why.
+    refused, advice : the error, and what to do, where the process ended badly.
     seconds, memory : time and bytes after which it is given up.
 
     Raises
     ------
     NeatVeilError
-        What the check raised, or what ``gave_up`` makes.
+        What the check raised, or ``refused`` with why it was given up.
     """
+
+    def gave_up(why: str) -> NeatVeilError:
+        return refused(f"{called} cannot be used: {why}.", advice=advice, where=called)
+
     what = f"{check.__module__}:{check.__name__}"
     command = [sys.executable, "-m", __name__, what, str(path.absolute()), called, str(memory)]
     try:
@@ -51,7 +56,7 @@ def tried_apart(
     if "error" in told:
         if told["error"] is None:
             raise gave_up("trying it needs too much memory")
-        raise told_again(told["error"], type(gave_up("")))
+        raise told_again(told["error"], refused)
     return told["found"]
 
 

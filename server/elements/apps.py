@@ -15,8 +15,8 @@ class ElementsConfig(AppConfig):
         from .actions.write_transcode import KIND, QUEUE, clear, finish, run_piece
         from .contents import elements_in
 
-        configurations.look_in(folder)
-        font_files.look_in(fonts.folder)
+        configurations.FILES.look_in(folder)
+        font_files.FILES.look_in(fonts.folder)
         contents.register(elements_in)
         register(
             JobKind(KIND, QUEUE, "Transcoding frames", "Checking the transcode", run_piece, finish, clear)

@@ -8,7 +8,7 @@ from core.drawn.made_fonts import save_font
 from core.pictures import premultiplied, save_png, soft_disc
 from neatveil.cli import main
 from neatveil.comp.loading import parse_comp
-from neatveil.drawn.font_files import fonts_in
+from neatveil.drawn.font_files import FILES, fonts_in
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 
@@ -44,7 +44,7 @@ def test_a_text_in_a_font_file_is_drawn_as_the_application_draws_it(tmp_path, mo
     data = {"width": 96, "height": 40, "last": 1, "layers": [layer]}
     (tmp_path / "c.json").write_text(json.dumps(data))
     ask = ["render", str(tmp_path / "c.json"), "--to", str(tmp_path / "o.####.exr")]
-    monkeypatch.setattr("neatveil.drawn.font_files._given", {})
+    monkeypatch.setattr(FILES, "_given", {})
     assert main(ask) == 1
     assert "is not here" in capsys.readouterr().err
     assert main(["--font", str(tmp_path / "marsh.ttf"), *ask]) == 0

@@ -33,7 +33,7 @@ def test_workers_find_it_once_and_every_process_draws_it(ada, cut, settings, mon
     run_jobs()
     (row,) = ada("GET", f"comps/{cut['id']}/edges").json()
     assert (row["job"]["state"], row["job"]["written"], row["of_now"], row["last"]) == ("done", 3, True, 3)
-    kept = list((settings.MEDIA / "edges").glob("*.npz"))
+    kept = list((settings.MEDIA / "edges").glob("*.z"))
     assert len(kept) == 9, "three frames, each in full, half and quarter size"
     # another process: nothing is solved any more, and it draws the same
     engine.evaluator.cache_clear()

@@ -79,7 +79,8 @@ def test_another_project_is_given_it(ada, project, own):
 
 def test_a_font_that_is_gone_is_named_with_its_layer_and_the_rest_shows(ada, project, own):
     solid = {"id": "s", "name": "Card", "kind": "made", "made": {"kind": "solid", "colour": [0.5, 0.5, 0.5]}}
-    number, _ = comp_with(ada, project, solid, text_layer(own["key"]))
+    # a text that no other test has drawn: what this process keeps is drawn without its font file
+    number, _ = comp_with(ada, project, solid, text_layer(own["key"], "Mar"))
     (folder() / f"{own['key']}.ttf").unlink()
     assert own["key"] in ada("GET", f"projects/{project.pk}/fonts").json()[0]["problem"]
     (problem,) = problems(ada("POST", f"comps/{number}/picture", {"frame": 1}))

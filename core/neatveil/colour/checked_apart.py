@@ -26,12 +26,5 @@ def check_apart(path: Path, called: str, *, seconds: float = SECONDS, memory: in
     ConfigurationRefused
         It is none that can be used, or trying it ended badly.
     """
-
-    def gave_up(why: str) -> ConfigurationRefused:
-        return ConfigurationRefused(
-            f"{called} cannot be used: {why}.",
-            advice="Leave out tables and spaces that are not needed, or export it again.",
-            where=called,
-        )
-
-    tried_apart(check, path, called, gave_up, seconds=seconds, memory=memory)
+    advice = "Leave out tables and spaces that are not needed, or export it again."
+    tried_apart(check, path, called, ConfigurationRefused, advice, seconds=seconds, memory=memory)

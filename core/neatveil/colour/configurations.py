@@ -6,7 +6,6 @@ document that names a space means the same wherever it is drawn.
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Callable, Iterator
 from functools import lru_cache, partial
 from pathlib import Path, PurePosixPath, PureWindowsPath
@@ -15,6 +14,8 @@ from typing import Any
 import PyOpenColorIO as ocio
 
 from ..errors import NeatVeilError, unknown_name
+from ..keyed_files import KEY_PATTERN as OWN_PATTERN
+from ..keyed_files import KeyedFiles, key_of
 
 #: The library's configurations by the names that stand before a space's.
 BUILT_IN = {
@@ -28,7 +29,7 @@ TITLES = {
     "cg2": "ACES 2.0 for CG", "studio2": "ACES 2.0 for studios",
 }  # fmt: skip
 #: What a configuration's key looks like: of one that is brought, what its file holds.
-KEY_PATTERN = rf"(?:{'|'.join(sorted(BUILT_IN, reverse=True))}|own-[0-9a-f]{{16}})"
+KEY_PATTERN = rf"(?:{'|'.join(sorted(BUILT_IN, reverse=True))}|{OWN_PATTERN})"
 ENDINGS = (".ocio", ".ocioz")
 #: A file may be as large: whole tables lie in an archive.
 MOST_BYTES = 256 << 20
@@ -44,24 +45,8 @@ class ConfigurationRefused(NeatVeilError):
 
 #: The library's errors: a missing table is not one of its usual ones.
 _FAILURES = (ocio.Exception, ocio.ExceptionMissingFile)
-#: Files that were given by their place, and where else files lie under their keys.
-_given: dict[str, Path] = {}
-_folder: Callable[[], Path] | None = None
-
-
-def look_in(folder: Callable[[], Path]) -> None:
-    """Where configurations lie under their keys: asked each time, since it may change."""
-    global _folder
-    _folder = folder
-
-
-def key_of(held: bytes) -> str:
-    """The key of a file that holds this.
-
-    >>> key_of(b"")
-    'own-e3b0c44298fc1c14'
-    """
-    return "own-" + hashlib.sha256(held).hexdigest()[:16]
+#: Those that were brought.
+FILES = KeyedFiles(ENDINGS)
 
 
 def give(path: Path) -> str:
@@ -71,22 +56,22 @@ def give(path: Path) -> str:
     """
     check(path)
     key = key_of(path.read_bytes())
-    _given[key] = path
+    FILES.give(key, path)
     return key
 
 
 def at_hand(key: str) -> bool:
     """Whether there is such a configuration here."""
-    return key in BUILT_IN or _path_of(key) is not None
+    return key in BUILT_IN or FILES.path_of(key) is not None
 
 
 def configuration(key: str) -> Any:
     """The library's object; `NameUnknown` where there is no such configuration."""
     if key in BUILT_IN:
         return _built_in(key)
-    path = _path_of(key)
+    path = FILES.path_of(key)
     if path is None:
-        raise unknown_name("configuration of colour", key, [*BUILT_IN, *sorted(_given)])
+        raise unknown_name("configuration of colour", key, [*BUILT_IN, *FILES.given])
     return _read(path)
 
 
@@ -153,13 +138,6 @@ def _built_in(key: str) -> Any:
 @lru_cache(maxsize=16)
 def _read(path: Path) -> Any:
     return ocio.Config.CreateFromFile(str(path))
-
-
-def _path_of(key: str) -> Path | None:
-    if key in _given:
-        return _given[key]
-    places = [] if _folder is None else [_folder() / f"{key}{ending}" for ending in ENDINGS]
-    return next((p for p in places if p.is_file()), None)
 
 
 def to_light(key: str, space: str) -> Any:

@@ -5,9 +5,7 @@ A document that names one means the same wherever it is drawn. Of a collection e
 
 from __future__ import annotations
 
-import hashlib
 import re
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -15,9 +13,11 @@ import uharfbuzz as hb
 
 from ..apart import tried_apart
 from ..errors import NeatVeilError
+from ..keyed_files import KEY_PATTERN as FILE_PATTERN
+from ..keyed_files import KeyedFiles, key_of
 
 #: What the key of one looks like: what its file holds, and which font of a collection it is.
-KEY_PATTERN = r"own-[0-9a-f]{16}(?:-[1-9][0-9]{0,2})?"
+KEY_PATTERN = rf"{FILE_PATTERN}(?:-[1-9][0-9]{{0,2}})?"
 ENDINGS = (".ttf", ".otf", ".ttc", ".otc")
 MOST_BYTES = 64 << 20
 #: Fonts of a collection, and points of a single letter's outlines: more belongs to no font that sets text.
@@ -53,46 +53,34 @@ class FontFacts(NamedTuple):
     boldest: float
 
 
-_given: dict[str, Path] = {}
-_folder: Callable[[], Path] | None = None
-
-
-def look_in(folder: Callable[[], Path]) -> None:
-    """Where font files lie under their keys: asked each time, since it may change."""
-    global _folder
-    _folder = folder
+#: Those that were brought; of a collection under the key of its first font.
+FILES = KeyedFiles(ENDINGS)
 
 
 def give(path: Path) -> list[FontFacts]:
     """Use the fonts of a file from now on. Raises `FontRefused` where it cannot be used."""
     found = fonts_in(path)
-    for font in found:
-        _given[_file_key(font.key)] = path
+    FILES.give(found[0].key, path)
     return found
 
 
 def path_of(key: str) -> tuple[Path, int]:
     """The file that a key stands for, and which of its fonts; `FontMissing` where it is not here."""
-    name = _file_key(key)
-    places = [_given[name]] if name in _given else []
-    if not places and _folder is not None:
-        places = [_folder() / f"{name}{ending}" for ending in ENDINGS]
-    for place in places:
-        if place.is_file():
-            return place, int(key[len(name) + 1 :] or 0)
-    raise FontMissing(
-        f"The font file {key} is not here.", advice="Add the file again, or choose another font.", where=key
-    )
+    name = key[: len(key_of(b""))]
+    path = FILES.path_of(name)
+    if path is None:
+        raise FontMissing(
+            f"The font file {key} is not here.",
+            advice="Add the file again, or choose another font.",
+            where=key,
+        )
+    return path, int(key[len(name) + 1 :] or 0)
 
 
 def title_of(key: str) -> str:
     """A font's own name; `FontMissing` where it is not here."""
     path, number = path_of(key)
     return _title(hb.Face(hb.Blob.from_file_path(str(path)), number), path.stem)
-
-
-def _file_key(key: str) -> str:
-    return key[: len("own-") + 16]
 
 
 def fonts_in(path: Path, called: str = "") -> list[FontFacts]:
@@ -111,7 +99,7 @@ def fonts_in(path: Path, called: str = "") -> list[FontFacts]:
     name = called or path.name
     data = path.read_bytes()
     count = _count(data, name)
-    key = "own-" + hashlib.sha256(data).hexdigest()[:16]
+    key = key_of(data)
     blob = hb.Blob(data)
     found = []
     for number in range(count):
@@ -130,11 +118,7 @@ def fonts_apart(
     path: Path, called: str, *, seconds: float = SECONDS, memory: int = MEMORY
 ) -> list[FontFacts]:
     """As `fonts_in`, in a process of its own; raises as it, also where that ended badly."""
-
-    def gave_up(why: str) -> FontRefused:
-        return FontRefused(f"{called} cannot be used: {why}.", advice=_ADVICE, where=called)
-
-    told = tried_apart(fonts_in, path, called, gave_up, seconds=seconds, memory=memory)
+    told = tried_apart(fonts_in, path, called, FontRefused, _ADVICE, seconds=seconds, memory=memory)
     return [FontFacts(*row) for row in told]
 
 

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-import contextlib
+import io
 import os
-import secrets
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 
 import numpy as np
+from isal import isal_zlib
 
+from ..errors import WriteFailed
+from ..io.whole import whole_file
 from ..picture import Plane
 
-_ENDING = ".npz"
+#: Compressed at once: a draft must not wait for it.
+_ENDING = ".z"
 #: Of so many that are put in, one looks at how much there is.
 _LOOK_EVERY = 16
 
@@ -36,8 +40,8 @@ class LastingPlanes:
         """``(H, W)`` float32 as it was put in, or None."""
         path = self._folder() / f"{key}{_ENDING}"
         try:
-            with np.load(path, allow_pickle=False) as kept:
-                plane: Plane = kept["plane"]
+            held = io.BytesIO(isal_zlib.decompress(path.read_bytes()))
+            plane: Plane = np.load(held, allow_pickle=False)
             path.touch()
         except Exception:  # noqa: BLE001 - whatever is wrong with the file: it is written anew
             return None
@@ -45,19 +49,15 @@ class LastingPlanes:
 
     def put(self, key: str, plane: Plane) -> None:
         """Whole or not at all."""
-        folder = self._folder()
-        part = folder / f".{secrets.token_hex(8)}"
-        with contextlib.suppress(OSError):
-            try:
-                folder.mkdir(parents=True, exist_ok=True)
-                with part.open("wb") as file:
-                    np.savez_compressed(file, plane=plane)
-                part.replace(folder / f"{key}{_ENDING}")
-            finally:
-                part.unlink(missing_ok=True)
+        path = self._folder() / f"{key}{_ENDING}"
+        held = io.BytesIO()
+        np.save(held, plane)
+        with suppress(WriteFailed, OSError):
+            with whole_file(path) as part:
+                part.write_bytes(isal_zlib.compress(held.getbuffer(), 1))
             self._put += 1
             if self._put % _LOOK_EVERY == 1:
-                self._shrink(folder)
+                self._shrink(path.parent)
 
     def _shrink(self, folder: Path) -> None:
         rows = [(entry.stat(), entry.path) for entry in os.scandir(folder) if entry.name.endswith(_ENDING)]

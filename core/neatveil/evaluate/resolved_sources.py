@@ -186,7 +186,7 @@ class ResolvedSources(NamedSources):
         return matte.refined(matte.steadied(planes), level)
 
     def _combined(self, matte: Matte, level: int, own: PremultipliedPicture) -> Plane:
-        if matte.edge == "natural" and matte.works:
+        if matte.finds_edge:
             return self._edge_found(matte.rough, level, own)
         return combine_parts(matte, own, level, self._part_inputs(matte, level, own))
 

@@ -176,6 +176,11 @@ class Matte(Animated):
         """Whether it may remove anything."""
         return self.on and (self.inverted or any(p.on for p in self.parts))
 
+    @property
+    def finds_edge(self) -> bool:
+        """Whether its edge is found in the picture."""
+        return self.edge == "natural" and self.works
+
     def at(self, frame: float) -> Matte:
         now = super().at(frame)
         if not within(self.first, self.last, frame):

@@ -20,7 +20,6 @@ from neatveil.comp.loading import parse_comp
 from neatveil.comp.timing import layer_shows
 from neatveil.comp.tree import path_to
 from neatveil.errors import Cancelled, ValueRefused
-from neatveil.mattes import Matte
 
 from comps.inner_comps import with_all_sources
 from comps.models import Comp, EdgeSearch
@@ -40,8 +39,7 @@ def order_edges(comp: Comp, person: Any, layer: str, owner: str, first: int, las
     """
     document = parse_comp(comp.document, comp.name)
     own = document.layer(layer)
-    matte = matte_of(own, owner_of(owner))
-    if not finds_edge(matte):
+    if not matte_of(own, owner_of(owner)).finds_edge:
         raise ValueRefused(
             f"The matte of {own.name} is used as it is made.",
             advice="Choose Found in the picture as its edge first.", where=own.name,
@@ -93,10 +91,6 @@ def is_of_now(row: EdgeSearch) -> bool:
 def owner_of(text: str) -> MatteOwner:
     """Of a matte, as it is written in a row."""
     return "alpha" if text == "alpha" else int(text) if text else None
-
-
-def finds_edge(matte: Matte) -> bool:
-    return matte.edge == "natural" and matte.works
 
 
 def _shows(document: Document, layer: str, frame: int) -> bool:

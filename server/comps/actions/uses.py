@@ -9,10 +9,11 @@ from config.engine import evaluator
 from elements.models import Element
 from elements.resolve import key, keys_used
 from neatveil.comp import Group, Layer
-from neatveil.comp.layers import AnyLayer
+from neatveil.comp.layers import AnyLayer, MadeLayer
 from neatveil.comp.loading import parse_comp
 from neatveil.comp.tree import walk
 from neatveil.errors import NeatVeilError
+from neatveil.made.text import TextMade
 from neatveil.picture import RGBA, Box, PremultipliedPicture, new_planes
 
 from comps.inner_comps import with_all_sources
@@ -40,7 +41,7 @@ class InComps:
     def set_in(self, project_id: int, font: str) -> list[str]:
         found = [
             c for c in Comp.everything.filter(project_id=project_id)
-            if any(k.startswith(font) for k in _fonts(c.document))
+            if any(f.startswith(font) for f in _fonts(c.document))
         ]  # fmt: skip
         # one that was deleted comes back whole for a while
         return [c.name if c.deleted is None else f"{c.name} (a deleted comp)" for c in found]
@@ -73,12 +74,11 @@ def _named(document: dict[str, Any]) -> set[str]:
     return {*keys_used(comp), *cells}
 
 
-def _fonts(document: Any) -> set[str]:
-    """What stands as a font anywhere in a document."""
-    if isinstance(document, dict):
-        own = {document["font"]} if isinstance(document.get("font"), str) else set()
-        return own.union(*(_fonts(part) for part in document.values()))
-    return set().union(*(_fonts(part) for part in document)) if isinstance(document, list) else set()
+def _fonts(document: dict[str, Any]) -> set[str]:
+    """What texts are set in."""
+    layers = walk(parse_comp(document, lenient=True).layers)
+    made = (layer.made for layer in layers if isinstance(layer, MadeLayer))
+    return {text.font for text in made if isinstance(text, TextMade)}
 
 
 def _layer_behind(element: Element) -> tuple[Comp, str] | None:

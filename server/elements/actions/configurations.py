@@ -4,21 +4,20 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from config.errors import Conflict
 from config.events import announce
 from django.conf import settings
-from django.db import transaction
 from neatveil.colour import configurations as core
 from neatveil.colour import working as core_working
 from neatveil.colour.checked_apart import check_apart
 from neatveil.errors import NameUnknown
+from neatveil.keyed_files import key_of
 from people.models import Person
 from projects.models import Project
 
 from elements.models import ColourConfiguration
 from elements.uses import USES
 
-from .kept_by_key import arriving, drop, named_as
+from .kept_by_key import arriving, named_as, remove_kept
 from .receive_file import Body
 
 
@@ -39,7 +38,7 @@ def bring(project: Project, person: Person, name: str, body: Body) -> ColourConf
     too_large = "Leave tables out that none of its spaces needs."
     with arriving(folder(), name, body, most=core.MOST_BYTES, too_large=too_large) as path:
         check_apart(path, name)
-        key = core.key_of(path.read_bytes())
+        key = key_of(path.read_bytes())
         path.replace(folder() / f"{key}{path.suffix}")
     row, _ = ColourConfiguration.objects.get_or_create(
         project=project, key=key, defaults={"name": name, "person": person}
@@ -77,13 +76,4 @@ def take_out(row: ColourConfiguration) -> None:
     named = f"{row.key}/"
     users = list(row.project.elements.filter(encoding__startswith=named).values_list("name", flat=True))
     users += [name for use in USES for name in use.working_in(row.project_id, row.key)]
-    if users:
-        raise Conflict(
-            f"{row.name} is in use by {', '.join(users[:5])}.",
-            advice="Give them another colour space first.", where=row.name,
-        )  # fmt: skip
-    with transaction.atomic():
-        row.delete()
-        if not ColourConfiguration.objects.filter(key=row.key).exists():
-            drop(folder(), row.key, core.ENDINGS)
-        announce(row.project_id, "elements", 0)
+    remove_kept(row, users, "Give them another colour space first.", folder(), core.ENDINGS)

@@ -5,10 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from config.errors import Conflict
 from config.events import announce
 from django.conf import settings
-from django.db import transaction
 from neatveil.drawn import font_files as core
 from people.models import Person
 from projects.models import Project
@@ -16,7 +14,7 @@ from projects.models import Project
 from elements.models import FontFile
 from elements.uses import USES
 
-from .kept_by_key import arriving, drop, named_as
+from .kept_by_key import arriving, named_as, remove_kept
 from .receive_file import Body
 
 
@@ -59,13 +57,4 @@ def bring_over(other: Project, keys: Sequence[str], project: Project) -> None:
 def take_out(row: FontFile) -> None:
     """Remove it from its project; `Conflict` where texts of comps are set in it."""
     users = [name for use in USES for name in use.set_in(row.project_id, row.key)]
-    if users:
-        raise Conflict(
-            f"{row.name} is in use by {', '.join(users[:5])}.",
-            advice="Give their texts another font first.", where=row.name,
-        )  # fmt: skip
-    with transaction.atomic():
-        row.delete()
-        if not FontFile.objects.filter(key=row.key).exists():
-            drop(folder(), row.key, core.ENDINGS)
-        announce(row.project_id, "elements", 0)
+    remove_kept(row, users, "Give their texts another font first.", folder(), core.ENDINGS)

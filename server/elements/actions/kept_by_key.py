@@ -8,7 +8,12 @@ from dataclasses import dataclass
 from pathlib import Path, PurePosixPath
 from secrets import token_hex
 
+from config.errors import Conflict
+from config.events import announce
+from django.db import transaction
 from neatveil.errors import ValueRefused
+
+from elements.models import ColourConfiguration, FontFile
 
 from .receive_file import Body, safe_name, store_file
 
@@ -35,10 +40,25 @@ def named_as(name: str, endings: Sequence[str], what: str, advice: str) -> str:
     return name
 
 
-def drop(folder: Path, key: str, endings: Sequence[str]) -> None:
-    """Remove the file under a key, whichever ending it has."""
-    for ending in endings:
-        (folder / f"{key}{ending}").unlink(missing_ok=True)
+def remove_kept(
+    row: ColourConfiguration | FontFile,
+    users: Sequence[str],
+    advice: str,
+    folder: Path,
+    endings: Sequence[str],
+) -> None:
+    """Remove it from its project, with its file where no other project has it.
+
+    ``users``: names of those that it is used by; `Conflict` with ``advice`` where there are some.
+    """
+    if users:
+        raise Conflict(f"{row.name} is in use by {', '.join(users[:5])}.", advice=advice, where=row.name)
+    with transaction.atomic():
+        row.delete()
+        if not type(row).objects.filter(key=row.key).exists():
+            for ending in endings:
+                (folder / f"{row.key}{ending}").unlink(missing_ok=True)
+        announce(row.project_id, "elements", 0)
 
 
 @dataclass

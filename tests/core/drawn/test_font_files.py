@@ -6,7 +6,7 @@ from contextlib import suppress
 import pytest
 from core.drawn.made_fonts import HEBREW, save_font
 from fontTools.ttLib import TTCollection, TTFont
-from neatveil.drawn.font_files import FontMissing, FontRefused, fonts_apart, fonts_in, give, look_in, path_of
+from neatveil.drawn.font_files import FILES, FontMissing, FontRefused, fonts_apart, fonts_in, give, path_of
 from neatveil.drawn.fonts import FOLDER
 from neatveil.drawn.text import Setting, text_lines, text_outlines
 from neatveil.errors import ValueRefused
@@ -45,10 +45,10 @@ def test_each_font_of_a_collection_has_a_key(tmp_path):
 def test_files_are_found_under_their_keys_and_missed_by_name(tmp_path, monkeypatch):
     made = save_font(tmp_path / "m.ttf", name="Kept")
     (font,) = fonts_in(made)
-    monkeypatch.setattr("neatveil.drawn.font_files._folder", None)
+    monkeypatch.setattr(FILES, "_folder", None)
     with pytest.raises(FontMissing, match=font.key):
         text_lines("Marsh", Setting(font=font.key))
-    look_in(lambda: tmp_path / "media")
+    FILES.look_in(lambda: tmp_path / "media")
     (tmp_path / "media").mkdir()
     kept = made.rename(tmp_path / "media" / f"{font.key}.ttf")
     assert text_lines("Marsh", Setting(font=font.key))
