@@ -60,6 +60,13 @@ class ByteCache(Generic[T]):
             while self._bytes > self.limit:
                 self._remove(next(iter(self._kept)))
 
+    def take(self, key: str) -> T | None:
+        """The kept result, or None; it is not kept any more, so that it may be changed."""
+        with self._lock:
+            row = self._kept.get(key)
+            self._remove(key)
+            return None if row is None else row[0]
+
     def drop(self, key: str) -> None:
         """Forget a result, if it is kept."""
         with self._lock:

@@ -33,6 +33,7 @@ from .compositing import StripSink, composite_layers, sink_from_working
 from .content import ElementFrame, RenderContext
 from .groups import render_comp, render_group
 from .lasting import LastingPlanes
+from .passing import PASSING_BYTES, PassingPictures
 from .placement import frame_box, placed_whole
 from .plan import RenderPlan, only_some, plan_render
 from .prepare import composite, prepare_layers
@@ -73,13 +74,15 @@ class Evaluator:
     ) -> None:
         cache_bytes = memory_bytes - min(memory_bytes * 11 // 16, WORK_BYTES)
         backdrops = min(cache_bytes // 8, BACKDROP_BYTES)
+        passing = min(cache_bytes // 16, PASSING_BYTES)
         stored = cache_bytes // 8
         self.decoder = decoder
         self._layer_bytes = min(LAYER_BYTES, memory_bytes // 6)
         self._results: ByteCache[PremultipliedPicture] = ByteCache(
-            cache_bytes - backdrops - stored, lambda p: p.bytes
+            cache_bytes - backdrops - passing - stored, lambda p: p.bytes
         )
         self._backdrops: ByteCache[PremultipliedPicture] = ByteCache(backdrops, lambda p: p.bytes)
+        self._passing = PassingPictures(passing)
         self._sources = Sources(decoder, self._results, stored, lasting)
         self._chains: OrderedDict[str, list[str]] = OrderedDict()
         self._chains_lock = threading.Lock()
@@ -259,14 +262,19 @@ class Evaluator:
         context = only_some(self._context(comp, cancelled, failed), upto, only)
         plan = plan_render(context, frame, level, region)
         start, backdrop = self._resume(plan)
+        sink = sink_from_working(sink, plan.working)
         last = len(plan.rows)
-        if plan.small:  # what fits one batch goes straight to the sink
-            last -= len(plan.batches(plan.rows[start:])[-1])
+        if plan.small:
+            batch = len(plan.batches(plan.rows[start:])[-1])
+            if start + batch == last:
+                self._passing.draw(plan, start, backdrop, sink)
+                return
+            last -= batch  # what fits one batch goes straight to the sink
         if last > start:
             start, backdrop = last, composite(plan, start, last, backdrop)
         layers = prepare_layers(plan, plan.rows[start:])
         base = None if backdrop is None else backdrop.planes
-        composite_layers(layers, base, plan.area, sink_from_working(sink, plan.working))
+        composite_layers(layers, base, plan.area, sink)
 
     def _context(
         self, comp: Comp, cancelled: Callable[[], bool] | None = None,

@@ -73,6 +73,40 @@ def test_going_on_changing_one_layer_is_always_right(files):
         np.testing.assert_array_equal(kept.picture(document, 1).rgba(), fresh)
 
 
+@pytest.mark.parametrize("level", [0, 1])
+@pytest.mark.parametrize("above", ["over", "screen", "in", "adjust", "matte"])
+def test_a_layer_dragged_is_the_picture_at_every_place(files, level, above):
+    """Only what its places reach is composited anew: near, far, beyond the frame, and through what lies on it."""
+    kept = Evaluator(LocalDecoder())
+    steps = [{"kind": "blur", "size": 9}]
+    through = [{"kind": "channel", "source": "layer:l1", "channel": "alpha", "read": "placed"}]
+    top = {
+        "adjust": {"kind": "made", "made": {"kind": "beneath"}, "steps": steps},
+        "matte": {"element": "plate", "opacity": 0.5, "matte": {"parts": through}},
+    }.get(above, {"element": "strap", "opacity": 0.6, "operator": above})
+    for x, y, scale in [(0, 0, 1), (3.5, 0, 1), (4, 2, 0.4), (400, 0, 1), (400, 9, 1), (-60, 50, 1.5), (7, 7, 1)]:
+        disc = {"element": "disc", "transform": {"x": x, "y": y, "scale": scale}}
+        document = comp(files, {"element": "plate"}, disc, top)
+        fresh = Evaluator(LocalDecoder()).picture(document, 1, level=level).rgba()
+        np.testing.assert_allclose(drawn(kept, document, level=level), fresh, atol=1e-6)
+
+
+def test_what_is_dragged_and_hidden_or_fails_and_comes_back(files, monkeypatch):
+    kept, here = Evaluator(LocalDecoder()), {"x": 40, "y": 1}
+    for more in ({}, {"shown": False}, {"transform": here}, {"operator": "in"}, {"transform": here}):
+        document = pile(files, **more)
+        fresh = Evaluator(LocalDecoder()).picture(document, 1).rgba()
+        np.testing.assert_allclose(drawn(kept, document), fresh, atol=1e-6)
+    without = comp(files, {"element": "plate"}, {"element": "gone"}, {"element": "strap", "opacity": 0.6})
+    failed = []
+    got = drawn(kept, without, failed=failed)
+    assert len(failed) == 1
+    assert np.isfinite(got).all()
+    document = pile(files)
+    fresh = Evaluator(LocalDecoder()).picture(document, 1).rgba()
+    np.testing.assert_allclose(drawn(kept, document), fresh, atol=1e-6)
+
+
 def test_large_pictures_lay_in_place_and_are_the_same(files, monkeypatch):
     document = pile(files)
     expected = Evaluator(LocalDecoder()).picture(document, 1).rgba()

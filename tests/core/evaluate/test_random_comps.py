@@ -121,6 +121,7 @@ def test_what_is_kept_from_before_does_not_show(files, rows, data):
         rows = [*rows[:at], data.draw(layers), *rows[at + 1 :]]
         document = comp(files, *rows)
         fresh = Evaluator(LocalDecoder()).picture(document, 1).rgba()
+        np.testing.assert_allclose(drawn(kept, document), fresh, atol=1e-6)
         np.testing.assert_array_equal(kept.picture(document, 1).rgba(), fresh)
 
 

@@ -14,8 +14,8 @@ from core.reference.working import SPACES
 from hypothesis import HealthCheck, given, note, settings
 from hypothesis import strategies as st
 from neatveil.comp.loading import parse_comp
-from neatveil.evaluate import Evaluator
-from neatveil.picture import Box
+from neatveil.evaluate import Evaluator, frame_box
+from neatveil.picture import RGBA, Box
 
 #: A few roundings of float32, as a share.
 ROUNDING = 3e-7
@@ -77,10 +77,31 @@ def compare(written, frame, level, data):
     region[part.y0 : part.y1, part.x0 : part.x1] = (
         Evaluator(Arrays(PICTURES, EXTRA)).picture(comp, frame, level=level, region=part).rgba()
     )
-    off = far(got, expected, 2e-3) | far(region, got, 1e-4)
+    passing = dragged(comp, frame, level, data)
+    off = far(got, expected, 2e-3) | far(region, got, 1e-4) | far(passing, got, 1e-4)
     if off.any():  # wrong, or only what float32 cannot know?
         off &= ~unsteady(comp, frame, level, expected)
     assert not off.any(), told(got, region, expected, off)
+
+
+def dragged(comp, frame, level, data):
+    """The picture as it is drawn while a layer of it is dragged: after it lay in another place."""
+    evaluator = Evaluator(Arrays(PICTURES, EXTRA))
+    layer = comp.layer(data.draw(st.sampled_from([x.id for x in comp.all_layers])))
+    moved = layer.transform.model_copy(update={"x": layer.transform.x + data.draw(st.sampled_from([-7, 2.5]))})
+    drawn(evaluator, comp.with_layer(layer.id, {"transform": moved, "keys": {}}), frame, level)
+    return drawn(evaluator, comp, frame, level)
+
+
+def drawn(evaluator, comp, frame, level):
+    box = frame_box(comp, level)
+    out = np.full((box.height, box.width, 4), np.nan, np.float32)
+
+    def take(y0, y1, planes):
+        out[y0:y1] = np.stack([planes[n] for n in RGBA], -1)
+
+    evaluator.draw(comp, frame, take, level=level)
+    return out
 
 
 def far(got, expected, tolerance):
