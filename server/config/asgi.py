@@ -10,16 +10,14 @@ from __future__ import annotations
 
 import asyncio
 import os
+import re
 import tempfile
 from collections.abc import Awaitable, Callable, MutableMapping
 from concurrent.futures import ThreadPoolExecutor
-from importlib import import_module
-from io import BytesIO
 from typing import IO, Any
 
 import django
 from django.conf import settings
-from django.contrib.auth import get_user
 from django.core import signals
 from django.core.exceptions import RequestAborted
 from django.core.handlers.asgi import ASGIHandler, ASGIRequest, get_script_prefix
@@ -27,6 +25,7 @@ from django.http import HttpResponse
 from django.http.response import HttpResponseBase
 from django.urls import set_script_prefix
 
+from . import lines
 from .errors import answer, not_signed_in
 
 Message = MutableMapping[str, Any]
@@ -47,14 +46,6 @@ class _Refused(Exception):
         self.response = response
 
 
-def _signed_in(scope: Message) -> bool:
-    """Whether the session cookie is one of somebody who may sign in."""
-    request = ASGIRequest(scope, BytesIO())  # type: ignore[no-untyped-call]
-    key = request.COOKIES.get(settings.SESSION_COOKIE_NAME)
-    request.session = import_module(settings.SESSION_ENGINE).SessionStore(key)
-    return bool(key) and get_user(request).is_authenticated
-
-
 class OneHopHandler(ASGIHandler):
     chunk_size = 1 << 20
 
@@ -71,8 +62,11 @@ class OneHopHandler(ASGIHandler):
         receive: Receive,
         send: Send,
     ) -> None:
+        if scope["type"] == "websocket":
+            await lines.serve(scope, receive, send, self.threads, LINES)
+            return
         if scope["type"] != "http":
-            raise ValueError(f"Only HTTP is served, not {scope['type']}.")
+            raise ValueError(f"Only HTTP and WebSockets are served, not {scope['type']}.")
         loop = asyncio.get_running_loop()
         try:
             body = await self._body(scope, receive)
@@ -111,7 +105,7 @@ class OneHopHandler(ASGIHandler):
             size += len(piece)
             if size > most and most == settings.LARGEST_UNSIGNED:
                 loop = asyncio.get_running_loop()
-                if not await loop.run_in_executor(self.threads, _signed_in, scope):
+                if await loop.run_in_executor(self.threads, person_of_scope, scope) is None:
                     body.close()
                     raise _Refused(not_signed_in())
                 most = settings.LARGEST_UPLOAD if scope["method"] == "PUT" else LARGEST_OTHER
@@ -152,4 +146,12 @@ class OneHopHandler(ASGIHandler):
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
 django.setup(set_prefix=False)
+
+# what follows has models, which are there once Django is set up
+from comps.passing import PassingLine  # noqa: E402
+
+from .auth import person_of_scope  # noqa: E402
+
+#: The lines that can be opened, by their path with a number in it.
+LINES: dict[re.Pattern[str], lines.Opens] = {re.compile(r"/api/comps/([0-9]{1,18})/passing"): PassingLine}
 application = OneHopHandler()

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import logging
 import sys
+from collections.abc import Sequence
 from typing import Any
 
 from django.conf import settings
@@ -13,6 +15,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from neatveil.errors import NeatVeilError, describe
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from pydantic import ValidationError as PydanticError
 
 from .logs import current_request
 
@@ -44,6 +47,10 @@ class Stale(NeatVeilError):
     code = "stale"
 
 
+class NotSignedIn(NeatVeilError):
+    code = "not-signed-in"
+
+
 class SignInRefused(NeatVeilError):
     code = "sign-in-refused"
 
@@ -61,6 +68,7 @@ STATUS = {
     "too-many-tries": 429,
     "disk-full": 507,
     "cancelled": 499,
+    "not-signed-in": 401,
 }
 
 
@@ -88,21 +96,47 @@ def server_error(request: HttpRequest) -> HttpResponse:
     error = sys.exc_info()[1]
     if isinstance(error, OperationalError | InterfaceError):
         return database_away()
+    return _unforeseen()
+
+
+def _unforeseen() -> JsonResponse:
     return answer(
         500, code="unforeseen", message="Something went wrong that was not foreseen.",
         advice=f"Nothing was changed by this request; the log says more, under {current_request()}.",
     )  # fmt: skip
 
 
-def database_away() -> HttpResponse:
+def database_away() -> JsonResponse:
     return answer(
         503, code="database-away", message="The database does not answer just now.",
         advice="Nothing was lost; try again in a moment.",
     )  # fmt: skip
 
 
+def _invalid(errors: Sequence[Any]) -> JsonResponse:
+    lines = [f"{_where(e['loc'])}: {e['msg']}" for e in errors[:5]]
+    where = _where(errors[0]["loc"]) if errors else ""
+    return answer(422, code="value-refused", message="; ".join(lines), where=where)
+
+
 def _where(loc: tuple[Any, ...]) -> str:
-    return ".".join(str(p) for p in loc[2:] or loc)
+    return ".".join(str(p) for p in loc)
+
+
+def as_problem(error: Exception, what: str) -> tuple[int, dict[str, str]]:
+    """The status and the problem of an error met outside the API's own functions; ``what``: for the log."""
+    if isinstance(error, NeatVeilError):
+        response = problem(error)
+    elif isinstance(error, PydanticError):
+        response = _invalid(error.errors())
+    elif isinstance(error, OperationalError | InterfaceError):
+        response = database_away()
+    elif isinstance(error, json.JSONDecodeError | UnicodeDecodeError):
+        response = answer(400, code="request-refused", message=f"This is no JSON: {error}.")
+    else:
+        log.error("%s failed", what, exc_info=error)
+        response = _unforeseen()
+    return response.status_code, json.loads(response.content)
 
 
 def install(api: NinjaAPI) -> None:
@@ -118,9 +152,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        lines = [f"{_where(e['loc'])}: {e['msg']}" for e in error.errors[:5]]
-        where = _where(error.errors[0]["loc"]) if error.errors else ""
-        return answer(422, code="value-refused", message="; ".join(lines), where=where)
+        return _invalid([{**e, "loc": e["loc"][2:] or e["loc"]} for e in error.errors])
 
     @api.exception_handler(RequestDataTooBig)
     def too_large(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:

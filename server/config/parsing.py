@@ -30,7 +30,12 @@ class StrictParser(Parser):
     """As the framework's, but what no database or document can hold is refused with its place."""
 
     def parse_body(self, request: HttpRequest) -> Any:
-        return _checked(json.loads(request.body, parse_float=_finite, parse_constant=_not_finite), "")
+        return parsed_json(request.body)
+
+
+def parsed_json(body: str | bytes) -> Any:
+    """The JSON of a body; `ValueRefused` for what no document can hold, `ValueError` for no JSON."""
+    return _checked(json.loads(body, parse_float=_finite, parse_constant=_not_finite), "")
 
 
 def _finite(text: str) -> float:

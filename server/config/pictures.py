@@ -73,14 +73,19 @@ def shown_response(asked: Shown, picture: PremultipliedPicture) -> HttpResponse:
     return screen_response(asked, screen, frame)
 
 
+def jpeg_of(screen: Screen) -> bytes:
+    """What a screen of the layout ``bgr`` holds, as JPEG."""
+    _, data = cv2.imencode(".jpg", screen.out, [cv2.IMWRITE_JPEG_QUALITY, JPEG_QUALITY])
+    return data.tobytes()
+
+
 def screen_response(asked: Shown, screen: Screen, frame: Box) -> HttpResponse:
     """``image/jpeg``, or ``application/octet-stream`` of R, G, B, 255 bytes.
 
     The headers X-Region and X-Frame-Size tell where it lies, in pixels of its level.
     """
     if asked.quality == "fast":
-        _, data = cv2.imencode(".jpg", screen.out, [cv2.IMWRITE_JPEG_QUALITY, JPEG_QUALITY])
-        response = HttpResponse(data.tobytes(), content_type="image/jpeg")
+        response = HttpResponse(jpeg_of(screen), content_type="image/jpeg")
     else:
         response = HttpResponse(screen.out.tobytes(), content_type="application/octet-stream")
     response["X-Region"] = ",".join(map(str, screen.box.as_list()))

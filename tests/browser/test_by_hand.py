@@ -1,5 +1,7 @@
 """Layers laid in the picture with the hands."""
 
+import time
+
 import pytest
 from browser.test_comp import saved
 from browser.visitor import until
@@ -18,6 +20,55 @@ def strip(name, x, colour):
 def place(visitor, comp, name):
     layers = visitor.api("GET", f"comps/{comp}")["document"]["layers"]
     return next(x for x in layers if x["id"] == name)["transform"]
+
+
+#: Counts the pictures that are asked for on the line and by HTTP while something is dragged.
+COUNT = """
+window.asked = { line: 0, http: 0 };
+const send = WebSocket.prototype.send, real = window.fetch;
+WebSocket.prototype.send = function (m) { window.asked.line += 1; return send.call(this, m); };
+window.fetch = (input, init) => {
+  if (String(init?.body).includes('"passing":true')) window.asked.http += 1;
+  return real(input, init);
+};
+"""
+#: As a proxy that lets no WebSocket through.
+WITHOUT = "window.WebSocket = class { constructor() { setTimeout(() => this.onclose?.()); } };"
+
+
+@pytest.mark.parametrize("line", [True, False])
+def test_what_is_dragged_is_seen_on_the_line_or_by_http(visitor, line):
+    body = {
+        "name": "dragged",
+        "width": 400,
+        "height": 200,
+        "last": 5,
+        "layers": [strip("red", -100, [1, 0, 0])],
+    }
+    comp = visitor.api("POST", "projects/1/comps", body)["id"]
+    driver = visitor.driver
+    script = {"source": COUNT if line else COUNT + WITHOUT}
+    added = driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", script)
+    visitor.open(f"projects/1/comp/{comp}?layer=red")
+    driver.execute_cdp_cmd("Page.removeScriptToEvaluateOnNewDocument", {"identifier": added["identifier"]})
+    visitor.settled()
+    visitor.keys("v")
+    box = visitor.one("[data-tool='place']").rect
+    zoom = min(box["width"] / 400, box["height"] / 200)
+    x, y = box["x"] + box["width"] / 2 - 100 * zoom, box["y"] + box["height"] / 2
+    visitor.mouse("mousePressed", x, y)
+    for step in range(1, 12):
+        visitor.mouse("mouseMoved", x + 12 * step, y + 7 * step)
+        time.sleep(0.06)
+    asked = driver.execute_script("return window.asked")
+    visitor.mouse("mouseReleased", x + 132, y + 77)
+    saved(visitor)
+    visitor.settled()
+    assert place(visitor, comp, "red")["x"] > -95
+    assert (asked["line"] > 3) == line, asked
+    # the first may be asked for before the line is open
+    assert asked["http"] < 3 if line else asked["http"] > 3, asked
+    assert not visitor.complaints()
 
 
 def test_a_layer_is_moved_scaled_turned_nudged_picked_and_arranged(visitor):

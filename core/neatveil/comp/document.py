@@ -6,7 +6,7 @@ scene-linear light in BT.709's primaries unless a field says code values.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from copy import copy
 from typing import Annotated, Any, Literal
 
@@ -69,6 +69,11 @@ class Comp(DocumentModel):
 
     @model_validator(mode="after")
     def _whole(self) -> Comp:
+        self._check()
+        return self
+
+    def _check(self) -> None:
+        """What no field can tell alone; `ValueError` where it is not so."""
         if self.last < self.first:
             raise ValueError(f"last frame {self.last} lies before first frame {self.first}")
         if depth_of(self.layers) > DEPTH:
@@ -83,7 +88,6 @@ class Comp(DocumentModel):
             raise ValueError(f"comps lie in one another more than {DEPTH} deep")
         if both := sorted(set(self.comps) & set(self.elements)):
             raise ValueError(f"{', '.join(both)} is the key of an element and of a comp")
-        return self
 
     def with_elements(
         self,
@@ -166,6 +170,24 @@ class Comp(DocumentModel):
             f"The comp has no layer {layer_id!r}.",
             advice=f"It has: {', '.join(x.id for x in self.all_layers) or 'none'}.",
         )
+
+    def with_layers(self, changed: Iterable[AnyLayer]) -> Comp:
+        """The comp with others in the place of some of its outermost layers, by their ids.
+
+        Raises
+        ------
+        DocumentRefused : it has no such layer, or would be no valid comp with it.
+        """
+        given = {layer.id: layer for layer in changed}
+        if unknown := sorted(set(given) - {layer.id for layer in self.layers}):
+            raise DocumentRefused(f"The comp has no layer {', '.join(unknown)}.")
+        layers = tuple(given.get(layer.id, layer) for layer in self.layers)
+        found = self.model_copy(update={"layers": layers})
+        try:
+            found._check()
+        except ValueError as error:
+            raise DocumentRefused(f"The comp document is not valid: {error}.") from error
+        return found
 
     def with_layer(self, layer_id: str, change: dict[str, Any]) -> Comp:
         """The comp with some fields of one layer changed."""

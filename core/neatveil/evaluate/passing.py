@@ -24,8 +24,8 @@ PASSING_BYTES = 64 << 20
 class _Passed:
     """The last picture of its size, level and region, and what it was made of.
 
-    ``reaches``: the pixels that each row may have changed; None for those beneath the first that was composited
-    for it, whose reach was not asked, and for those that change all pixels.
+    ``reaches``: the pixels that each row may have changed; None for those that change all pixels, and
+    for those beneath the first that was composited for it, whose reach was not asked.
     """
 
     working: str
@@ -43,7 +43,9 @@ class PassingPictures:
     def __init__(self, limit: int) -> None:
         self._kept: ByteCache[_Passed] = ByteCache(limit, lambda p: sum(x.nbytes for x in p.planes.values()))
 
-    def draw(self, plan: RenderPlan, start: int, backdrop: PremultipliedPicture | None, sink: StripSink) -> None:
+    def draw(
+        self, plan: RenderPlan, start: int, backdrop: PremultipliedPicture | None, sink: StripSink
+    ) -> None:
         """Rows from ``start`` on over a backdrop, to a sink of whole rows of the plan's area.
 
         Light in the plan's working space, premultiplied.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import time
+from collections.abc import Callable
 from math import ceil, log2
 from typing import Annotated, Any, Literal
 from urllib.parse import quote
@@ -21,7 +22,7 @@ from neatveil.comp.elements import Encoding
 from neatveil.errors import NeatVeilError, ValueRefused
 from neatveil.evaluate import frame_box
 from neatveil.picture import Box, PremultipliedPicture
-from neatveil.view import difference, in_codes, profile, sample, spreads, straight_profile, waveform
+from neatveil.view import Screen, difference, in_codes, profile, sample, spreads, straight_profile, waveform
 from ninja import Field, Router, Schema
 from projects.access import row_for
 
@@ -111,7 +112,11 @@ class CompProfile(Schema):
 def _drawable(request: HttpRequest, comp_id: int, body: CompLook, frame: int) -> Document:
     drafts = {k: d.model_dump(exclude_none=True) for k, d in body.elements.items()}
     draft = body.document if body.row is None else _row(request, comp_id, body.document, body.row)
-    document = document_for(request.user, comp_id, draft, drafts)
+    return looked_at(document_for(request.user, comp_id, draft, drafts), body, frame)
+
+
+def looked_at(document: Document, body: CompLook, frame: int) -> Document:
+    """The document as it is looked at: at a stage, before the layer's work, as one matte or one channel."""
     if body.extent != "comp" and not body.layer:
         raise ValueRefused("Name the layer to look at.", where="layer")
     if body.before and body.layer:
@@ -158,9 +163,7 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
             **_extent(body),
         }  # fmt: skip
         if body.passing and body.against is None:
-            frame = frame_box(document, body.level)
-            screen = screen_for(body, body.area(frame))
-            evaluator().draw(document, body.frame, screen.take, **part)
+            screen, frame, failed = passing_screen(document, body, outdated)
             evaluated = time.perf_counter()
             response = screen_response(body, screen, frame)
         else:
@@ -172,12 +175,34 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
     times = (evaluated - start) * 1e3, (time.perf_counter() - evaluated) * 1e3
     if failed:
         # header values are ASCII
-        problems = [
-            {"code": e.code, "message": e.message, "advice": e.advice, "where": e.where} for e in failed
-        ]
-        response["X-Problems"] = quote(json.dumps(problems[:MOST_PROBLEMS]))
+        response["X-Problems"] = quote(json.dumps(told_of(failed)))
     response["Server-Timing"] = f"evaluate;dur={times[0]:.1f}, encode;dur={times[1]:.1f}"
     return response
+
+
+def passing_screen(
+    document: Document, body: CompShown, outdated: Callable[[], bool]
+) -> tuple[Screen, Box, list[NeatVeilError]]:
+    """What is seen of a comp while something is dragged, its frame at the level, and what failed."""
+    failed: list[NeatVeilError] = []
+    frame = frame_box(document, body.level)
+    screen = screen_for(body, body.area(frame))
+    part: dict[str, Any] = {
+        "level": body.level,
+        "region": body.box(),
+        "cancelled": outdated,
+        "failed": failed,
+    }
+    evaluator().draw(document, body.frame, screen.take, **part, **_extent(body))
+    return screen, frame, failed
+
+
+def told_of(failed: list[NeatVeilError]) -> list[dict[str, str]]:
+    """The first problems of a picture, as the page reads them."""
+    return [
+        {"code": e.code, "message": e.message, "advice": e.advice, "where": e.where}
+        for e in failed[:MOST_PROBLEMS]
+    ]
 
 
 @router.get("comps/{comp_id}/card", response={404: Problem, 422: Problem})

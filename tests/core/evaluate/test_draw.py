@@ -76,7 +76,7 @@ def test_going_on_changing_one_layer_is_always_right(files):
 @pytest.mark.parametrize("level", [0, 1])
 @pytest.mark.parametrize("above", ["over", "screen", "in", "adjust", "matte"])
 def test_a_layer_dragged_is_the_picture_at_every_place(files, level, above):
-    """Only what its places reach is composited anew: near, far, beyond the frame, and through what lies on it."""
+    """Only what its places reach is composited anew: near, far, beyond the frame, through what lies on it."""
     kept = Evaluator(LocalDecoder())
     steps = [{"kind": "blur", "size": 9}]
     through = [{"kind": "channel", "source": "layer:l1", "channel": "alpha", "read": "placed"}]
@@ -84,7 +84,15 @@ def test_a_layer_dragged_is_the_picture_at_every_place(files, level, above):
         "adjust": {"kind": "made", "made": {"kind": "beneath"}, "steps": steps},
         "matte": {"element": "plate", "opacity": 0.5, "matte": {"parts": through}},
     }.get(above, {"element": "strap", "opacity": 0.6, "operator": above})
-    for x, y, scale in [(0, 0, 1), (3.5, 0, 1), (4, 2, 0.4), (400, 0, 1), (400, 9, 1), (-60, 50, 1.5), (7, 7, 1)]:
+    for x, y, scale in [
+        (0, 0, 1),
+        (3.5, 0, 1),
+        (4, 2, 0.4),
+        (400, 0, 1),
+        (400, 9, 1),
+        (-60, 50, 1.5),
+        (7, 7, 1),
+    ]:
         disc = {"element": "disc", "transform": {"x": x, "y": y, "scale": scale}}
         document = comp(files, {"element": "plate"}, disc, top)
         fresh = Evaluator(LocalDecoder()).picture(document, 1, level=level).rgba()

@@ -88,7 +88,9 @@ def dragged(comp, frame, level, data):
     """The picture as it is drawn while a layer of it is dragged: after it lay in another place."""
     evaluator = Evaluator(Arrays(PICTURES, EXTRA))
     layer = comp.layer(data.draw(st.sampled_from([x.id for x in comp.all_layers])))
-    moved = layer.transform.model_copy(update={"x": layer.transform.x + data.draw(st.sampled_from([-7, 2.5]))})
+    moved = layer.transform.model_copy(
+        update={"x": layer.transform.x + data.draw(st.sampled_from([-7, 2.5]))}
+    )
     drawn(evaluator, comp.with_layer(layer.id, {"transform": moved, "keys": {}}), frame, level)
     return drawn(evaluator, comp, frame, level)
 

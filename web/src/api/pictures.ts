@@ -1,5 +1,6 @@
 /** Pictures from the server: JPEG while something moves, raw R, G, B, 255 bytes when exact. */
 import { ApiProblem, csrfToken, problemOf, type Problem } from "./client";
+import { lineOf, type PassingAsk } from "./passing";
 import type { components } from "./schema";
 import { text } from "./strings";
 
@@ -26,20 +27,45 @@ export interface Drawn {
 export const VIEWER = crypto.randomUUID();
 let sequence = 0;
 
+/** The picture that is asked for: on the line of its comp while something is dragged, else by HTTP. */
 export async function fetchPicture(
   address: string,
   ask: Ask,
   signal: AbortSignal,
   purpose: string,
 ): Promise<Drawn> {
-  const begun = performance.now();
   sequence += 1;
+  const viewer = purpose ? `${VIEWER}-${purpose}` : "";
+  const line = isPassing(ask) ? lineOf(address) : null;
+  if (line?.open) {
+    try {
+      return await line.draw({ ...(ask as PassingAsk), viewer, sequence }, signal);
+    } catch {
+      // by HTTP, which also tells what was wrong with it
+      if (ended(signal)) throw cancelled();
+    }
+  }
+  return fetchByHttp(address, { ...ask, viewer, sequence }, signal);
+}
+
+const cancelled = () => new ApiProblem(499, { code: "cancelled", message: "", advice: "", where: "" });
+
+/** Ended by us, not by the time that it took. */
+const ended = (signal: AbortSignal) => signal.aborted && (signal.reason as Error).name === "AbortError";
+
+const isPassing = (ask: Ask) =>
+  "passing" in ask && !!ask.passing && !!ask.document?.layers && !ask.against && ask.row == null;
+
+async function fetchByHttp(address: string, ask: object, signal: AbortSignal): Promise<Drawn> {
+  const begun = performance.now();
   const response = await fetch(address, {
     method: "POST",
     signal,
     credentials: "same-origin",
     headers: { "Content-Type": "application/json", "X-CSRFToken": csrfToken() },
-    body: JSON.stringify({ ...ask, viewer: purpose ? `${VIEWER}-${purpose}` : "", sequence }),
+    body: JSON.stringify(ask),
+  }).catch((error: unknown) => {
+    throw ended(signal) ? cancelled() : error;
   });
   if (!response.ok) throw problemOf(response.status, await response.json().catch(() => null));
   const numbers = (name: string) => (response.headers.get(name) ?? "").split(",").map(Number);

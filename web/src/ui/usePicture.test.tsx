@@ -11,12 +11,18 @@ afterEach(() => {
 
 /** A server that answers only when told to. */
 function server() {
-  const open: { ask: pictures.Ask; answer: () => void; refuse: (code: string) => void }[] = [];
+  const open: {
+    ask: pictures.Ask;
+    signal: AbortSignal;
+    answer: () => void;
+    refuse: (code: string) => void;
+  }[] = [];
   vi.spyOn(pictures, "fetchPicture").mockImplementation(
-    (_, ask) =>
+    (_, ask, signal) =>
       new Promise((resolve, reject) =>
         open.push({
           ask,
+          signal,
           answer: () =>
             resolve({
               image: {} as ImageBitmap,
@@ -53,6 +59,21 @@ describe("the newest wanted picture", () => {
     await waitFor(() =>
       expect(hook.result.current).toMatchObject({ busy: false, drawn: { milliseconds: 4 } }),
     );
+  });
+
+  it("does not wait for one that nobody waits for, nor ask it away again", async () => {
+    const open = server();
+    const hook = renderHook(({ frame }) => usePicture(asked(frame), "test"), { initialProps: { frame: 1 } });
+    await settle(() => open[0]!.answer());
+    act(() => hook.result.current.want({ ...asked(10), yields: true }));
+    hook.rerender({ frame: 1 });
+    expect(open.map((o) => o.ask.frame)).toEqual([1, 10]);
+    expect(open[1]!.signal.aborted).toBe(false);
+    hook.rerender({ frame: 2 });
+    expect(open[1]!.signal.aborted).toBe(true);
+    await settle(() => open[1]!.refuse("cancelled"));
+    await waitFor(() => expect(open.map((o) => o.ask.frame)).toEqual([1, 10, 2]));
+    expect(hook.result.current.problem).toBeNull();
   });
 
   it("keeps the last picture on the screen beside what went wrong, and is mended by the next", async () => {

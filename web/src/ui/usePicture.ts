@@ -10,6 +10,8 @@ export interface Asked {
   ask: Ask;
   /** What else the picture depends on: a change of it asks again. */
   stamp?: string;
+  /** Nobody waits for it, as for a finer one while the hand rests: a newer one is not kept waiting for it. */
+  yields?: boolean;
 }
 
 interface State {
@@ -24,6 +26,8 @@ interface State {
 interface Pictures extends State {
   /** Ask before the page is rendered again with the same wish: the request is on its way meanwhile. */
   want: (asked: Asked) => void;
+  /** Whether nothing is under way. */
+  idle: () => boolean;
 }
 
 export function usePicture(asked: Asked | null, purpose: string): Pictures {
@@ -36,7 +40,9 @@ export function usePicture(asked: Asked | null, purpose: string): Pictures {
   });
   const waiting = useRef<Asked | null>(null);
   const working = useRef(false);
+  const yielding = useRef<AbortController | null>(null);
   const last = useRef<Asked | null>(null);
+  const rendered = useRef<Asked | null>(null);
   const alive = useRef(true);
 
   useEffect(() => {
@@ -56,8 +62,11 @@ export function usePicture(asked: Asked | null, purpose: string): Pictures {
       const shown = waiting.current;
       waiting.current = null;
       const { address, ask } = shown;
+      const stopped = new AbortController();
+      yielding.current = shown.yields ? stopped : null;
       try {
-        const drawn = await fetchPicture(address, ask, AbortSignal.timeout(120_000), purpose);
+        const signal = AbortSignal.any([AbortSignal.timeout(120_000), stopped.signal]);
+        const drawn = await fetchPicture(address, ask, signal, purpose);
         const busy = more();
         // at once, not when the scheduler comes to it: somebody is looking at an edge
         if (here()) flushSync(() => setState({ drawn, shown, level: ask.level ?? 0, problem: null, busy }));
@@ -76,13 +85,21 @@ export function usePicture(asked: Asked | null, purpose: string): Pictures {
       if (deepEqual(wish, last.current)) return;
       last.current = wish;
       waiting.current = wish;
-      if (wish !== null) void work();
+      if (wish === null) return;
+      yielding.current?.abort();
+      void work();
     },
     [work],
   );
   const want = useCallback((wish: Asked) => wantOrRest(wish), [wantOrRest]);
 
-  useEffect(() => wantOrRest(asked));
+  useEffect(() => {
+    // a finer picture of the same wish is not asked away again by the page that shows that it is busy
+    const same = deepEqual(asked, rendered.current);
+    rendered.current = asked;
+    if (!same || !last.current?.yields) wantOrRest(asked);
+  });
 
-  return { ...state, want };
+  const idle = useCallback(() => !working.current, []);
+  return { ...state, want, idle };
 }

@@ -9,7 +9,9 @@ describe("drafts", () => {
     expect(paced({ level: 1, region: null })).toEqual({ level: 1, region: null });
   });
 
-  it("cover the same at half the size once they come late, until they come quickly", () => {
+  it("cover the same at half the size once two in a row come late, until they come quickly", () => {
+    setPace(80);
+    expect(paced({ level: 1, region: null })).toEqual({ level: 1, region: null });
     setPace(80);
     expect(paced({ level: 0, region: [64, 65, 129, 190] })).toEqual({ level: 1, region: [32, 32, 65, 95] });
     setPace(30);

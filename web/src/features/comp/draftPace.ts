@@ -8,10 +8,13 @@ const QUICK = 14;
 export const RESTING = 250;
 
 let coarser = 0;
+/** How many drafts in a row were slow: one alone may have had to read files. */
+let slow = 0;
 
 /** How long the newest draft took. */
 export function setPace(milliseconds: number): void {
-  if (coarser === 0 && milliseconds > SLOW) coarser = 1;
+  slow = milliseconds > SLOW ? slow + 1 : 0;
+  if (coarser === 0 && slow >= 2) coarser = 1;
   else if (coarser === 1 && milliseconds < QUICK) coarser = 0;
 }
 

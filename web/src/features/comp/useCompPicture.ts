@@ -47,7 +47,7 @@ export function useCompPicture(
   const picture = usePicture(sides && !held ? { address, ask: sides.first, stamp: readings } : null, "comp");
   const second = sides?.second ?? null;
   const other = usePicture(second && { address, ask: second, stamp: readings }, "comp-other");
-  const { want } = picture;
+  const { want, idle } = picture;
   useEffect(() => {
     let resting = 0;
     const stop = store.subscribe(({ draft, document }, before) => {
@@ -65,13 +65,17 @@ export function useCompPicture(
       const stamp = stampFor(document);
       want({ address, ask, stamp });
       if (ask.level === wanted.level) return;
-      // held still: as fine as ever
-      resting = window.setTimeout(() => want({ address, ask: { ...ask, ...wanted }, stamp }), RESTING);
+      // held still since it was seen: as fine as ever
+      const finer = () => {
+        if (idle()) want({ address, ask: { ...ask, ...wanted }, stamp, yields: true });
+        else resting = window.setTimeout(finer, RESTING);
+      };
+      resting = window.setTimeout(finer, RESTING);
     });
     return () => {
       window.clearTimeout(resting);
       stop();
     };
-  }, [store, want, wanted, address, stampFor]);
+  }, [store, want, idle, wanted, address, stampFor]);
   return { picture, ask, shown, readings, other: second ? other : null };
 }
