@@ -32,6 +32,13 @@ window.fetch = async (input, init) => {
 };
 """
 
+#: Where the dragged layer lies, once the page has drawn it.
+OUTLINE = """
+const done = arguments[0];
+const read = () => done(document.querySelector('[data-tool=place] polygon').getAttribute('points'));
+requestAnimationFrame(() => requestAnimationFrame(read));
+"""
+
 #: Frames of the browser while something is scrolled by a step in each.
 SCROLL = """
 const [css, axis, done] = arguments;
@@ -100,9 +107,15 @@ def _dragged(visitor: Visitor) -> list[Row]:
         visitor.mouse("mouseMoved", x + 2 * warm, y)
     visitor.settled()
     driver.execute_script(WATCH)
+    outline, seen = driver.execute_async_script(OUTLINE), 0
     for n in range(MOVES):
         visitor.mouse("mouseMoved", x + 12 + (n * 7) % 60, y + (n * 3) % 20)
-        driver.execute_async_script(DRAWN, n)
+        before, outline = outline, driver.execute_async_script(OUTLINE)
+        if outline == before:  # it snapped to where it lay: there is nothing new to see
+            driver.execute_script("window.begun = null")
+            continue
+        driver.execute_async_script(DRAWN, seen)
+        seen += 1
         time.sleep(0.05)
     visitor.mouse("mouseReleased", x + 10, y)
     times = driver.execute_script("return window.times")

@@ -66,6 +66,10 @@ class Visitor:
     def one(self, css: str) -> WebElement:
         return until(lambda: next(iter(self.all(css)), None), f"no {css}")
 
+    def recipe_told(self) -> None:
+        """The recipe follows the chosen layer within a frame or two."""
+        until(lambda: not self.all("aside[aria-busy=true]"), "the recipe is still of another layer")
+
     def seen(self, text: str) -> bool:
         return text in self.driver.find_element(By.TAG_NAME, "body").text
 
@@ -86,6 +90,8 @@ class Visitor:
             f"//*[@role='option'][starts-with(normalize-space(.),{text})]"
         )
 
+        self.recipe_told()
+
         def find() -> WebElement | None:
             rows = [r for x in (exact, begins) for r in self.driver.find_elements(By.XPATH, x)]
             return next((r for r in rows if r.is_displayed()), None)
@@ -94,6 +100,7 @@ class Visitor:
 
     def field(self, label: str) -> WebElement:
         """The input that belongs to a label."""
+        self.recipe_told()
 
         def find() -> WebElement | None:
             for row in self.driver.find_elements(
@@ -123,6 +130,7 @@ class Visitor:
 
     def within(self, css: str, name: str) -> WebElement:
         """The button of those words that can be pressed, inside one part of the page."""
+        self.recipe_told()
 
         def find() -> WebElement | None:
             rows = self.all(f"{css} button")

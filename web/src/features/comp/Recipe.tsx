@@ -1,7 +1,7 @@
 /** The chosen layer's recipe, read from top to bottom in the order in which the arithmetic happens. */
 import { duplicateLayer } from "../../domain/clipboard";
 import { Copy, Eye, EyeOff, Lock, LockOpen, ScanEye, Trash2 } from "lucide-react";
-import { memo, useMemo, useState, type ReactNode } from "react";
+import { memo, useDeferredValue, useMemo, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { asProblem, type ElementOut } from "../../api/client";
 import {
@@ -52,15 +52,18 @@ interface Props {
 
 export const Recipe = memo(function Recipe({ store, elements, project, comp }: Props) {
   const document = store(shownDocument);
-  const layer = layerOf(
-    document,
-    useDesk((d) => d.layer),
-  );
+  const chosen = useDesk((d) => d.layer);
+  // the card is seen to be chosen at once, and the recipe follows: drawing one takes longer than a frame
+  const told = useDeferredValue(chosen);
+  const layer = layerOf(document, told);
   const open = useDesk((d) => d.section);
-  const setOpen = (section: RecipeSectionName | null) => useDesk.setState({ section });
   const names = useMemo(() => Object.fromEntries(elements.map((e) => [e.key, e.name])), [elements]);
   return (
-    <aside aria-label={t.recipe} className="flex min-h-0 flex-col border-l border-line bg-panel">
+    <aside
+      aria-label={t.recipe}
+      aria-busy={told !== chosen}
+      className="flex min-h-0 flex-col border-l border-line bg-panel"
+    >
       <div className="min-h-0 flex-1 overflow-auto">
         {layer ? (
           <LayerRecipe
@@ -84,6 +87,8 @@ export const Recipe = memo(function Recipe({ store, elements, project, comp }: P
   );
 });
 
+const setOpen = (section: RecipeSectionName | null) => useDesk.setState({ section });
+
 interface LayerProps {
   store: DocumentStore;
   document: CompDocument;
@@ -105,7 +110,7 @@ function nameOfSource(source: string, document: CompDocument, names: Record<stri
   return layerOf(document, source.slice(6))?.name ?? t.whichIsGone(source.slice(6));
 }
 
-function LayerRecipe(props: LayerProps) {
+const LayerRecipe = memo(function LayerRecipe(props: LayerProps) {
   const { store, document, layer, elements, names, project, comp, open, onOpen } = props;
   const element = elements.find((e) => e.key === elementOf(layer));
   const section = (name: RecipeSectionName, title: string, words: string, body: ReactNode) => (
@@ -193,7 +198,7 @@ function LayerRecipe(props: LayerProps) {
       )}
     </div>
   );
-}
+});
 
 function RecipeSection({
   title,

@@ -2,7 +2,7 @@
 import type { Wanted } from "../../ui/Viewer";
 
 /** Milliseconds from asking to having a draft above which the next ones are coarser, and below which they are not. */
-const SLOW = 50;
+const SLOW = 40;
 const QUICK = 14;
 /** Milliseconds without a move after which a draft is drawn as fine as ever. */
 export const RESTING = 250;
