@@ -1,6 +1,7 @@
 """Guide pages followed by the keyboard alone: what is pressed was reached by Tab, or is a key of its own."""
 
 import pytest
+from browser.test_by_hand import place, strip
 from browser.test_comp import saved
 from browser.test_lineup_further import layers
 from browser.visitor import until
@@ -57,6 +58,30 @@ def typed(visitor, name, text, **how):
     reach(visitor, name, tags=("input", "textarea"), **how)
     ActionChains(visitor.driver).key_down(Keys.CONTROL).send_keys("a").key_up(Keys.CONTROL).perform()
     visitor.keys(text, Keys.ENTER)
+
+
+def held(visitor, key, *with_keys):
+    chain = ActionChains(visitor.driver, duration=0)
+    for k in with_keys:
+        chain.key_down(k)
+    chain.send_keys(key)
+    for k in with_keys:
+        chain.key_up(k)
+    chain.perform()
+
+
+def point(visitor, dx, dy):
+    """The pointer that keys move goes by so many pixels of the screen."""
+    for by, (less, more) in (
+        (dx, (Keys.ARROW_LEFT, Keys.ARROW_RIGHT)),
+        (dy, (Keys.ARROW_UP, Keys.ARROW_DOWN)),
+    ):
+        tens, ones = divmod(abs(round(by)), 10)
+        key = more if by > 0 else less
+        for _ in range(tens):
+            held(visitor, key, Keys.SHIFT)
+        for _ in range(ones):
+            held(visitor, key)
 
 
 def empty(visitor, name, **more):
@@ -130,3 +155,61 @@ def test_cut_what_no_channel_can_cut_by_keys(visitor):
     item(visitor, "Freed of what lay behind")
     saved(visitor)
     assert layers(visitor, comp)[0]["matte"]["edge_colour"] == "front"
+
+
+def test_working_in_the_picture_by_keys(visitor):
+    boxes = [strip("red", -100, [1, 0, 0]), strip("green", 60, [0, 1, 0])]
+    body = {"width": 400, "height": 200, "last": 5, "layers": boxes}
+    comp = empty(visitor, "hands by keys", **body)
+    visitor.settled()
+    room = visitor.one("[data-viewer]").rect
+    zoom = min(room["width"] / 400, room["height"] / 200)
+    press(visitor, "Layer red")
+
+    # laid by hand: nudged, and dragged by the pointer of the keys, without lines that draw it
+    visitor.keys("v")
+    until(lambda: visitor.all("[data-tool='place']"), "it is laid by hand")
+    reach(visitor, "red: drag it…", tags=("div",))
+    held(visitor, Keys.ARROW_RIGHT, Keys.SHIFT)
+    saved(visitor)
+    assert place(visitor, comp, "red")["x"] == -90
+    visitor.keys("j")
+    point(visitor, -90 * zoom, 0)
+    visitor.keys(" ")
+    point(visitor, 33 * zoom, 31 * zoom)
+    visitor.keys(Keys.ENTER)
+    saved(visitor)
+    now = place(visitor, comp, "red")
+    assert (now["x"], now["y"]) == (pytest.approx(-57, abs=2), pytest.approx(31, abs=2))
+    # a click on the other chooses it
+    point(visitor, (60 + 57) * zoom, -31 * zoom)
+    visitor.keys(Keys.ENTER)
+    until(lambda: visitor.one("[data-layer=green]").get_attribute("aria-pressed") == "true", "it is chosen")
+    visitor.keys(Keys.ESCAPE, "v")
+    until(lambda: not visitor.all("[data-tool='place']"), "ended")
+
+    # a note pinned where the pointer is
+    visitor.keys("m", "j")
+    until(lambda: visitor.all("[data-tool='note']"), "a place is asked for")
+    visitor.keys(Keys.ENTER)
+    until(lambda: visitor.driver.switch_to.active_element.tag_name == "input", "what is to be done")
+    visitor.keys("softer edge", Keys.ENTER)
+    saved(visitor)
+    (note,) = visitor.api("GET", f"comps/{comp}")["document"]["notes"]
+    assert (note["text"], note["x"], note["y"]) == (
+        "softer edge", pytest.approx(200, abs=2), pytest.approx(100, abs=2),
+    )  # fmt: skip
+
+    # a colour taken from the picture: the green one's own for the red one
+    press(visitor, "Layer red")
+    press(visitor, "Made here…")
+    reach(visitor, "Take the…")
+    visitor.keys(Keys.ENTER)
+    until(lambda: visitor.all("[data-tool='pick']"), "a colour is asked for")
+    visitor.keys("j")
+    if not visitor.all("[data-key-pointer]"):
+        visitor.keys("j")
+    point(visitor, 60 * zoom, 0)
+    visitor.keys(Keys.ENTER)
+    until(lambda: layers(visitor, comp)[0]["made"]["colour"] == [0, 1, 0], "it is green")
+    assert not visitor.complaints()

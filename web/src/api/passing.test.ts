@@ -6,8 +6,13 @@ type Document = NonNullable<CompAsk["document"]>;
 
 const layer = (id: string, x = 0) => ({ kind: "element", id, name: id, element: "e1", transform: { x } });
 const document = (...layers: object[]) => ({ width: 8, height: 8, layers }) as unknown as Document;
-const ask = (of: Document, sequence = 1): PassingAsk =>
-  ({ frame: 1, passing: true, document: of, viewer: "v", sequence });
+const ask = (of: Document, sequence = 1): PassingAsk => ({
+  frame: 1,
+  passing: true,
+  document: of,
+  viewer: "v",
+  sequence,
+});
 
 /** The server's end of the line. */
 class Socket {

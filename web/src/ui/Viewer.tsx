@@ -1,6 +1,7 @@
 /** The picture with nothing lying on it: fit, zoom to pixels, pan, and the point under the pointer. */
 import {
   useEffect,
+  useId,
   useLayoutEffect,
   useMemo,
   useRef,
@@ -20,11 +21,13 @@ import {
   type Size,
   type View,
 } from "../domain/geometry";
+import { KeyPointer, pointByKeys, useKeyPointer } from "./KeyPointer";
 import { markOf, type Mark } from "./marks";
 import { MarkShown, WipeLine, type Wipe } from "./overlays";
 import { Overview } from "./Overview";
 import { paint } from "./paint";
 import { paintPixels } from "./pixels";
+import { hold } from "./hold";
 
 export interface Wanted {
   level: number;
@@ -75,6 +78,8 @@ export function Viewer(props: Props) {
   const pan = useRef<{ x: number; y: number; view: View } | null>(null);
   const begun = useRef<[number, number] | null>(null);
   const room = useRoom(holder);
+  const own = useId();
+  const keyed = useKeyPointer((s) => s.viewer === own);
   const shown = useMemo(() => view ?? fitView(frame, room), [view, frame, room]);
 
   const { drawn: other = null, level: otherLevel = 0, at: wipeAt = 0.5, angle: wipeAngle = 0 } = wipe ?? {};
@@ -132,7 +137,15 @@ export function Viewer(props: Props) {
       role="img"
       aria-label={name}
       tabIndex={0}
-      className={`relative h-full min-h-0 w-full touch-none overflow-hidden bg-surround ${onPick || drawing ? "cursor-crosshair" : ""}`}
+      data-viewer={own}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter" || event.target !== event.currentTarget) return;
+        event.preventDefault();
+        event.stopPropagation();
+        pointByKeys(event.currentTarget);
+      }}
+      data-keyed={keyed || undefined}
+      className={`group/picture relative h-full min-h-0 w-full touch-none overflow-hidden bg-surround ${onPick || drawing ? "cursor-crosshair" : ""}`}
       onPointerDown={(event) => {
         const point = inside(at(event));
         if (onPick) {
@@ -140,11 +153,11 @@ export function Viewer(props: Props) {
           return;
         }
         if (drawing && onMark) {
-          event.currentTarget.setPointerCapture(event.pointerId);
+          hold(event.currentTarget, event.pointerId);
           begun.current = at(event);
           return;
         }
-        event.currentTarget.setPointerCapture(event.pointerId);
+        hold(event.currentTarget, event.pointerId);
         pan.current = { x: event.clientX, y: event.clientY, view: shown };
       }}
       onPointerMove={(event) => {
@@ -177,6 +190,7 @@ export function Viewer(props: Props) {
       <Overview view={shown} room={room} frame={frame} />
       {mark && <MarkShown mark={mark} view={shown} room={room} />}
       {props.over && room.width > 0 && props.over(shown, room)}
+      {keyed && room.width > 0 && <KeyPointer room={room} />}
       {wipe && <WipeLine wipe={wipe} view={shown} room={room} frame={frame} />}
     </div>
   );

@@ -3,6 +3,7 @@ import type { Drawn } from "../api/pictures";
 import { toComp, toScreen, type Size, type View } from "../domain/geometry";
 import type { Mark } from "./marks";
 import { text } from "./strings";
+import { hold } from "./hold";
 
 const t = text.overlays;
 
@@ -64,7 +65,7 @@ export function WipeLine({ wipe, view, room, frame }: { wipe: Wipe; view: View; 
       style={{ left: Math.max(6, Math.min(room.width - 6, x)) }}
       onPointerDown={(event) => {
         event.stopPropagation();
-        event.currentTarget.setPointerCapture(event.pointerId);
+        hold(event.currentTarget, event.pointerId);
       }}
       onPointerMove={(event) => {
         event.stopPropagation();

@@ -12,6 +12,11 @@ export const text = {
   overlays: {
     wipe: "Wipe",
   },
+  KeyPointer: {
+    pointer: "Pointer moved by keys",
+    keys: "Arrows move, Shift by ten; Enter clicks; Space holds; Esc ends",
+    held: "Held: arrows drag; Space or Enter lets go; Esc gives up",
+  },
   FrameField: {
     frame: "Frame",
   },

@@ -17,6 +17,7 @@ import { lockedOrFree } from "../../domain/locks";
 import { clampFrame } from "../../domain/time";
 import { holdersOf } from "../../domain/tree";
 import { CHANNEL_KEYS } from "../../parts/LookBar";
+import { pointByKeys } from "../../ui/KeyPointer";
 import { cardsAreSmall, cardsOf, chosenIds, moveCard, openGroups } from "./choosing";
 import { useDesk, type DeskState } from "./deskState";
 import type { DocumentStore } from "./documentStore";
@@ -374,6 +375,7 @@ const COMP: Ungrouped[] = [
     key: "m",
     run: () => set({ noting: !desk().noting, layer: null, also: [], tool: null }),
   },
+  { name: t.pointByKeys, key: "j", run: () => pointByKeys() },
   { name: t.smallOrLargeCards, key: "k", run: toggleSmallCards },
   { name: t.undo, shown: "Ctrl Z", run: (s) => s.getState().undo() },
   { name: t.redo, shown: "Ctrl Shift Z", run: (s) => s.getState().redo() },

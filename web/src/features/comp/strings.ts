@@ -497,6 +497,7 @@ export const text = {
   },
   commands: {
     pinANote: "Pin a note to this frame",
+    pointByKeys: "Point in the picture by keys",
     framesShowOrHide: "Frames side by side and their flicker: show or hide",
     lockOrUnlockTheLayers: "Lock or unlock the chosen layers",
     lock: (name: string) => `lock ${name}`,

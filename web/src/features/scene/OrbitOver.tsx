@@ -4,6 +4,7 @@ import { nearer, orbited, panned, type Orbit } from "../../domain/orbit";
 import { changeCamera, orbitAt, type Placed } from "./cameraEdits";
 import { useSetup } from "./setupStore";
 import { text } from "./strings";
+import { hold } from "../../ui/hold";
 
 const t = text.OrbitOver;
 
@@ -66,7 +67,7 @@ export function OrbitOver({ camera, frame, height }: Props) {
       onPointerDown={(event) => {
         event.stopPropagation();
         if (event.button !== 0) return;
-        event.currentTarget.setPointerCapture(event.pointerId);
+        hold(event.currentTarget, event.pointerId);
         begun.current = { x: event.clientX, y: event.clientY, orbit: orbitAt(camera, frame) };
       }}
       onPointerMove={(event) => begun.current && changeCamera(moved(event), frame, "sketch")}

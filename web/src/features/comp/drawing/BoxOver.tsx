@@ -8,6 +8,7 @@ import { ProblemNote } from "../../../ui/basics";
 import { useDesk, useDeskFields, type Box, type DeskState, type Matching, type Tool } from "../deskState";
 import type { Ground } from "./ground";
 import { text } from "../strings";
+import { hold } from "../../../ui/hold";
 
 const t = text.BoxOver;
 
@@ -43,7 +44,7 @@ export function BoxOver({ ground, tool }: { ground: Ground; tool: Boxes }) {
       onPointerDown={(event) => {
         event.stopPropagation();
         if (event.button !== 0) return;
-        event.currentTarget.setPointerCapture(event.pointerId);
+        hold(event.currentTarget, event.pointerId);
         setProblem(null);
         setBegun(at(event));
       }}

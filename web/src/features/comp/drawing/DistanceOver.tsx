@@ -8,6 +8,7 @@ import { useDesk } from "../deskState";
 import { numberEdit } from "../numberEdit";
 import { text } from "../strings";
 import type { Ground } from "./ground";
+import { hold } from "../../../ui/hold";
 
 const t = text.DistanceOver;
 
@@ -107,7 +108,7 @@ export function DistanceOver({ ground, tool }: Props) {
       onPointerDown={(event) => {
         event.stopPropagation();
         if (event.button !== 0) return;
-        event.currentTarget.setPointerCapture(event.pointerId);
+        hold(event.currentTarget, event.pointerId);
         void fetchMap();
         point(event, false);
       }}

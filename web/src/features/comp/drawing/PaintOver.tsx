@@ -6,6 +6,7 @@ import { flat, thinned } from "../../../domain/strokes";
 import { useDesk, type Brush, type Tool } from "../deskState";
 import type { Ground } from "./ground";
 import { text } from "../strings";
+import { hold } from "../../../ui/hold";
 
 const t = text.PaintOver;
 
@@ -54,7 +55,7 @@ export function PaintOver({ ground, tool }: { ground: Ground; tool: Extract<Tool
       onPointerDown={(event) => {
         event.stopPropagation();
         if (event.button !== 0) return;
-        event.currentTarget.setPointerCapture(event.pointerId);
+        hold(event.currentTarget, event.pointerId);
         window.clearTimeout(fading.current);
         clear();
         points.current = [at(event)];

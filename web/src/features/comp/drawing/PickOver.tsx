@@ -10,6 +10,7 @@ import { numbersEdit } from "../numberEdit";
 import { usePoint } from "../pointState";
 import { text } from "../strings";
 import type { Ground } from "./ground";
+import { hold } from "../../../ui/hold";
 
 const t = text.PickOver;
 
@@ -56,7 +57,7 @@ export function PickOver({ ground, tool }: { ground: Ground; tool: Extract<Tool,
       onPointerDown={(event) => {
         if (event.button !== 0) return;
         event.stopPropagation();
-        event.currentTarget.setPointerCapture(event.pointerId);
+        hold(event.currentTarget, event.pointerId);
         setProblem(null);
         setBegun(at(event));
       }}

@@ -24,6 +24,7 @@ import type { Ground } from "./ground";
 import { Sign } from "./ShapeGrips";
 import { laidAt, sizeOf } from "./sizes";
 import { stepOf } from "./shapeMoves";
+import { hold } from "../../../ui/hold";
 
 const t = text.PlaceOver;
 
@@ -63,7 +64,7 @@ export function PlaceOver({ ground, elements }: { ground: Ground; elements: Elem
   const begin = (event: PointerEvent, handle: Handle) => {
     if (event.button !== 0) return; // the middle one pans
     event.stopPropagation();
-    event.currentTarget.closest("[data-tool]")!.setPointerCapture(event.pointerId);
+    hold(event.currentTarget.closest("[data-tool]")!, event.pointerId);
     held.current = {
       handle,
       from: inHolder(event),
@@ -174,7 +175,7 @@ export function PlaceOver({ ground, elements }: { ground: Ground; elements: Elem
           {t.standsInAScene}
         </p>
       ) : (
-        <svg className="absolute inset-0 h-full w-full opacity-0 group-focus-within/place:opacity-100 group-hover/place:opacity-100">
+        <svg className="absolute inset-0 h-full w-full opacity-0 group-focus-within/place:opacity-100 group-hover/place:opacity-100 group-data-keyed/picture:opacity-100">
           <polygon
             points={corners.join(" ")}
             fill="none"

@@ -5,6 +5,7 @@ import { intoLayer } from "../../../domain/geometry";
 import { changePart, partOf, type Part, type PartPath } from "../../../domain/parts";
 import type { Ground } from "./ground";
 import { stepOf } from "./shapeMoves";
+import { hold } from "../../../ui/hold";
 
 export interface Grips<Grip> {
   /** Where a pointer is, in the layer's pixels from its centre. */
@@ -57,7 +58,7 @@ export function useGrips<Grip>(
     begin: (event, grip) => {
       event.stopPropagation();
       if (event.button !== 0) return;
-      event.currentTarget.closest("[data-tool]")!.setPointerCapture(event.pointerId);
+      hold(event.currentTarget.closest("[data-tool]")!, event.pointerId);
       held.current = grip;
     },
     move: (event) => drag(event, false),
