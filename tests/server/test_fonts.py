@@ -1,9 +1,15 @@
 """A project's own font files: brought in, texts set in them, kept while they are used, given to another."""
 
+import threading
+import time
+
 import pytest
 from core.drawn.made_fonts import HEBREW, save_font
+from django.db import connection
 from elements.actions.fonts import folder
+from elements.actions.kept_by_key import nobody_else
 from elements.models import FontFile
+from projects.models import Project
 from server.test_comp_looks import problems
 from webclient import Web
 
@@ -110,3 +116,25 @@ def test_one_that_is_too_large_is_refused(ada, project, monkeypatch):
     monkeypatch.setattr("neatveil.drawn.font_files.MOST_BYTES", 1000)
     answer = ada.put_bytes(f"projects/{project.pk}/fonts?name=m.ttf", HEBREW.read_bytes())
     assert (answer.status_code, answer.json()["code"]) == (422, "value-refused")
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_file_that_another_project_adds_meanwhile_is_not_lost(ada, people, project, own):
+    other = Project.objects.create(name="another")
+    begun = threading.Event()
+
+    def add():
+        with nobody_else(own["key"]):
+            begun.set()
+            time.sleep(0.4)  # the row is not written yet
+            FontFile.objects.create(
+                project=other, key=own["key"], name="m.ttf", person=people["ada"], fonts=[]
+            )
+        connection.close()
+
+    adding = threading.Thread(target=add)
+    adding.start()
+    begun.wait()
+    assert ada("DELETE", f"projects/{project.pk}/fonts/{own['key']}").status_code == 204
+    adding.join()
+    assert [p.name for p in folder().iterdir()] == [f"{own['key']}.ttf"]

@@ -17,7 +17,7 @@ from projects.models import Project
 from elements.models import ColourConfiguration
 from elements.uses import USES
 
-from .kept_by_key import arriving, named_as, remove_kept
+from .kept_by_key import arriving, named_as, nobody_else, remove_kept
 from .receive_file import Body
 
 
@@ -39,11 +39,12 @@ def bring(project: Project, person: Person, name: str, body: Body) -> ColourConf
     with arriving(folder(), name, body, most=core.MOST_BYTES, too_large=too_large) as path:
         check_apart(path, name)
         key = key_of(path.read_bytes())
-        path.replace(folder() / f"{key}{path.suffix}")
-    row, _ = ColourConfiguration.objects.get_or_create(
-        project=project, key=key, defaults={"name": name, "person": person}
-    )
-    announce(project.pk, "elements", 0)
+        with nobody_else(key):
+            path.replace(folder() / f"{key}{path.suffix}")
+            row, _ = ColourConfiguration.objects.get_or_create(
+                project=project, key=key, defaults={"name": name, "person": person}
+            )
+            announce(project.pk, "elements", 0)
     return row
 
 

@@ -14,7 +14,7 @@ from projects.models import Project
 from elements.models import FontFile
 from elements.uses import USES
 
-from .kept_by_key import arriving, named_as, remove_kept
+from .kept_by_key import arriving, named_as, nobody_else, remove_kept
 from .receive_file import Body
 
 
@@ -33,12 +33,13 @@ def bring(project: Project, person: Person, name: str, body: Body) -> FontFile:
     with arriving(folder(), name, body, most=core.MOST_BYTES, too_large=too_large) as path:
         fonts = core.fonts_apart(path, name)
         key = fonts[0].key
-        path.replace(folder() / f"{key}{path.suffix}")
-    row, _ = FontFile.objects.get_or_create(
-        project=project, key=key,
-        defaults={"name": name, "person": person, "fonts": [font._asdict() for font in fonts]},
-    )  # fmt: skip
-    announce(project.pk, "elements", 0)
+        with nobody_else(key):
+            path.replace(folder() / f"{key}{path.suffix}")
+            row, _ = FontFile.objects.get_or_create(
+                project=project, key=key,
+                defaults={"name": name, "person": person, "fonts": [font._asdict() for font in fonts]},
+            )  # fmt: skip
+            announce(project.pk, "elements", 0)
     return row
 
 
@@ -47,10 +48,13 @@ def bring_over(other: Project, keys: Sequence[str], project: Project) -> None:
     for row in other.fonts.all():
         if not {font["key"] for font in row.fonts} & set(keys):
             continue
-        FontFile.objects.get_or_create(
-            project=project, key=row.key,
-            defaults={"name": row.name, "person": row.person, "fonts": row.fonts},
-        )  # fmt: skip
+        with nobody_else(row.key):
+            if not other.fonts.filter(pk=row.pk).exists():
+                continue  # taken out just now
+            FontFile.objects.get_or_create(
+                project=project, key=row.key,
+                defaults={"name": row.name, "person": row.person, "fonts": row.fonts},
+            )  # fmt: skip
     announce(project.pk, "elements", 0)
 
 

@@ -10,7 +10,7 @@ from secrets import token_hex
 
 from config.errors import Conflict
 from config.events import announce
-from django.db import transaction
+from django.db import connection, transaction
 from neatveil.errors import ValueRefused
 
 from elements.models import ColourConfiguration, FontFile
@@ -40,6 +40,15 @@ def named_as(name: str, endings: Sequence[str], what: str, advice: str) -> str:
     return name
 
 
+@contextmanager
+def nobody_else(key: str) -> Iterator[None]:
+    """A transaction in which nobody else keeps or removes the file of that key, on whatever machine."""
+    with transaction.atomic():
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT pg_advisory_xact_lock(hashtextextended(%s, 0))", [key])
+        yield
+
+
 def remove_kept(
     row: ColourConfiguration | FontFile,
     users: Sequence[str],
@@ -53,7 +62,7 @@ def remove_kept(
     """
     if users:
         raise Conflict(f"{row.name} is in use by {', '.join(users[:5])}.", advice=advice, where=row.name)
-    with transaction.atomic():
+    with nobody_else(row.key):
         row.delete()
         if not type(row).objects.filter(key=row.key).exists():
             for ending in endings:
