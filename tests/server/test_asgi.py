@@ -110,12 +110,12 @@ def test_a_line_that_drops_in_the_middle_of_a_body_leaves_nothing(ask, tmp_path)
     assert list(tmp_path.iterdir()) == []
 
 
-def test_only_http_is_served(ask):
-    async def websocket():
-        await asgi.application({"type": "websocket"}, None, None)
+def test_only_http_and_websockets_are_served(ask):
+    async def lifespan():
+        await asgi.application({"type": "lifespan"}, None, None)
 
-    with pytest.raises(ValueError, match="websocket"):
-        asyncio.run(websocket())
+    with pytest.raises(ValueError, match="lifespan"):
+        asyncio.run(lifespan())
 
 
 def test_a_stream_of_events_tells_what_changed_and_ends_with_its_line(ada, project):
