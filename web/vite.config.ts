@@ -5,7 +5,7 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   build: { target: "es2022", assetsInlineLimit: 0 },
-  server: { proxy: { "/api": "http://127.0.0.1:8760" } },
+  server: { proxy: { "/api": { target: "http://127.0.0.1:8760", ws: true } } },
   test: {
     environment: "jsdom",
     // one page for all files of a thread: making one for each took five times as long as the tests themselves
