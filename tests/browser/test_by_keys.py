@@ -51,6 +51,8 @@ def item(visitor, words):
             visitor.keys(Keys.ENTER)
             return
         visitor.keys(Keys.ARROW_DOWN)
+        # the menu follows a moment later: what is read before is the item that is left
+        until(lambda f=focus: visitor.driver.switch_to.active_element != f, "the next item")
     raise AssertionError(f"no {words!r} in the menu")
 
 
