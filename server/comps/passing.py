@@ -79,8 +79,10 @@ class PassingLine:
 
     def _drawn(self, move: Move) -> tuple[dict[str, Any], bytes]:
         ask = move.ask
-        if ask.against is not None or ask.row is not None:
-            raise ValueRefused("Comparisons and rows of a list are asked for by HTTP.", where="ask")
+        if ask.against is not None or ask.row is not None or ask.quality != "fast":
+            raise ValueRefused(
+                "Comparisons, rows of a list and exact pictures are asked for by HTTP.", where="ask"
+            )
         with self._lock:
             document = self._document(move)
             sources = self._used_by(

@@ -16,6 +16,9 @@ from pydantic_settings import BaseSettings, NoDecode, SettingsConfigDict
 
 ROOT = Path(__file__).resolve().parents[2]
 PREFIX = "NEATVEIL_"
+#: Bytes of a request, or of a message on a line, that is no upload: a comp document with thousands of strokes
+#: is some 10 MB.
+LARGEST_BODY = 32 << 20
 #: The queues that workers take from: long work by its kind, what has just arrived, what is due by the clock.
 QUEUES = ("deliveries", "renders", "mattes", "transcodes", "arrivals", "care")
 

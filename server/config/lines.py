@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import asyncio
 import re
-from collections.abc import Awaitable, Callable
+from collections.abc import Awaitable, Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from io import BytesIO
 from typing import Any, Protocol
 
@@ -75,17 +76,15 @@ async def serve(
 
 def _opened(scope: Any, lines: dict[re.Pattern[str], Opens]) -> Line | None:
     """The line that is asked for; None for another site's page, and for whoever may not have it."""
-    close_old_connections()
-    try:
-        if not _own_page(scope):
+    with _fresh_connection():
+        try:
+            if not _own_page(scope):
+                return None
+            for path, opens in lines.items():
+                if found := path.fullmatch(scope["path"]):
+                    return opens(scope, int(found[1]))
+        except NeatVeilError:
             return None
-        for path, opens in lines.items():
-            if found := path.fullmatch(scope["path"]):
-                return opens(scope, int(found[1]))
-    except NeatVeilError:
-        return None
-    finally:
-        close_old_connections()
     return None
 
 
@@ -104,9 +103,15 @@ def _own_page(scope: Any) -> bool:
 
 
 def _answered(line: Line, message: str | bytes) -> bytes:
+    with _fresh_connection(), request_scope(new_request_id()):
+        return line.answer(message)
+
+
+@contextmanager
+def _fresh_connection() -> Iterator[None]:
+    """As about a request: the thread's connection to the database is replaced where it is dead or too old."""
     close_old_connections()
     try:
-        with request_scope(new_request_id()):
-            return line.answer(message)
+        yield
     finally:
         close_old_connections()

@@ -15,11 +15,9 @@ import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from .environment import Environment, SettingsRefused, read_environment
+from .environment import LARGEST_BODY, Environment, SettingsRefused, read_environment
 
 MANAGE = str(Path(__file__).resolve().parents[1] / "manage.py")
-#: Bytes of a message on a line that stays open: as of a request that is no upload.
-LARGEST_MESSAGE = 32 << 20
 #: What an operating system expects of a program whose configuration is wrong (sysexits.h).
 EX_CONFIG = 78
 
@@ -37,7 +35,7 @@ def web(environment: Environment) -> int:
         timeout_graceful_shutdown=2,
         timeout_keep_alive=75,
         # a line's message is a document at most; its pictures are packed already
-        ws_max_size=LARGEST_MESSAGE,
+        ws_max_size=LARGEST_BODY,
         ws_per_message_deflate=False,
         lifespan="off",
         access_log=False,

@@ -9,7 +9,7 @@ from urllib.parse import unquote, urlsplit
 from csp.constants import NONE, SELF
 from django.core.exceptions import ImproperlyConfigured
 
-from .environment import ROOT, SettingsRefused, read_environment
+from .environment import LARGEST_BODY, ROOT, SettingsRefused, read_environment
 from .logs import logging_settings
 
 try:
@@ -126,8 +126,7 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
-#: Bytes of a request that is no upload: a comp document with thousands of strokes is some 10 MB.
-DATA_UPLOAD_MAX_MEMORY_SIZE = 32 << 20
+DATA_UPLOAD_MAX_MEMORY_SIZE = LARGEST_BODY
 #: Bytes of a request that are taken before it is known who sends it.
 LARGEST_UNSIGNED = 1 << 20
 # Uploads are raw request bodies that go to disk as they arrive.

@@ -209,8 +209,6 @@ def test_working_in_the_picture_by_keys(visitor):
     visitor.keys(Keys.ENTER)
     until(lambda: visitor.all("[data-tool='pick']"), "a colour is asked for")
     visitor.keys("j")
-    if not visitor.all("[data-key-pointer]"):
-        visitor.keys("j")
     point(visitor, 60 * zoom, 0)
     visitor.keys(Keys.ENTER)
     until(lambda: layers(visitor, comp)[0]["made"]["colour"] == [0, 1, 0], "it is green")

@@ -91,6 +91,7 @@ def test_what_cannot_be_drawn_is_told_and_the_line_stays(page, comp):
     assert code(base=1, changed=[{**moved(document, 1), "matte": circle}]) == "document-refused"
     assert code(base=1, changed=[{"id": "a"}]) == "value-refused"
     assert code(base=1, row=1) == "value-refused"
+    assert code(base=1, quality="exact") == "value-refused", "it answers in JPEG alone"
     assert code(base=1, level=99) == "value-refused"
     for message, expected in (
         ("{", "request-refused"),

@@ -19,7 +19,7 @@ from neatveil.alpha import Reading
 from neatveil.colour.working import to_working
 from neatveil.comp import Comp as Document
 from neatveil.comp.elements import Encoding
-from neatveil.errors import NeatVeilError, ValueRefused
+from neatveil.errors import NeatVeilError, ValueRefused, describe
 from neatveil.evaluate import frame_box
 from neatveil.picture import Box, PremultipliedPicture
 from neatveil.view import Screen, difference, in_codes, profile, sample, spreads, straight_profile, waveform
@@ -157,16 +157,13 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
     body.area(frame_box(document, body.level))  # refused before it is drawn
     with drawing(body.viewer, body.sequence) as outdated:
         start = time.perf_counter()
-        failed: list[NeatVeilError] = []
-        part: dict[str, Any] = {
-            "level": body.level, "region": body.box(), "cancelled": outdated, "failed": failed,
-            **_extent(body),
-        }  # fmt: skip
         if body.passing and body.against is None:
             screen, frame, failed = passing_screen(document, body, outdated)
             evaluated = time.perf_counter()
             response = screen_response(body, screen, frame)
         else:
+            failed = []
+            part = _part(body, outdated, failed)
             picture = evaluator().picture(document, body.frame, **part)
             if body.against is not None:
                 picture = _against(request, comp_id, body, picture, part)
@@ -180,6 +177,13 @@ def comp_picture(request: HttpRequest, comp_id: int, body: CompShown) -> HttpRes
     return response
 
 
+def _part(body: CompShown, outdated: Callable[[], bool], failed: list[NeatVeilError]) -> dict[str, Any]:
+    """What of a comp is drawn, as the evaluator takes it; ``failed`` collects what cannot be."""
+    return {
+        "level": body.level, "region": body.box(), "cancelled": outdated, "failed": failed, **_extent(body),
+    }  # fmt: skip
+
+
 def passing_screen(
     document: Document, body: CompShown, outdated: Callable[[], bool]
 ) -> tuple[Screen, Box, list[NeatVeilError]]:
@@ -187,22 +191,13 @@ def passing_screen(
     failed: list[NeatVeilError] = []
     frame = frame_box(document, body.level)
     screen = screen_for(body, body.area(frame))
-    part: dict[str, Any] = {
-        "level": body.level,
-        "region": body.box(),
-        "cancelled": outdated,
-        "failed": failed,
-    }
-    evaluator().draw(document, body.frame, screen.take, **part, **_extent(body))
+    evaluator().draw(document, body.frame, screen.take, **_part(body, outdated, failed))
     return screen, frame, failed
 
 
 def told_of(failed: list[NeatVeilError]) -> list[dict[str, str]]:
     """The first problems of a picture, as the page reads them."""
-    return [
-        {"code": e.code, "message": e.message, "advice": e.advice, "where": e.where}
-        for e in failed[:MOST_PROBLEMS]
-    ]
+    return [describe(e) for e in failed[:MOST_PROBLEMS]]
 
 
 @router.get("comps/{comp_id}/card", response={404: Problem, 422: Problem})

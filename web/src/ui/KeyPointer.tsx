@@ -6,14 +6,12 @@ import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { flushSync } from "react-dom";
 import { create } from "zustand";
 import type { Size } from "../domain/geometry";
+import { stepOf } from "./arrows";
 import { BY_KEYS } from "./hold";
 import { text } from "./strings";
 
 const t = text.KeyPointer;
 
-/** Pixels of the screen that an arrow key moves it by; the second with Shift. */
-const STEP = 1;
-const FAR = 10;
 /** Milliseconds within which a second press at the same place is a double click. */
 const DOUBLE = 400;
 
@@ -32,13 +30,6 @@ export function pointByKeys(picture?: HTMLElement): void {
   const inIt = !!document.activeElement?.matches("[data-key-pointer]");
   useKeyPointer.setState((s) => ({ viewer: inIt ? null : viewer, asked: s.asked + 1 }));
 }
-
-const WAYS: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 type Point = [number, number];
 type Held = Pick<KeyboardEvent, "ctrlKey" | "shiftKey" | "altKey">;
@@ -95,10 +86,9 @@ export function KeyPointer({ room }: { room: Size }) {
     clicked.current = again ? null : { at, when: performance.now() };
     if (again) send("dblclick", at, held, to);
   };
-  const move = ([dx, dy]: Point, far: boolean) => {
-    const by = far ? FAR : STEP;
+  const move = ([dx, dy]: Point) => {
     const within = (value: number, size: number) => Math.max(0, Math.min(size - 1, value));
-    const to: Point = [within(at[0] + dx * by, room.width), within(at[1] + dy * by, room.height)];
+    const to: Point = [within(at[0] + dx, room.width), within(at[1] + dy, room.height)];
     setAt(to);
     send("pointermove", to, NOTHING_HELD, target.current ?? under(to));
   };
@@ -109,8 +99,8 @@ export function KeyPointer({ room }: { room: Size }) {
     if (both || holding) letGo(held);
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    const way = WAYS[event.key];
-    if (way) move(way, event.shiftKey);
+    const by = stepOf(event);
+    if (by) move(by);
     else if (event.key === "Escape") end(target.current !== null);
     else if (event.key === " " || event.key === "Enter") {
       if (!event.repeat) button(event.key === "Enter", event);

@@ -4,6 +4,7 @@ import { nearer, orbited, panned, type Orbit } from "../../domain/orbit";
 import { changeCamera, orbitAt, type Placed } from "./cameraEdits";
 import { useSetup } from "./setupStore";
 import { text } from "./strings";
+import { ARROWS } from "../../ui/arrows";
 import { hold } from "../../ui/hold";
 
 const t = text.OrbitOver;
@@ -50,10 +51,10 @@ export function OrbitOver({ camera, frame, height }: Props) {
     return () => node.removeEventListener("wheel", onWheel);
   }, [frame]);
   const onKeyDown = (event: KeyboardEvent) => {
-    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
+    const way = ARROWS[event.key];
     if (!way) return;
     event.preventDefault();
-    const [dx, dy] = [way[0]! * ARROW, way[1]! * ARROW];
+    const [dx, dy] = [way[0] * ARROW, way[1] * ARROW];
     const orbit = orbitAt(camera, frame);
     changeCamera(event.shiftKey ? panned(orbit, dx, dy, height) : orbited(orbit, dx, dy), frame, "commit");
   };

@@ -23,7 +23,7 @@ import { text } from "../strings";
 import type { Ground } from "./ground";
 import { Sign } from "./ShapeGrips";
 import { laidAt, sizeOf } from "./sizes";
-import { stepOf } from "./shapeMoves";
+import { stepOf } from "../../../ui/arrows";
 import { hold } from "../../../ui/hold";
 
 const t = text.PlaceOver;

@@ -1,5 +1,4 @@
 /** What a grip of a shape is, and what the shape becomes while it is moved. */
-import type { KeyboardEvent } from "react";
 import { numberAt, withNumber, type Part } from "../../../domain/parts";
 import { pointsOf, withPoint } from "../../../domain/shapes";
 import type { Form } from "./hands";
@@ -11,21 +10,6 @@ export type Grip =
   | { of: "height" }
   | { of: "rotation" }
   | { of: "point" | "before" | "after"; index: number };
-
-const ARROWS: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
-
-/** By how far a key moves a grip, in the layer's pixels: 10 with Shift, a tenth with Alt. */
-export function stepOf(event: KeyboardEvent): [number, number] | null {
-  const arrow = ARROWS[event.key];
-  if (!arrow) return null;
-  const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
-  return [arrow[0] * size, arrow[1] * size];
-}
 
 /** What a part becomes while something of it is dragged to a place in the layer's pixels. */
 export function moved(part: Part, grip: Grip, [x, y]: [number, number], frame: number): Partial<Part> {

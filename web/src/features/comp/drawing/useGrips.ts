@@ -4,7 +4,7 @@ import { layerOf } from "../../../domain/comp";
 import { intoLayer } from "../../../domain/geometry";
 import { changePart, partOf, type Part, type PartPath } from "../../../domain/parts";
 import type { Ground } from "./ground";
-import { stepOf } from "./shapeMoves";
+import { stepOf } from "../../../ui/arrows";
 import { hold } from "../../../ui/hold";
 
 export interface Grips<Grip> {
