@@ -1,21 +1,18 @@
 /** One comp on the desk: picture, time and lineup on the left, recipe and values on the right. */
-import { layerOf } from "../../domain/comp";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import { asProblem, type CompOut, type CompRow } from "../../api/client";
 import { queries } from "../../api/queries";
-import { matteOf, type Owner } from "../../domain/mattes";
-import { partOf } from "../../domain/parts";
 import { clampFrame } from "../../domain/time";
 import { ProblemNote, Waiting } from "../../ui/basics";
 import { CompSettings } from "./CompSettings";
 import { Curves } from "./Curves";
 import { fromParams, toParams, useDesk } from "./deskState";
 import { createDocumentStore, serverCalls } from "./documentStore";
-import { toolOf } from "./drawing/hands";
 import { Foot } from "./Foot";
 import { FramesPanel } from "./FramesPanel";
+import { LayerBound } from "./LayerBound";
 import { Lineup } from "./Lineup";
 import { ListDialog } from "./list/ListDialog";
 import { NotPasted } from "./pasting";
@@ -78,39 +75,8 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
   usePlaying(document);
   useKeys(store);
 
-  const layer = useDesk((d) => d.layer);
   const curves = useDesk((d) => d.curves);
   const frames = useDesk((d) => d.frames);
-  const set = useDesk((d) => d.set);
-  // what is drawn and looked at belongs to the layer that is chosen
-  useEffect(() => {
-    const { tool, matteShown, board, matching } = useDesk.getState();
-    if (matching && matching.layer !== layer) set({ matching: null });
-    if (tool && tool.owner.layer !== layer)
-      set({ tool: tool.kind === "place" && layer ? { ...tool, owner: { layer, step: null } } : null });
-    if (board && board.owner.layer !== layer) set({ board: null });
-    if (matteShown && matteShown.owner.layer !== layer) set({ matteShown: null });
-  }, [layer, set]);
-  // an undo may have taken away the part that is drawn on or looked at, or the place in the scene
-  useEffect(() => {
-    const { tool, matteShown } = useDesk.getState();
-    const count = (owner: Owner) => matteOf(document, owner).parts.length;
-    if (tool && "part" in tool && tool.part >= count(tool.owner)) set({ tool: null });
-    if (tool && "path" in tool) {
-      const held = layerOf(document, tool.owner.layer);
-      const there = held && partOf(held, tool.path);
-      // another form may be drawn by the same hand, points are not moved by it
-      if (!there || (tool.kind !== "pick" && toolOf(held, tool.path)?.kind !== tool.kind))
-        set({ tool: null });
-    }
-    if (tool?.kind === "distance" && !layerOf(document, tool.owner.layer)?.steps[tool.step])
-      set({ tool: null });
-    if (tool?.kind === "stand" && !layerOf(document, tool.owner.layer)?.card) set({ tool: null });
-    if (matteShown && (matteShown.part ?? 0) >= count(matteShown.owner)) set({ matteShown: null });
-  }, [document, set]);
-  useEffect(() => {
-    if (layer && !layerOf(document, layer)) set({ layer: null, also: [] });
-  }, [layer, document, set]);
 
   // a change of this comp changes nothing of the others, and so nothing that is shown of them
   const others = useCallback(
@@ -133,6 +99,7 @@ function OpenComp({ first, newest, project }: { first: CompOut; newest: CompOut;
         <Lineup store={store} elements={rows} />
         <Foot store={store} />
       </div>
+      <LayerBound store={store} />
       <CompSettings store={store} />
       <ListDialog store={store} comp={first.id} project={project} />
       <Recipe store={store} elements={rows} project={project} comp={first.id} />

@@ -1,6 +1,7 @@
 /** The lineup: the pile as a row of cards, far on the left, near on the right; dragging reorders it. */
 import { ChevronsLeft, GalleryHorizontal, LayoutGrid } from "lucide-react";
 import { memo, useMemo, useRef, type PointerEvent } from "react";
+import { useShallow } from "zustand/react/shallow";
 import type { ElementOut } from "../../api/client";
 import { elementOf, layerOf, moveInto, type CompDocument, type Group, type Layer } from "../../domain/comp";
 import { addPart, proposedChannel, threadsOf, withMatte, type Thread } from "../../domain/mattes";
@@ -8,7 +9,6 @@ import { lockOf } from "../../domain/locks";
 import { holdersOf, placeOf, slotsOf } from "../../domain/tree";
 import { SignButton } from "../../ui/basics";
 import { useReorder } from "../../ui/useReorder";
-import { useSame } from "../../ui/useSame";
 import { AddLayer } from "./AddLayer";
 import { cardsAreSmall, chooseCard, openGroups } from "./choosing";
 import { useDesk } from "./deskState";
@@ -29,10 +29,8 @@ interface Props {
 export const Lineup = memo(function Lineup({ store, elements }: Props) {
   const row = useRef<HTMLOListElement>(null);
   const document = store(shownDocument);
-  const opened = useDesk((d) => d.opened);
-  const chosen = useDesk((d) => d.layer);
-  // the same for as long as they say the same: choosing a card draws two cards, not all
-  const open = useSame(openGroups(document, opened, chosen));
+  // not what is chosen: choosing a card draws two cards, and not the lineup, while the same groups are open
+  const open = useDesk(useShallow((d) => openGroups(document, d.opened, d.layer)));
   const slots = slotsOf<Layer>(document.layers, open);
   const asked = useDesk((d) => d.smallCards);
   const small = cardsAreSmall(document, open, asked);
