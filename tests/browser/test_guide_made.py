@@ -103,6 +103,23 @@ def test_a_font_of_ones_own(visitor, card, tmp_path):
     visitor.click("Close")
 
 
+def test_text_that_does_not_fit_says_so(visitor, card):
+    visitor.open(f"projects/1/comp/{card}")
+    visitor.click("Add a layer")
+    visitor.click("Text")
+    saved(visitor)
+    visitor.settled()
+    assert not visitor.seen("beyond its canvas")
+    visitor.set_number("size", "200")
+    written(visitor, "HHHHHHHHH")
+    visitor.field("size").click()
+    visitor.wait_for("It reaches beyond its canvas of 640 × 360 px")
+    (button,) = (b for b in visitor.all("aside button") if b.text.startswith("Canvas of "))
+    button.click()
+    saved(visitor)
+    until(lambda: not visitor.seen("beyond its canvas"), "it fits")
+
+
 def strip_behind(visitor):
     visitor.click("Add a layer")
     visitor.click("Shape")

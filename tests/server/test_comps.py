@@ -286,3 +286,19 @@ def test_the_nearest_layer_that_covers_a_point_is_picked(ada, comp):
     assert picked(34, 24, level=0) == "near"
     assert picked(-5, 24) is None
     assert picked(34, 47) is None
+
+
+def test_text_that_does_not_fit_its_canvas_is_told_with_the_one_it_fits_on(ada, comp):
+    def canvas(text, **made):
+        row = {"kind": "text", "text": text, "size": 40, **made}
+        layers = [{"id": "t", "name": "title", "kind": "made", "made": row}]
+        body = {"document": {**comp["document"], "width": 200, "height": 100, "layers": layers}, "layer": "t"}
+        return ada("POST", f"comps/{comp['id']}/canvas", body)
+
+    assert canvas("Dusk").json() == {"width": 200, "height": 100, "whole_width": 200, "whole_height": 100}
+    long = canvas("Lanterns over Ferrow Marsh").json()
+    assert long["whole_width"] > 400
+    assert long["whole_height"] == 100
+    fits = canvas("Lanterns over Ferrow Marsh", canvas_width=long["whole_width"]).json()
+    assert fits["whole_width"] == fits["width"] == long["whole_width"]
+    assert canvas("沼").status_code == 422  # no such letters

@@ -149,6 +149,7 @@ def addresses(project, disc, comp, ada):
         ("DELETE", f"delivery-presets/{preset['id']}", None),
         ("POST", f"comps/{c}/distance", {"layer": "x", "step": 0, "point": [1, 1]}),
         ("POST", f"comps/{c}/pick", {"point": [1, 1]}),
+        ("POST", f"comps/{c}/canvas", {"layer": "a"}),
         ("POST", f"comps/{c}/distances", {"layer": "x", "step": 0, "columns": 2, "rows": 2}),
         ("POST", f"comps/{c}/alternatives", {"layer": "x", "one": "a", "other": "b"}),
         ("POST", f"comps/{c}/matte/values", {"layer": "x", "part": {}}),

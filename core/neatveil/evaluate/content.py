@@ -238,6 +238,15 @@ class MadeContent:
     def finest(self) -> int:
         return _finest_of(self.size(), MOST_ENLARGED)
 
+    def finest_bare(self) -> int:
+        """As `finest`, of a layer that shows it as it is: only where it draws does it take memory.
+
+        Steps may fill its whole canvas.
+        """
+        whole = Canvas(*self.size(), 0)
+        box = self.made.reach(whole).intersect(whole.frame)
+        return _finest_of((max(1, box.width), max(1, box.height)), MOST_ENLARGED)
+
 
 @dataclass(frozen=True)
 class GroupContent(_InCompsFrame):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 from math import ceil, cos, floor, log2, radians, sin
@@ -64,9 +65,23 @@ class Placement:
         return [origin @ self.matrix @ shift(area.x0 + dx, area.y0 + dy) for dx, dy in shifts]
 
 
+def _not_finer() -> int:
+    return 0
+
+
+def _source_level(wanted: float, finest: Callable[[], int]) -> int:
+    """The level whose pixels come nearest below those ``wanted``, in those of the unhalved picture.
+
+    ``finest`` is asked where they are smaller than these: it may take as long as drawing.
+    """
+    level = floor(log2(wanted) + 1e-9)
+    return level if level >= 0 else max(finest(), level)
+
+
 def placement_of(
-    transform: Transform, comp_size: tuple[int, int], layer_size: tuple[int, int], level: int, finest: int = 0
-) -> Placement:
+    transform: Transform, comp_size: tuple[int, int], layer_size: tuple[int, int], level: int,
+    finest: Callable[[], int] = _not_finer,
+) -> Placement:  # fmt: skip
     """The placing of a layer of ``layer_size`` in a comp of ``comp_size`` shown at ``level``.
 
     Pixels of level n are 2^n wide. The source is read at the level whose pixels come nearest
@@ -83,15 +98,16 @@ def placement_of(
         [[c, s, lw / 2 - c * centre_x - s * centre_y],
          [-s, c, lh / 2 + s * centre_x - c * centre_y]]
     )  # fmt: skip
-    source_level = max(finest, floor(log2(2**level / transform.scale) + 1e-9))
+    source_level = _source_level(2**level / transform.scale, finest)
     matrix = full * 2.0 ** (level - source_level)
     matrix[:, 2] = full[:, 2] * 2.0**-source_level
     return Placement(np.vstack([matrix, [0, 0, 1]]), source_level, transform.filter)
 
 
 def placement_for(
-    comp: Comp, layer: LayerBase, size: tuple[int, int], level: int, finest: int = 0
-) -> Placement:
+    comp: Comp, layer: LayerBase, size: tuple[int, int], level: int,
+    finest: Callable[[], int] = _not_finer,
+) -> Placement:  # fmt: skip
     """The placing of a layer as it is at a frame, flat or standing in a scene.
 
     A card's source is read at the level that its nearest part needs; farther parts, and those seen from the
@@ -106,7 +122,7 @@ def placement_for(
         return placement_of(layer.transform, (comp.width, comp.height), size, level, finest)
     full = place_of(comp, layer, size)
     least, across, down = _sizes_seen(comp, full, size)
-    source_level = min(_MOST_LEVELS, max(finest, floor(log2(2**level * least) + 1e-9)))
+    source_level = min(_MOST_LEVELS, _source_level(2**level * least, finest))
     scale = np.diag([2.0**-source_level, 2.0**-source_level, 1])
     fits = [2**level * x / 2**source_level for x in (across, down)]
     samples = tuple(min(_MOST_SAMPLES, max(1, ceil(x / 1.5))) for x in fits)

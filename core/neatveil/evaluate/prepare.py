@@ -12,7 +12,7 @@ from ..picture import RGBA, Plane, PremultipliedPicture, new_planes
 from ..steps import PointStep
 from ..steps.apply import head_of
 from .compositing import PreparedLayer, composite_layers, sink_into
-from .content import LayerRow
+from .content import LayerRow, MadeContent
 from .placement import placement_for
 from .plan import RenderPlan
 from .resolved_sources import ResolvedSources
@@ -61,10 +61,15 @@ def prepare_layer(plan: RenderPlan, row: LayerRow) -> PreparedLayer:
     """
     layer, content, level = row.layer, row.content, plan.level
     comp = plan.context.comp
-    finest = content.finest() if is_by_itself(layer) else 0
-    placement = placement_for(comp, layer, content.size(), level, finest)
     # the placing is a matrix into pixels of its own level, which need not be the comp's
     steps = [s for s in layer.steps if s.on]
+
+    def finest() -> int:
+        if isinstance(content, MadeContent) and not steps and not layer.cut:
+            return content.finest_bare()
+        return content.finest() if is_by_itself(layer) else 0
+
+    placement = placement_for(comp, layer, content.size(), level, finest)
     strips = placement.whole_shift is not None and placement.source_level == level
     names = ResolvedSources(plan.context, plan.root, plan.number, layer)
     first = head_of(steps) if strips and not layer.cut else len(steps)

@@ -21,6 +21,8 @@ Light = Annotated[float, Field(ge=-1000, le=1000)]
 Colour = tuple[Light, Light, Light]
 #: Most pixels of a canvas, halved or enlarged.
 MOST_PIXELS = 1 << 25
+#: Pixels drawn around an outline, in which its edge runs out.
+EDGE = 1
 #: Where nothing is drawn: a clear pixel.
 NOTHING = Box(0, 0, 1, 1)
 
@@ -69,11 +71,16 @@ class Canvas:
         """Pixels of the frame within ``reach`` of points, both in pixels of the level."""
         if not outlines:
             return NOTHING
-        points = np.concatenate(outlines)
-        x, y = points[:, 0], points[:, 1]  # one by one: pairs take ten times as long
-        low, high = (x.min() - reach, y.min() - reach), (x.max() + reach, y.max() + reach)
-        found = Box(floor(low[0]), floor(low[1]), ceil(high[0]), ceil(high[1])).intersect(self.frame)
+        found = bounds_of(outlines, reach).intersect(self.frame)
         return NOTHING if found.empty else found
+
+
+def bounds_of(outlines: Sequence[Points], reach: float) -> Box:
+    """Pixels within ``reach`` of points, of which there is one at least."""
+    points = np.concatenate(outlines)
+    x, y = points[:, 0], points[:, 1]  # one by one: pairs take ten times as long
+    low, high = (x.min() - reach, y.min() - reach), (x.max() + reach, y.max() + reach)
+    return Box(floor(low[0]), floor(low[1]), ceil(high[0]), ceil(high[1]))
 
 
 class Laid(NamedTuple):
@@ -128,6 +135,22 @@ class Made(Animated):
     def canvas_size(self, comp: tuple[int, int]) -> tuple[int, int]:
         """Width and height of its canvas in a comp of a size."""
         return self.canvas_width or comp[0], self.canvas_height or comp[1]
+
+    def whole_canvas_size(self, comp: tuple[int, int]) -> tuple[int, int]:
+        """As `canvas_size`, and larger where what is drawn reaches beyond: by as much on both sides.
+
+        The middle keeps its place, so that nothing moves.
+        """
+        width, height = self.canvas_size(comp)
+        reach = self.reach(Canvas(width, height, 0))
+        if reach.empty:
+            return width, height
+        across, down = max(0, -reach.x0, reach.x1 - width), max(0, -reach.y0, reach.y1 - height)
+        return width + 2 * across, height + 2 * down
+
+    def reach(self, canvas: Canvas) -> Box:
+        """Pixels of the level that it may cover, those beyond the canvas too."""
+        return canvas.frame
 
 
 def painted(canvas: Canvas, box: Box, layers: Sequence[Laid]) -> PremultipliedPicture:

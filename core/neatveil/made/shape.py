@@ -12,7 +12,7 @@ from ..drawn.form import PER_POINT, Form
 from ..drawn.outline import Points, flattened, soft_polygon, squared_distances
 from ..drawn.shapes import corners_of
 from ..picture import Box, Plane, PremultipliedPicture
-from .base import Canvas, Colour, Laid, Made, colour_field, painted, share_field
+from .base import EDGE, NOTHING, Canvas, Colour, Laid, Made, bounds_of, colour_field, painted, share_field
 
 
 class ShapeMade(Form, Made):
@@ -41,7 +41,7 @@ class ShapeMade(Form, Made):
         share = canvas.share
         inside, outside = self.soft_inside * share, self.soft_outside * share
         wide = self.outline * share
-        box = canvas.box_around([corners] if len(corners) else [], max(outside, wide / 2) + 1)
+        box = canvas.box_around([corners] if len(corners) else [], max(outside, wide / 2) + EDGE)
         if not len(corners):
             return painted(canvas, box, [])
         moved = corners - (box.x0, box.y0)
@@ -51,6 +51,11 @@ class ShapeMade(Form, Made):
             band = _band(moved, wide, box)
             layers.append(Laid(self.outline_colour, self.outline_alpha, band))
         return painted(canvas, box, layers)
+
+    def reach(self, canvas: Canvas) -> Box:
+        corners = self._corners(canvas)
+        beside = max(self.soft_outside, self.outline / 2) * canvas.share
+        return bounds_of([corners], beside) if len(corners) else NOTHING
 
     def _corners(self, canvas: Canvas) -> Points:
         """``(N, 2)`` in pixels of the level."""

@@ -12,7 +12,7 @@ from ..drawn.form import place_field
 from ..drawn.outline import Points, coverage, squared_distances
 from ..drawn.text import Setting, text_outlines
 from ..picture import Box, Plane, PremultipliedPicture
-from .base import Canvas, Colour, Laid, Made, colour_field, painted, share_field
+from .base import EDGE, NOTHING, Canvas, Colour, Laid, Made, bounds_of, colour_field, painted, share_field
 
 
 class TextMade(Made):
@@ -71,7 +71,7 @@ class TextMade(Made):
     def drawn(self, canvas: Canvas) -> PremultipliedPicture:
         outlines = self._outlines(canvas)
         wide = self.outline * canvas.share
-        box = canvas.box_around(outlines, wide + 1)
+        box = canvas.box_around(outlines, wide + EDGE)
         if not outlines:
             return painted(canvas, box, [])
         corner = np.array((box.x0, box.y0), np.float64)
@@ -81,6 +81,10 @@ class TextMade(Made):
         if wide > 0:
             layers.insert(0, Laid(self.outline_colour, self.outline_alpha, _around(moved, fill, wide, box)))
         return painted(canvas, box, layers)
+
+    def reach(self, canvas: Canvas) -> Box:
+        outlines = self._outlines(canvas)
+        return bounds_of(outlines, self.outline * canvas.share) if outlines else NOTHING
 
     def _outlines(self, canvas: Canvas) -> list[Points]:
         share, (mx, my) = canvas.share, canvas.middle

@@ -3,6 +3,7 @@
 from ninja import Router
 
 from .cameras import router as cameras
+from .canvases import router as canvases
 from .comps import router as comps
 from .edges import router as edges
 from .lists import router as lists
@@ -14,7 +15,7 @@ from .states import router as states
 from .tables import router as tables
 
 router = Router(tags=["comps"])
-for part in (comps, cameras, pictures, measuring, pointing, lists, edges, states, presets, tables):
+for part in (comps, cameras, canvases, pictures, measuring, pointing, lists, edges, states, presets, tables):
     router.add_router("", part)
 
 __all__ = ["router"]

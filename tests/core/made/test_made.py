@@ -9,7 +9,7 @@ from neatveil.errors import DocumentRefused, NeatVeilError
 from neatveil.evaluate import Evaluator
 from neatveil.io import LocalDecoder
 from neatveil.made import MADE, Canvas
-from neatveil.picture import whole_frame
+from neatveil.picture import Box, whole_frame
 
 WIDE, HIGH = 96, 54
 
@@ -186,6 +186,18 @@ def test_what_is_scaled_up_is_as_sharp_as_what_is_made_large():
     np.testing.assert_allclose(exact, picture(comp({"made": {**small, "size": 32}})), atol=0.02)
 
 
+def test_a_small_text_of_a_large_comp_is_as_sharp_sixteen_times_as_large():
+    """Its canvas is too large to be drawn so: it is drawn where the letters are."""
+
+    def seen(size, scale):
+        made = {"kind": "text", "text": "reed", "size": size}
+        layer = {"id": "t", "name": "t", "kind": "made", "made": made, "transform": {"scale": scale}}
+        document = comp(layer, width=1920, height=1080)
+        return picture(document, region=Box(900, 480, 1100, 600))
+
+    np.testing.assert_allclose(seen(20, 16), seen(320, 1), atol=0.02)
+
+
 def test_steps_and_mattes_of_what_is_scaled_up_act_as_large():
     text = {"kind": "text", "text": "R", "size": 8}
     blur = {"kind": "blur", "size": 1}
@@ -249,3 +261,36 @@ def test_letters_that_are_missing_are_named_by_layer_and_the_rest_shows():
 def test_what_cannot_be_is_refused_by_name(made, why):
     with pytest.raises(DocumentRefused, match=why):
         comp({"made": made})
+
+
+@pytest.mark.parametrize("outline", [0, 6])
+@pytest.mark.parametrize(
+    "made",
+    [
+        {"kind": "text", "text": "Over the marsh", "size": 30, "x": 20},
+        {"kind": "shape", "shape": "ellipse", "width": 90, "height": 20, "x": -15, "soft_outside": 4},
+        {"kind": "shape", "shape": "rectangle", "width": 30, "height": 90, "rotation": 30},
+    ],
+)
+def test_on_the_canvas_that_it_fits_nothing_is_cut_and_nothing_moves(made, outline):
+    kind = MADE[made["kind"]]
+    cut = kind.model_validate({**made, "outline": outline})
+    width, height = cut.whole_canvas_size((64, 48))
+    assert (width - 64) % 2 == 0
+    assert (height - 48) % 2 == 0
+    assert (width, height) != (64, 48)
+    whole = cut.model_copy(update={"canvas_width": width, "canvas_height": height})
+    far = cut.model_copy(update={"canvas_width": width + 200, "canvas_height": height + 200})
+
+    def alpha(one):
+        size = one.canvas_size((64, 48))
+        picture = one.drawn(Canvas(*size, 0))
+        box, plane = picture.data_window, np.zeros(size[::-1], np.float32)
+        plane[box.y0 : box.y1, box.x0 : box.x1] = picture["A"]
+        return plane
+
+    np.testing.assert_allclose(alpha(far)[100:-100, 100:-100], alpha(whole), atol=1e-6)
+    assert alpha(far).sum() == pytest.approx(alpha(whole).sum(), rel=1e-3)
+    inner = alpha(whole)[(height - 48) // 2 :][:48, (width - 64) // 2 :][:, :64]
+    np.testing.assert_allclose(alpha(cut), inner, atol=1e-6)
+    assert whole.whole_canvas_size((64, 48)) == (width, height)

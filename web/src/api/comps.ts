@@ -56,6 +56,9 @@ export const compCalls = {
     take<Difference>(client.POST("/api/comps/{comp_id}/alternatives", { ...of(comp), body, signal })),
   match: (comp: number, body: Body<"MatchIn">) =>
     take<Step>(client.POST("/api/comps/{comp_id}/match", { ...of(comp), body })),
+  /** The canvas of a layer made here, and the one that what it draws fits on. */
+  canvas: (comp: number, body: Body<"MatteAsk">, signal: AbortSignal) =>
+    take<Sent<"CanvasOut">>(client.POST("/api/comps/{comp_id}/canvas", { ...of(comp), body, signal })),
   /** Where a layer is seen. */
   place: (comp: number, body: Body<"MatteAsk">, signal: AbortSignal) =>
     take<PlaceOut>(client.POST("/api/comps/{comp_id}/place", { ...of(comp), body, signal })),

@@ -133,6 +133,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comps/{comp_id}/canvas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Canvas Of Layer
+         * @description The canvas of a layer made here, and the one that what it draws at the frame fits on.
+         */
+        post: operations["comps_api_canvases_canvas_of_layer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comps/{comp_id}/card": {
         parameters: {
             query?: never;
@@ -2810,6 +2830,20 @@ export interface components {
             overlap: number;
             /** Picture */
             picture: string;
+        };
+        /**
+         * CanvasOut
+         * @description Pixels of the canvas; ``whole_width``, ``whole_height``: of the one that all of it fits on.
+         */
+        CanvasOut: {
+            /** Height */
+            height: number;
+            /** Whole Height */
+            whole_height: number;
+            /** Whole Width */
+            whole_width: number;
+            /** Width */
+            width: number;
         };
         /**
          * Card
@@ -12016,6 +12050,50 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comps_api_canvases_canvas_of_layer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comp_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatteAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CanvasOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

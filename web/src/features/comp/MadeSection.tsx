@@ -4,6 +4,7 @@ import type { Tables } from "../../api/client";
 import { queries } from "../../api/queries";
 import { ofBeneath, type Made, type MadeLayer } from "../../domain/comp";
 import { changePart } from "../../domain/parts";
+import { CanvasNote } from "./CanvasNote";
 import { ParameterField } from "./ParameterField";
 import { HandButton } from "./drawing/HandButton";
 import type { DocumentStore } from "./documentStore";
@@ -35,13 +36,20 @@ export function newMade(table: MadeTable): MadeLayer["made"] {
   return { ...Object.fromEntries(start), ...table.fresh, kind: table.kind } as MadeLayer["made"];
 }
 
-export function MadeSection({ store, layer }: { store: DocumentStore; layer: MadeLayer }) {
+interface Props {
+  store: DocumentStore;
+  layer: MadeLayer;
+  comp: number;
+}
+
+export function MadeSection({ store, layer, comp }: Props) {
   const table = useQuery(queries.tables()).data?.made.find((m) => m.kind === layer.made.kind);
   if (!table) return null;
   if (ofBeneath(layer)) return <p className="text-soft">{table.help}</p>;
   return (
     <div className="space-y-0.5">
       <HandButton layer={layer} path={{ of: "made" }} />
+      <CanvasNote store={store} layer={layer} comp={comp} />
       {madeFields(table).map(([name, field]) => (
         <ParameterField
           key={name}

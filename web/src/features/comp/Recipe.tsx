@@ -151,7 +151,12 @@ const LayerRecipe = memo(function LayerRecipe(props: LayerProps) {
           <ReadingBody element={element} project={project} />,
         )}
       {layer.kind === "made" &&
-        section("made", t.made, madeInWords(layer.made), <MadeSection store={store} layer={layer} />)}
+        section(
+          "made",
+          t.made,
+          madeInWords(layer.made),
+          <MadeSection store={store} layer={layer} comp={comp} />,
+        )}
       {layer.kind === "group" &&
         section(
           "group",

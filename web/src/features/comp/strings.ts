@@ -338,6 +338,12 @@ export const text = {
       beneath: "changes all beneath it",
     },
   },
+  CanvasNote: {
+    reachesBeyond: (width: number, height: number) =>
+      `It reaches beyond its canvas of ${width} × ${height} px and is cut there, also where the layer is made smaller.`,
+    enlarge: (width: number, height: number) => `Canvas of ${width} × ${height} px`,
+    canvasOf: (layer: string) => `canvas of ${layer}`,
+  },
   EdgeFrames: {
     ahead: "Found ahead",
     whatItIsFor:
