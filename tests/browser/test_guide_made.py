@@ -100,6 +100,18 @@ def test_a_font_of_ones_own(visitor, card, tmp_path):
     visitor.one("button[aria-label='Font files']").click()
     visitor.one("button[aria-label='Take marsh.ttf out of the project']").click()
     until(lambda: visitor.api("GET", "projects/1/fonts") == [], "it is taken out")
+    save_font(tmp_path / "reed.ttf", letters="reed", name="Reed Text")
+    visitor.one(field).send_keys(str(tmp_path / "reed.ttf"))
+    visitor.wait_for("Reed Text Regular: 3 letters")
+    visitor.click("Close")
+    chosen(visitor, "font", "Sans")
+    saved(visitor)
+    visitor.one("button[aria-label='Font files']").click()
+    visitor.wait_for("Reed Text Regular: 3 letters")
+    # somebody else takes it out: this page hears of it
+    (font,) = visitor.api("GET", "projects/1/fonts")
+    visitor.api("DELETE", f"projects/1/fonts/{font['key']}")
+    until(lambda: not visitor.seen("Reed Text"), "it is gone from the list")
     visitor.click("Close")
 
 

@@ -94,6 +94,44 @@ def test_killed_worker_in_the_middle_of_a_render(application, warden):
     assert not list(folder.glob(".*")), "what the killed one had begun is swept away"
 
 
+def test_killed_worker_while_edges_are_found_ahead(application, warden):
+    """It goes on: what was found is kept, and each frame is there in the end."""
+    _, comps = warden("GET", "projects/1/comps")
+    document = warden("GET", f"comps/{comps[0]['id']}")[1]["document"]
+    plate = document["layers"][0]
+    ellipse = {"kind": "shape", "shape": "ellipse", "width": 300, "height": 200}
+    cut = {**plate, "matte": {"parts": [ellipse], "edge": "natural", "band": 20}}
+    body = {**document, "name": "killed edges", "layers": [cut]}
+    status, comp = warden("POST", "projects/1/comps", body)
+    assert status == 201, comp
+    edges = f"comps/{comp['id']}/edges"
+    ask = {"layer": plate["id"], "first": document["first"], "last": document["last"]}
+    status, ordered = warden("POST", edges, ask)
+    assert status == 201, ordered
+    deadline = time.monotonic() + 300
+
+    def job():
+        assert time.monotonic() < deadline, "it does not go on"
+        time.sleep(0.05)
+        return warden("GET", edges)[1][0]["job"]
+
+    while job()["written"] < 2:
+        pass
+    kept = application.var / "media" / "edges"
+    before = {p.name: p.stat().st_ino for p in kept.glob("*.z")}
+    for pid in workers(application):
+        os.kill(pid, signal.SIGKILL)
+    while (done := job())["state"] not in {"done", "failed"}:
+        pass
+    frames = document["last"] - document["first"] + 1
+    assert (done["state"], done["written"]) == ("done", frames)
+    after = {p.name: p.stat().st_ino for p in kept.glob("*.z")}
+    assert after.items() >= before.items(), "what was found is not found again"
+    assert len(before) >= 6, "two frames, each in full, half and quarter size"
+    assert len(after) >= 3 * frames
+    assert warden("DELETE", f"comps/{comp['id']}")[0] == 204
+
+
 def test_database_restarted_under_load(application, warden, password):
     """Every write that was answered with success is there afterwards; every other is told clearly."""
     row = order(warden, "restart", format="exr-half-premultiplied")

@@ -20,6 +20,9 @@ from elements.uses import USES
 from .kept_by_key import arriving, named_as, nobody_else, remove_kept
 from .receive_file import Body
 
+#: What pages are told that changed.
+KIND = "colour"
+
 
 def folder() -> Path:
     """Where the files of all projects lie, each under its key."""
@@ -44,7 +47,7 @@ def bring(project: Project, person: Person, name: str, body: Body) -> ColourConf
             row, _ = ColourConfiguration.objects.get_or_create(
                 project=project, key=key, defaults={"name": name, "person": person}
             )
-            announce(project.pk, "elements", 0)
+            announce(project.pk, KIND, row.pk)
     return row
 
 
@@ -77,4 +80,4 @@ def take_out(row: ColourConfiguration) -> None:
     named = f"{row.key}/"
     users = list(row.project.elements.filter(encoding__startswith=named).values_list("name", flat=True))
     users += [name for use in USES for name in use.working_in(row.project_id, row.key)]
-    remove_kept(row, users, "Give them another colour space first.", folder(), core.ENDINGS)
+    remove_kept(row, users, "Give them another colour space first.", folder(), core.ENDINGS, KIND)

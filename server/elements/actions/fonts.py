@@ -17,6 +17,9 @@ from elements.uses import USES
 from .kept_by_key import arriving, named_as, nobody_else, remove_kept
 from .receive_file import Body
 
+#: What pages are told that changed.
+KIND = "fonts"
+
 
 def folder() -> Path:
     """Where the files of all projects lie, each under its key."""
@@ -39,7 +42,7 @@ def bring(project: Project, person: Person, name: str, body: Body) -> FontFile:
                 project=project, key=key,
                 defaults={"name": name, "person": person, "fonts": [font._asdict() for font in fonts]},
             )  # fmt: skip
-            announce(project.pk, "elements", 0)
+            announce(project.pk, KIND, row.pk)
     return row
 
 
@@ -55,10 +58,10 @@ def bring_over(other: Project, keys: Sequence[str], project: Project) -> None:
                 project=project, key=row.key,
                 defaults={"name": row.name, "person": row.person, "fonts": row.fonts},
             )  # fmt: skip
-    announce(project.pk, "elements", 0)
+    announce(project.pk, KIND, 0)
 
 
 def take_out(row: FontFile) -> None:
     """Remove it from its project; `Conflict` where texts of comps are set in it."""
     users = [name for use in USES for name in use.set_in(row.project_id, row.key)]
-    remove_kept(row, users, "Give their texts another font first.", folder(), core.ENDINGS)
+    remove_kept(row, users, "Give their texts another font first.", folder(), core.ENDINGS, KIND)

@@ -55,10 +55,12 @@ def remove_kept(
     advice: str,
     folder: Path,
     endings: Sequence[str],
+    kind: str,
 ) -> None:
     """Remove it from its project, with its file where no other project has it.
 
-    ``users``: names of those that it is used by; `Conflict` with ``advice`` where there are some.
+    ``users``: names of those that it is used by; `Conflict` with ``advice`` where there are some. ``kind``:
+    as of `announce`.
     """
     if users:
         raise Conflict(f"{row.name} is in use by {', '.join(users[:5])}.", advice=advice, where=row.name)
@@ -67,7 +69,7 @@ def remove_kept(
         if not type(row).objects.filter(key=row.key).exists():
             for ending in endings:
                 (folder / f"{row.key}{ending}").unlink(missing_ok=True)
-        announce(row.project_id, "elements", 0)
+        announce(row.project_id, kind, 0)
 
 
 @dataclass

@@ -2,7 +2,7 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-const KINDS = ["elements", "comps", "cameras", "scenes", "jobs"] as const;
+const KINDS = ["elements", "colour", "fonts", "comps", "cameras", "scenes", "jobs"] as const;
 type Kind = (typeof KINDS)[number];
 type Change = { kind: Kind | "everything"; id: number };
 
