@@ -65,6 +65,27 @@ def test_it_says_whether_it_is_of_the_matte_as_it_is_now(ada, cut):
     assert not of_now()
 
 
+def test_it_is_not_of_now_once_a_layer_that_its_matte_reads_is_another(ada, cut):
+    made = {"kind": "shape", "shape": "ellipse", "width": 20, "height": 20}
+    other = {"id": "o", "name": "o", "kind": "made", "made": made, "shown": False}
+    reads = {"kind": "channel", "source": "layer:o", "channel": "A", "read": "placed"}
+    own = {**cut["document"]["layers"][0], "matte": {**NATURAL, "parts": [reads]}}
+    beside = {"id": "b", "name": "b", "kind": "made", "made": made}
+    assert put(ada, cut, 2, "reads", layers=[own, other, beside]).status_code == 200
+    found(ada, cut)
+
+    def of_now(revision, *layers):
+        answer = put(ada, cut, revision, "change", layers=[*layers])
+        assert answer.status_code == 200, answer.content
+        return ada("GET", f"comps/{cut['id']}/edges").json()[0]["of_now"]
+
+    assert of_now(3, own, {**other, "name": "another name"}, {**beside, "opacity": 0.5})
+    assert not of_now(4, own, {**other, "made": {**made, "width": 21}}, beside)
+    assert not of_now(5, own, {**other, "transform": {"x": 3}}, beside)
+    assert not of_now(6, {**own, "transform": {"x": 3}}, other, beside)
+    assert of_now(7, own, other)
+
+
 def test_it_is_cancelled_and_found_again(ada, cut):
     job = found(ada, cut).json()["job"]["id"]
     assert ada("POST", f"jobs/{job}/cancel").status_code == 200

@@ -15,7 +15,7 @@ from jobs.actions.queue_job import create_job, queue_pieces
 from jobs.control import Control
 from jobs.models import UNENDED, Job, Piece
 from neatveil.comp import Comp as Document
-from neatveil.comp.layers import AnyLayer, MatteOwner, matte_of
+from neatveil.comp.layers import AnyLayer, MatteOwner, matte_of, sources_named
 from neatveil.comp.loading import parse_comp
 from neatveil.comp.timing import layer_shows
 from neatveil.comp.tree import path_to
@@ -83,9 +83,9 @@ def finish(job: Job, control: Control) -> None:
 
 
 def is_of_now(row: EdgeSearch) -> bool:
-    """Whether the layer is still what it was found for, but for what comes after its matte."""
-    before, now = (_layer_in(document, row.layer) for document in (row.document, row.comp.document))
-    return before is not None and now is not None and _all_that_counts(before) == _all_that_counts(now)
+    """Whether the layer, and the layers that it reads, still are what its edge was found for."""
+    before, now = (_all_that_counts(document, row.layer) for document in (row.document, row.comp.document))
+    return before is not None and before == now
 
 
 def owner_of(text: str) -> MatteOwner:
@@ -99,11 +99,34 @@ def _shows(document: Document, layer: str, frame: int) -> bool:
     return len(path) > 1 or layer_shows(document, path[0], frame)
 
 
-def _layer_in(document: Any, layer: str) -> AnyLayer | None:
+def _all_that_counts(document: Any, layer: str) -> list[dict[str, Any]] | None:
+    """The layer without what comes after its matte, and all that it takes besides; None where it is gone."""
     parsed = parse_comp(document, lenient=True)
-    return next((path[-1] for path in [path_to(parsed.layers, layer)] if path), None)
+    own = _layer_in(parsed, layer)
+    if own is None:
+        return None
+    after = {"name", "operator", "opacity", "locked", "repeat"}
+    read = _read_by(parsed, own)
+    if not read:
+        return [own.model_dump(mode="json", exclude={*after, "transform", "card"})]
+    # where the layers lie counts where one is read as it is placed
+    found = [own.model_dump(mode="json", exclude=after)]
+    return [*found, *(x.model_dump(mode="json", exclude={"name", "locked"}) for x in read)]
 
 
-def _all_that_counts(layer: AnyLayer) -> dict[str, Any]:
-    after = {"name", "transform", "operator", "opacity", "locked", "card", "repeat"}
-    return layer.model_dump(mode="json", exclude=after)
+def _read_by(document: Document, layer: AnyLayer) -> list[AnyLayer]:
+    """The layers that a layer's steps and mattes take, and those that these take in turn."""
+    found: dict[str, AnyLayer] = {}
+    waiting = [layer]
+    while waiting:
+        for name in sources_named(waiting.pop()):
+            one = _layer_in(document, name.removeprefix("layer:")) if name.startswith("layer:") else None
+            if one is not None and one.id not in found and one.id != layer.id:
+                found[one.id] = one
+                waiting.append(one)
+    return list(found.values())
+
+
+def _layer_in(document: Document, layer: str) -> AnyLayer | None:
+    path = path_to(document.layers, layer)
+    return path[-1] if path else None

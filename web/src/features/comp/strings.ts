@@ -356,7 +356,8 @@ export const text = {
     found: (first: number, last: number) =>
       first === last ? `Found in frame ${first}.` : `Found in frames ${first} to ${last}.`,
     foundInPart: (found: number, all: number) => `Found in ${found} of ${all} frames.`,
-    changedSince: "The layer has changed since: what differs is found again when it is looked at.",
+    changedSince:
+      "The layer has changed since, or one that it reads: what differs is found again when it is looked at.",
     stays: "What was found stays found.",
   },
   FontChoice: {
