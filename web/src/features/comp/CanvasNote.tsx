@@ -22,7 +22,7 @@ export function CanvasNote({ store, layer: { id, name }, comp }: Props) {
   const held = layerOf(document, id);
   const made = held?.kind === "made" ? held.made : null;
   const moves = made !== null && Object.keys(made.keys).length > 0;
-  const frame = useDesk((d) => (moves ? d.frame : 0)) || document.first;
+  const frame = useDesk((d) => (moves ? d.frame : null)) ?? document.first;
   const found = useQuery({
     queryKey: ["canvas", comp, document.width, document.height, frame, made],
     queryFn: ({ signal }) => compCalls.canvas(comp, { document, frame, layer: id }, signal),
